@@ -1,0 +1,50 @@
+# make demo   install, build, migrate, load the demo shop, serve
+# make test   every check and every test
+.PHONY: demo test api shots format clean
+PY := .venv/bin/python
+WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
+
+demo: .venv/.installed web/dist/index.html
+	@$(PY) manage.py migrate --verbosity 0
+	@$(PY) manage.py load_demo
+	@$(PY) manage.py serve
+
+test: .venv/.installed-dev web/dist/index.html
+	@command -v chromium >/dev/null || (apt-get update -q && apt-get install -y -q chromium)
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	npm --prefix web run --silent check
+	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
+	$(PY) manage.py test --verbosity 1
+
+# The OpenAPI file and the TypeScript types made from it, after a change of the API.
+api: .venv/.installed-dev web/node_modules/.installed
+	$(PY) manage.py export_openapi_schema --api cradle.api.api --indent 1 --sorted --output web/src/api/openapi.json
+	npm --prefix web run --silent types
+
+# Retakes docs/screenshots from the demo data.
+shots: .venv/.installed-dev web/dist/index.html
+	$(PY) manage.py take_shots
+
+format: .venv/.installed-dev web/node_modules/.installed
+	.venv/bin/ruff check --fix . ; .venv/bin/ruff format .
+	npm --prefix web run --silent format
+
+clean:
+	rm -rf .venv web/node_modules web/dist
+
+.venv/.installed: requirements.txt
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	touch $@
+
+.venv/.installed-dev: requirements-dev.txt .venv/.installed
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	touch $@
+
+web/node_modules/.installed: web/package-lock.json
+	npm --prefix web ci --no-audit --no-fund --silent
+	touch $@
+
+web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
+	npm --prefix web run --silent build

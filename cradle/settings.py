@@ -1,0 +1,84 @@
+"""Settings. Everything a shop may want to change comes from the environment; the defaults serve one shop locally."""
+
+import os
+from pathlib import Path
+
+from django.core.management.utils import get_random_secret_key
+
+BASE_DIR = Path(__file__).resolve().parent.parent
+DATA_DIR = Path(os.environ.get("CRADLE_DATA_DIR", BASE_DIR / "data"))
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+
+
+def _secret_key() -> str:
+    """The signing key: from the environment, or made once and kept beside the data, readable by its owner alone."""
+    if key := os.environ.get("CRADLE_SECRET_KEY"):
+        return key
+    kept = DATA_DIR / "secret_key"
+    if not kept.exists():
+        with os.fdopen(os.open(kept, os.O_WRONLY | os.O_CREAT, 0o600), "w") as file:
+            file.write(get_random_secret_key())
+    return kept.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = os.environ.get("CRADLE_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("CRADLE_HOSTS", "127.0.0.1,localhost").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "ninja",
+    "cradle.shops",
+    "cradle.jobs",
+    "cradle.bench",
+    "cradle",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "cradle.urls"
+ASGI_APPLICATION = "cradle.asgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "cradle.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 10,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+WEB_DIST = BASE_DIR / "web" / "dist"
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024

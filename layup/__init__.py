@@ -1,0 +1,1 @@
+"""The core of Inch Cradle: the rules and the arithmetic of a layup, without interface, server or clock."""

@@ -1,0 +1,67 @@
+"""The errors of the core. Each carries words a builder can act on and, where there is one, the field they belong to."""
+
+from pydantic import ValidationError
+
+
+class LayupError(ValueError):
+    """Something the plan cannot go on without. `path` names the field in the job, such as `parts.p1.width_m`."""
+
+    def __init__(self, message: str, path: str = ""):
+        super().__init__(message)
+        self.message = message
+        self.path = path
+
+
+class Unreadable(LayupError):
+    """Typed text that cannot be understood as what the field holds."""
+
+
+class OutOfRange(LayupError):
+    """A value that was understood and cannot be right."""
+
+
+class Missing(LayupError):
+    """A fact that has to be known first."""
+
+
+def words_for(detail: dict) -> str:
+    """One Pydantic error in a builder's words.
+
+    >>> words_for({"type": "greater_than", "ctx": {"gt": 0}, "msg": ""})
+    'must be more than 0'
+    """
+    limits = detail.get("ctx", {})
+    match detail["type"]:
+        case "greater_than":
+            return f"must be more than {limits['gt']:g}"
+        case "greater_than_equal":
+            return f"must be {limits['ge']:g} or more"
+        case "less_than":
+            return f"must be less than {limits['lt']:g}"
+        case "less_than_equal":
+            return f"must be {limits['le']:g} or less"
+        case "missing":
+            return "is missing"
+        case "extra_forbidden":
+            return "is not a field of this document"
+        case "literal_error" | "enum":
+            return f"must be one of {limits.get('expected', 'the listed words')}"
+        case "float_parsing" | "float_type" | "int_parsing" | "int_type" | "finite_number":
+            return "must be a number"
+        case "string_too_long":
+            return f"must be {limits['max_length']} letters or fewer"
+        case "string_too_short":
+            return "must not be empty"
+        case "too_long":
+            return f"may hold {limits['max_length']} at most"
+        case "json_invalid":
+            return f"is not JSON: {limits.get('error', '')}".strip()
+    return detail["msg"].removeprefix("Value error, ")
+
+
+def problems_of(error: ValidationError) -> list[tuple[str, str]]:
+    """Each fault of a refused document as (path, words). Where two readings of a field failed, the first is kept."""
+    found: dict[str, str] = {}
+    for detail in error.errors(include_url=False):
+        found.setdefault(".".join(str(step) for step in detail["loc"]), words_for(detail))
+    return list(found.items())

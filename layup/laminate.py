@@ -1,0 +1,102 @@
+"""Resin for a ply, its thickness and its shares. Fibre areal weight W in g/m², fibre weight fraction ψ."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from layup.errors import Missing, OutOfRange
+from layup.materials import FIBRE_DENSITY_G_PER_CM3, Architecture, Fabric
+
+Surface = Literal["simple", "complex"]
+ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
+TABLE_SOURCE = "published (ISO 12215-5), from memory"
+
+# Glass content by mass by hand in an open mould: simple surface, complex surface.
+_BY_ARCHITECTURE: dict[Architecture, tuple[float, float | None, str]] = {
+    Architecture.CHOPPED_MAT: (0.30, 0.25, TABLE_SOURCE),
+    Architecture.WOVEN_ROVING: (0.48, 0.36, TABLE_SOURCE),
+    Architecture.BIAXIAL: (0.50, 0.38, TABLE_SOURCE),
+    Architecture.TRIAXIAL: (0.50, 0.38, TABLE_SOURCE),
+    Architecture.UNIDIRECTIONAL: (0.55, 0.41, TABLE_SOURCE),
+    Architecture.WOVEN_CLOTH: (0.475, 0.36, "common practice"),
+    Architecture.VEIL: (0.20, None, "memory"),
+}
+_CARBON_CLOTH = (0.45, None, "memory")
+# How far a way of working moves the table (memory).
+_SHIFT_WOVEN = {"as the table": 0.0, "lean": 0.03, "generous": -0.04}
+_SHIFT_MAT = {"as the table": 0.0, "lean": 0.02, "generous": -0.02}
+MOPPED_OFF_SHARE_LEAN = 0.10
+
+
+@dataclass(frozen=True)
+class FibreFraction:
+    """A fibre weight fraction with where it comes from and whether resin is put on and mopped off to reach it."""
+
+    value: float
+    source: str
+    mopped_off_share: float = 0.0
+
+
+def fibre_weight_fraction(fabric: Fabric, surface: Surface, resin_content: ResinContent) -> FibreFraction:
+    """The fibre weight fraction to expect of a fabric laid by hand in an open mould, 0 to 1.
+
+    `resin_content` "by fabric" is lean for woven and stitched goods and the table's value for mat. Raises Missing
+    where no figure is known. Source: ISO 12215-5 from memory, common practice or memory, as the result says.
+
+    >>> from layup.library import generic
+    >>> mat = next(fabric for fabric in generic().fabrics if fabric.id == "csm-450")
+    >>> fibre_weight_fraction(mat, "simple", "as the table")
+    FibreFraction(value=0.3, source='published (ISO 12215-5), from memory', mopped_off_share=0.0)
+    """
+    is_mat = fabric.architecture is Architecture.CHOPPED_MAT
+    if fabric.architecture is Architecture.COMBINATION:
+        share = fabric.mat_share
+        simple, complex_, source = 0.46 - 0.18 * share, 0.35 - 0.11 * share, TABLE_SOURCE
+    elif fabric.fibre == "carbon" and fabric.architecture is Architecture.WOVEN_CLOTH:
+        simple, complex_, source = _CARBON_CLOTH
+    else:
+        simple, complex_, source = _BY_ARCHITECTURE[fabric.architecture]
+    base = simple if surface == "simple" else complex_
+    if base is None:
+        raise Missing(f"no fibre share is known for {fabric.name} on a complex surface: type psi for this ply")
+    content = resin_content
+    if content == "by fabric":
+        content = "as the table" if is_mat else "lean"
+    shift = (_SHIFT_MAT if is_mat else _SHIFT_WOVEN)[content]
+    told = source if not shift else f"{source}; {content} {shift:+.2f} (memory)"
+    return FibreFraction(round(base + shift, 4), told, MOPPED_OFF_SHARE_LEAN if content == "lean" else 0.0)
+
+
+def resin_areal_weight_gsm(fibre_gsm: float, fibre_fraction: float) -> float:
+    """Resin held by a ply: R = W (1 − ψ) / ψ, g/m². Raises OutOfRange unless 0 < ψ < 1.
+
+    >>> round(resin_areal_weight_gsm(450, 0.30))
+    1050
+    """
+    if not 0 < fibre_fraction < 1:
+        raise OutOfRange("the fibre's share of the weight lies between 0 and 1")
+    return fibre_gsm * (1 - fibre_fraction) / fibre_fraction
+
+
+def thickness_mm(fibre_gsm: float, resin_gsm: float, fibre_density: float, resin_density: float) -> float:
+    """Thickness of a ply: t = W/ρ_fibre + R/ρ_resin, mm, densities in g/cm³ (no voids).
+
+    Source: published; equals t = w/3.072 · (2.56/ψ − 1.36) of ISO 12215-5 for E-glass in polyester.
+
+    >>> round(thickness_mm(450, 1050, 2.56, 1.20), 4)
+    1.0508
+    """
+    return (fibre_gsm / fibre_density + resin_gsm / resin_density) / 1000
+
+
+def fibre_volume_fraction(fibre_gsm: float, thickness_mm: float, fibre_density: float) -> float:
+    """Vf = (W/ρ_fibre) / t, 0 to 1.
+
+    >>> round(fibre_volume_fraction(450, 1.0508, 2.56), 3)
+    0.167
+    """
+    return fibre_gsm / fibre_density / 1000 / thickness_mm
+
+
+def fibre_density_g_per_cm3(fabric: Fabric) -> float:
+    """Density of a fabric's fibre, g/cm³ (memory)."""
+    return FIBRE_DENSITY_G_PER_CM3[fabric.fibre]

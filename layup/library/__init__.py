@@ -1,0 +1,20 @@
+"""The generic library: materials of the usual kinds, under generic names, used until a shop types its own sheets."""
+
+import tomllib
+from functools import cache
+from importlib.resources import files
+
+from layup.materials import Library
+
+
+@cache
+def generic() -> Library:
+    """The library that ships with the core.
+
+    >>> len(generic().fabrics) >= 8
+    True
+    """
+    read = {}
+    for name in ("fabrics", "resins", "fillers"):
+        read |= tomllib.loads(files("layup.library").joinpath(f"{name}.toml").read_text(encoding="utf-8"))
+    return Library.model_validate(read)

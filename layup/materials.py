@@ -1,0 +1,204 @@
+"""What a layup is made of: fabrics, resin systems with their hardeners or catalyst, fillers. Frozen and validated."""
+
+from enum import StrEnum
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+
+
+class SourceKind(StrEnum):
+    """Where a number comes from. A data sheet wins over the three before it, the shop's own log over all."""
+
+    PUBLISHED = "published"
+    COMMON_PRACTICE = "common practice"
+    MEMORY = "memory"
+    DATA_SHEET = "data sheet"
+    SHOP_LOG = "shop log"
+    INVENTED = "invented"
+
+
+class Material(BaseModel):
+    """A frozen thing with numbers, each of which says where it comes from."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    sources: dict[str, SourceKind] = Field(default_factory=dict, max_length=40)
+
+    @model_validator(mode="after")
+    def _every_number_has_a_source(self):
+        for name in type(self).model_fields:
+            value = getattr(self, name)
+            if isinstance(value, int | float) and not isinstance(value, bool) and name not in self.sources:
+                raise ValueError(f"{name} has no source kind")
+        return self
+
+
+class Architecture(StrEnum):
+    CHOPPED_MAT = "chopped mat"
+    WOVEN_CLOTH = "woven cloth"
+    WOVEN_ROVING = "woven roving"
+    BIAXIAL = "biaxial"
+    TRIAXIAL = "triaxial"
+    UNIDIRECTIONAL = "unidirectional"
+    COMBINATION = "combination"
+    VEIL = "veil"
+
+
+Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax"]
+Binder = Literal["emulsion", "powder", "stitched", "none"]
+# published, textbook values; from memory until checked against the shop's own sheets
+FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
+    "E-glass": 2.56,
+    "carbon": 1.79,
+    "aramid": 1.44,
+    "basalt": 2.67,
+    "flax": 1.45,
+}
+
+
+class Fabric(Material):
+    """One reinforcement. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=80)
+    kind: str = Field(min_length=1, max_length=20)
+    architecture: Architecture
+    fibre: Fibre = "E-glass"
+    areal_weight_gsm: float = Field(ge=15, le=2500, allow_inf_nan=False)
+    mat_share: float | None = Field(default=None, gt=0, lt=1)
+    binder: Binder = "none"
+    epoxy_ok: bool = False
+    roll_width_mm: Positive
+    tightest_radius_mm: Positive
+    note: str = Field(default="", max_length=300)
+
+    @model_validator(mode="after")
+    def _combination_has_its_share(self):
+        if (self.architecture is Architecture.COMBINATION) != (self.mat_share is not None):
+            raise ValueError("a combination, and nothing else, has a mat share of its glass")
+        return self
+
+    @property
+    def ounce_base(self) -> Literal["square foot", "square yard"]:
+        """What a bare ounce of this fabric is counted over in US trade (common practice)."""
+        return "square foot" if self.architecture is Architecture.CHOPPED_MAT else "square yard"
+
+
+class Hardener(Material):
+    """One hardener of a two-part family, with its stated pot life and the band of room temperature it is made for."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=40)
+    family: str = Field(min_length=1, max_length=40)
+    density_g_per_cm3: Positive | None = None
+    band_low_f: float
+    band_high_f: float
+    pot_life_min: Positive
+    pot_life_mass_g: Positive
+    pot_life_temperature_c: float
+
+    @model_validator(mode="after")
+    def _band_runs_upward(self):
+        if self.band_low_f >= self.band_high_f:
+            raise ValueError("the band's low end must be below its high end")
+        return self
+
+
+class Catalyst(Material):
+    """The peroxide of a catalysed system: its limits, and the gel time stated for one dose."""
+
+    name: str = Field(min_length=1, max_length=60)
+    density_g_per_cm3: Positive
+    least_pct: Positive
+    most_pct: Positive
+    stated_pct: Positive
+    stated_temperature_c: float
+    stated_gel_min: Positive
+    exponent_n: Positive
+
+    @model_validator(mode="after")
+    def _limits_run_upward(self):
+        if self.least_pct >= self.most_pct:
+            raise ValueError("the least catalyst must be under the most")
+        return self
+
+
+Basis = Literal["weight", "volume"]
+ResinFamily = Literal["epoxy", "polyester", "vinyl ester"]
+
+
+class ResinSystem(Material):
+    """A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
+
+    `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `bases` are the ways the product may
+    be measured. Temperatures are of the air and of the surface, °C.
+    """
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=80)
+    family: ResinFamily
+    density_g_per_cm3: Positive | None = None
+    cured_density_g_per_cm3: Positive
+    hardener_family: str = ""
+    hardeners: tuple[Hardener, ...] = Field(default=(), max_length=12)
+    catalyst: Catalyst | None = None
+    ratio_volume_b_per_a: Positive | None = None
+    ratio_weight_b_per_a: Positive | None = None
+    ratio_tolerance_pct: Positive = 5.0
+    bases: tuple[Basis, ...] = Field(min_length=1)
+    minimum_c: float
+    comfort_minimum_c: float
+    maximum_c: float
+    mixed_signs: str = Field(default="", max_length=300)
+    note: str = Field(default="", max_length=300)
+
+    @model_validator(mode="after")
+    def _is_one_of_two_kinds(self):
+        if bool(self.hardeners) == bool(self.catalyst):
+            raise ValueError("a system has either hardeners or a catalyst")
+        if self.hardeners and not (self.ratio_volume_b_per_a or self.ratio_weight_b_per_a):
+            raise ValueError("a two-part system needs its ratio")
+        if any(h.family != self.hardener_family for h in self.hardeners):
+            raise ValueError("a hardener of another family does not belong to this resin")
+        if not self.minimum_c <= self.comfort_minimum_c < self.maximum_c:
+            raise ValueError("the temperature limits must run upward")
+        return self
+
+    @property
+    def two_part(self) -> bool:
+        return bool(self.hardeners)
+
+
+Consistency = Literal["runs", "drapes", "peaks", "stands"]
+
+
+class Filler(Material):
+    """A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=60)
+    bulk_density_g_per_l: Positive
+    true_density_g_per_cm3: Positive
+    parts_runs: Positive
+    parts_drapes: Positive
+    parts_peaks: Positive
+    parts_stands: Positive
+    structural: bool
+    sands: Literal["easy", "fair", "hard"]
+    note: str = Field(default="", max_length=300)
+
+    def parts(self, consistency: Consistency) -> float:
+        """Loose volumes of filler for one of mixed resin."""
+        return getattr(self, f"parts_{consistency}")
+
+
+class Library(BaseModel):
+    """Materials to choose from."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    fabrics: tuple[Fabric, ...] = ()
+    resins: tuple[ResinSystem, ...] = ()
+    fillers: tuple[Filler, ...] = ()

@@ -1,0 +1,248 @@
+"""Quantities as people type them, read at the edge into the core's own units. Pint holds the factors."""
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal, get_args
+
+import pint
+
+from layup.errors import OutOfRange, Unreadable
+
+Dimension = Literal["mass", "volume", "areal_weight", "length", "thickness", "area", "temperature", "time"]
+DIMENSIONS = get_args(Dimension)
+FluidOunce = Literal["us", "imperial"]
+OunceBase = Literal["square foot", "square yard"]
+
+CORE_UNIT: dict[Dimension, str] = {
+    "mass": "g",
+    "volume": "ml",
+    "areal_weight": "g/m²",
+    "length": "m",
+    "thickness": "mm",
+    "area": "m²",
+    "temperature": "°C",
+    "time": "min",
+}
+
+_PINT_NAME = {
+    "g": "gram",
+    "kg": "kilogram",
+    "oz": "avoirdupois_ounce",
+    "lb": "avoirdupois_pound",
+    "ml": "milliliter",
+    "l": "liter",
+    "US fl oz": "US_fluid_ounce",
+    "Imperial fl oz": "imperial_fluid_ounce",
+    "US qt": "US_liquid_quart",
+    "Imperial qt": "imperial_quart",
+    "US gal": "US_liquid_gallon",
+    "Imperial gal": "imperial_gallon",
+    "g/m²": "gram / meter ** 2",
+    "oz/yd²": "avoirdupois_ounce / yard ** 2",
+    "oz/ft²": "avoirdupois_ounce / foot ** 2",
+    "mm": "millimeter",
+    "cm": "centimeter",
+    "m": "meter",
+    "in": "inch",
+    "ft": "foot",
+    "m²": "meter ** 2",
+    "cm²": "centimeter ** 2",
+    "ft²": "foot ** 2",
+    "°C": "degree_Celsius",
+    "°F": "degree_Fahrenheit",
+    "min": "minute",
+    "h": "hour",
+    "s": "second",
+}
+UNITS_OF: dict[Dimension, tuple[str, ...]] = {
+    "mass": ("g", "kg", "oz", "lb"),
+    "volume": ("ml", "l", "US fl oz", "Imperial fl oz", "US qt", "Imperial qt", "US gal", "Imperial gal"),
+    "areal_weight": ("g/m²", "oz/yd²", "oz/ft²"),
+    "length": ("m", "mm", "cm", "in", "ft"),
+    "thickness": ("mm", "cm", "m", "in", "ft"),
+    "area": ("m²", "cm²", "ft²"),
+    "temperature": ("°C", "°F"),
+    "time": ("min", "h", "s"),
+}
+_LENGTHS = {
+    "m": "m metre metres meter meters",
+    "mm": "mm millimetre millimetres",
+    "cm": "cm",
+    "in": "in inch inches \" ″ ''",
+    "ft": "ft foot feet ' ′",
+}
+_SPELLINGS: dict[Dimension, dict[str, str]] = {
+    "mass": {"g": "g gr gram grams gramme grammes", "kg": "kg kilo kilos", "oz": "oz ounce ounces", "lb": "lb lbs"},
+    "volume": {
+        "ml": "ml cc cm3 cm³ millilitre millilitres",
+        "l": "l litre litres liter liters",
+        "US fl oz": "usfloz floz(us)",
+        "Imperial fl oz": "impfloz imperialfloz ukfloz",
+        "US qt": "usqt usquart usquarts",
+        "Imperial qt": "impqt imperialqt impquart imperialquart ukqt",
+        "US gal": "usgal usgallon usgallons",
+        "Imperial gal": "impgal imperialgal impgallon imperialgallon ukgal",
+    },
+    "areal_weight": {
+        "g/m²": "g/m² g/m2 gsm g/sqm g",
+        "oz/yd²": "oz/yd² oz/yd2 oz/sqyd osy",
+        "oz/ft²": "oz/ft² oz/ft2 oz/sqft osf",
+    },
+    "length": _LENGTHS,
+    "thickness": _LENGTHS,
+    "area": {"m²": "m² m2 sqm", "cm²": "cm² cm2", "ft²": "ft² ft2 sqft"},
+    "temperature": {"°C": "°c c degc celsius", "°F": "°f f degf fahrenheit"},
+    "time": {"min": "min mins minute minutes m", "h": "h hr hrs hour hours", "s": "s sec secs seconds"},
+}
+# Words that mean one of two measures: the shop says which.
+_SHOP_DECIDES = {"floz": "fl oz", "fl.oz": "fl oz", "qt": "qt", "quart": "qt", "quarts": "qt"} | {
+    "gal": "gal",
+    "gallon": "gal",
+    "gallons": "gal",
+}
+COMMON_AREAL_WEIGHTS_GSM = (15, 2500)
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d*[.,]\d+|\d+)"
+_TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|(?<=yd)2|(?<=ft)2|(?<=cm)3)?)?\s*(?=$|\d)")
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What a typed quantity was understood to be: `value` in the core's unit and `typed_unit` as it was taken."""
+
+    value: float
+    unit: str
+    typed_value: float
+    typed_unit: str
+    understood: str
+
+
+@cache
+def _registry() -> pint.UnitRegistry:
+    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
+
+
+@cache
+def _spelling_table(dimension: Dimension) -> dict[str, str]:
+    return {spelling: unit for unit, line in _SPELLINGS[dimension].items() for spelling in line.split()}
+
+
+def convert(value: float, from_unit: str, to_unit: str) -> float:
+    """Convert between two of this module's units. Source: published (Pint's factors).
+
+    >>> round(convert(1, "US qt", "ml"), 1)
+    946.4
+    >>> round(convert(72, "°F", "°C"), 2)
+    22.22
+    """
+    if from_unit == to_unit:
+        return value
+    quantity = _registry().Quantity(value, _PINT_NAME[from_unit])
+    return float(quantity.to(_PINT_NAME[to_unit]).magnitude)
+
+
+def _number(text: str, thousands_comma: bool) -> float:
+    text = text.strip().replace("−", "-")
+    if "/" in text:
+        whole, _, fraction = text.rpartition(" ")
+        top, bottom = fraction.lstrip("+-").split("/")
+        if float(bottom) == 0:
+            raise Unreadable(f"“{text}” divides by nought; type it as a decimal")
+        sign = -1 if text.startswith("-") else 1
+        return sign * (abs(float(whole or 0)) + float(top) / float(bottom))
+    if thousands_comma and re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?", text):
+        return float(text.replace(",", ""))
+    return float(text.replace(",", "."))
+
+
+def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce, ounce_base: OunceBase | None) -> str:
+    spelled = re.sub(r"[\s.]", "", word.lower()) if dimension != "areal_weight" else re.sub(r"\s", "", word.lower())
+    if not spelled:
+        return default
+    table = _spelling_table(dimension)
+    if spelled in table:
+        return table[spelled]
+    if dimension == "volume":
+        if spelled in _SHOP_DECIDES:
+            return ("US " if fluid_ounce == "us" else "Imperial ") + _SHOP_DECIDES[spelled]
+        if spelled in ("oz", "ounce", "ounces"):
+            raise Unreadable("“oz” of a liquid may be weight or volume: type “fl oz”, or weigh it")
+    if dimension == "areal_weight" and spelled in ("oz", "ounce", "ounces"):
+        if ounce_base is None:
+            raise Unreadable("“oz” alone is per square foot for mat and per square yard for cloth: type oz/ft² or oz/yd²")
+        return "oz/ft²" if ounce_base == "square foot" else "oz/yd²"
+    if dimension == "mass" and spelled in ("floz", "usfloz", "impfloz"):
+        raise Unreadable("fluid ounces measure volume; this field is a weight: type g, kg or oz")
+    known = ", ".join(UNITS_OF[dimension])
+    raise Unreadable(f"“{word.strip()}” is no unit known here: type one of {known}")
+
+
+def parse(
+    text: str,
+    dimension: Dimension,
+    *,
+    default_unit: str | None = None,
+    fluid_ounce: FluidOunce = "us",
+    ounce_base: OunceBase | None = None,
+    thousands_comma: bool = False,
+) -> Reading:
+    """Read a typed quantity into the core's unit of its dimension.
+
+    `default_unit` is taken for a bare number. `ounce_base` says what an ounce of fabric is counted over
+    (published trade use: mat per square foot, cloth and stitched per square yard). A comma is a decimal mark unless
+    `thousands_comma` is set and three digits follow.
+    Raises Unreadable for nonsense and OutOfRange for a temperature below absolute zero.
+
+    >>> parse("5 ft 6 in", "length").understood
+    '5 ft 6 in = 1.676 m'
+    >>> parse("1,5 oz", "areal_weight", ounce_base="square foot").understood
+    '1.5 oz/ft² = 457.7 g/m²'
+    >>> round(parse("3/8 in", "thickness").value, 3)
+    9.525
+    """
+    unit = CORE_UNIT[dimension]
+    default = default_unit or unit
+    if default not in UNITS_OF[dimension]:
+        raise Unreadable(f"“{default}” is no unit of {dimension.replace('_', ' ')}")
+    text = text.strip()
+    if not text:
+        raise Unreadable(f"type a number, with a unit if it is not {default}")
+    if len(text) > 60:
+        raise Unreadable("too long to be one quantity")
+    terms, at = [], 0
+    while at < len(text):
+        match = _TERM.match(text, at)
+        if not match or match.end() == at:
+            raise Unreadable(f"“{text}” is not a quantity: type a number and a unit, such as 12 {default}")
+        terms.append((_number(match[1], thousands_comma), match[2] or ""))
+        at = match.end()
+    if len(terms) > 1 and (dimension not in ("length", "thickness", "time", "mass") or not all(w for _, w in terms)):
+        raise Unreadable(f"“{text}” reads as {len(terms)} numbers: type one, with its unit")
+    parts = [(number, _unit(word, dimension, default, fluid_ounce, ounce_base)) for number, word in terms]
+    value = sum(convert(number, typed, unit) for number, typed in parts)
+    if dimension == "temperature" and value < -273.15:
+        raise OutOfRange("colder than absolute zero: check the sign and the unit")
+    typed = " ".join(f"{number:g} {typed_unit}" for number, typed_unit in parts)
+    same = len(parts) == 1 and parts[0][1] == unit
+    understood = typed if same else f"{typed} = {value:.4g} {unit}"
+    return Reading(value, unit, parts[0][0], parts[0][1] if len(parts) == 1 else unit, understood)
+
+
+def areal_weight_doubt(value_gsm: float, typed_value: float, typed_unit: str, ounce_base: OunceBase) -> str | None:
+    """The question to ask where a fabric's weight is outside 15 to 2,500 g/m² (common practice), or None.
+
+    >>> areal_weight_doubt(10, 10, "g/m²", "square yard")
+    '10 g/m² is lighter than any fabric: is it 10 oz/yd² (339 g/m²)?'
+    >>> areal_weight_doubt(450, 450, "g/m²", "square foot") is None
+    True
+    """
+    low, high = COMMON_AREAL_WEIGHTS_GSM
+    if low <= value_gsm <= high:
+        return None
+    word = "lighter" if value_gsm < low else "heavier"
+    ounces = "oz/ft²" if ounce_base == "square foot" else "oz/yd²"
+    other = ounces if typed_unit == "g/m²" else "g/m²"
+    reread = convert(typed_value, other, "g/m²")
+    asked = f"{typed_value:g} {other}" + (f" ({reread:.0f} g/m²)" if other != "g/m²" else "")
+    tail = f": is it {asked}?" if low <= reread <= high else "; check the number and the unit"
+    return f"{value_gsm:.4g} g/m² is {word} than any fabric{tail}"
