@@ -53,4 +53,6 @@ def catalysed_clocks(gel_min: float) -> CureClocks:
     >>> catalysed_clocks(30).knife_trim_min
     60
     """
-    return CureClocks(0, CATALYSED_KNIFE_TRIM * gel_min, CATALYSED_WINDOW_MIN, CATALYSED_SANDABLE_MIN, CATALYSED_LOAD_MIN)
+    return CureClocks(
+        0, CATALYSED_KNIFE_TRIM * gel_min, CATALYSED_WINDOW_MIN, CATALYSED_SANDABLE_MIN, CATALYSED_LOAD_MIN
+    )

@@ -62,6 +62,9 @@ def words_for(detail: dict) -> str:
 def problems_of(error: ValidationError) -> list[tuple[str, str]]:
     """Each fault of a refused document as (path, words). Where two readings of a field failed, the first is kept."""
     found: dict[str, str] = {}
-    for detail in error.errors(include_url=False):
-        found.setdefault(".".join(str(step) for step in detail["loc"]), words_for(detail))
+    for detail in error.errors(include_url=False, include_input=False):
+        steps = [str(step) for step in detail["loc"]]
+        # The kind of a shape, which Pydantic puts into the path, is no field of the document.
+        steps = [step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1)]
+        found.setdefault(".".join(steps), words_for(detail))
     return list(found.items())

@@ -179,8 +179,10 @@ def _passed_over(
         return f"one step slower: a choice for more time, sands after {sandable_h:.0f} h"
     if off == 0:
         if asked.place == "at the edge":
-            return "at the edge of its band as well; shorter working time" if position == asked.positions[0] else (
-                "at the edge of its band as well; longer working time"
+            return (
+                "at the edge of its band as well; shorter working time"
+                if position == asked.positions[0]
+                else ("at the edge of its band as well; longer working time")
             )
         return "the one the temperature asks for"
     return f"{-off} step{'s' if off < -1 else ''} faster: pots shrink" + (", and kick in the cup" if off <= -2 else "")

@@ -46,7 +46,9 @@ def fillet_throat_mm(radius_mm: float, angle_deg: float = 90.0) -> float:
     return radius_mm * (1 / sin(radians(angle_deg) / 2) - 1)
 
 
-def fillet_volume_ml(length_m: float, radius_mm: float, sides: int = 1, waste_share: float = FILLET_WASTE_SHARE) -> float:
+def fillet_volume_ml(
+    length_m: float, radius_mm: float, sides: int = 1, waste_share: float = FILLET_WASTE_SHARE
+) -> float:
     """Paste for a 90° fillet, ml, with what is lost on the way.
 
     >>> round(fillet_volume_ml(2.9, 25))

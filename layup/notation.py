@@ -1,6 +1,6 @@
 """The quick line: a ply stack as one line of typing, read with what was understood and written back again.
 
-    [count x] weight[unit] kind [angle] [@ strip] [+mm] [psi 0.45], ...
+[count x] weight[unit] kind [angle] [@ strip] [+mm] [psi 0.45], ...
 """
 
 import re
@@ -117,7 +117,9 @@ def _read_ply(segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str
     rest_at = head.end()
     kind, rest_at = _read_kind(segment, rest_at, at, head["weight"])
     code = re.fullmatch(r"(\d\d)(\d\d)", head["weight"])
-    is_trade_code = bool(code and not head["unit"] and code[2] in _MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax"))
+    is_trade_code = bool(
+        code and not head["unit"] and code[2] in _MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax")
+    )
     if is_trade_code:
         fabric, note = _trade_code(code, fabrics)
     else:

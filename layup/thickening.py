@@ -24,7 +24,9 @@ class Paste:
         return (self.resin_g + self.filler_g) / self.volume_ml
 
 
-def paste_for_volume(volume_ml: float, filler: Filler, consistency: Consistency, resin_density_g_per_ml: float) -> Paste:
+def paste_for_volume(
+    volume_ml: float, filler: Filler, consistency: Consistency, resin_density_g_per_ml: float
+) -> Paste:
     """Resin and filler that yield `volume_ml` of paste at a consistency: V = m_resin/ρ_resin + m_filler/ρ_true.
 
     Filler is counted as loose volumes for one of mixed resin (memory; the powder's air is stirred out).

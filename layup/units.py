@@ -169,7 +169,9 @@ def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce
             raise Unreadable("“oz” of a liquid may be weight or volume: type “fl oz”, or weigh it")
     if dimension == "areal_weight" and spelled in ("oz", "ounce", "ounces"):
         if ounce_base is None:
-            raise Unreadable("“oz” alone is per square foot for mat and per square yard for cloth: type oz/ft² or oz/yd²")
+            raise Unreadable(
+                "“oz” alone is per square foot for mat and per square yard for cloth: type oz/ft² or oz/yd²"
+            )
         return "oz/ft²" if ounce_base == "square foot" else "oz/yd²"
     if dimension == "mass" and spelled in ("floz", "usfloz", "impfloz"):
         raise Unreadable("fluid ounces measure volume; this field is a weight: type g, kg or oz")

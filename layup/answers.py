@@ -1,0 +1,270 @@
+"""Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
+
+from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
+from layup.gel import catalysed_gel_min, stated_pot_life_at_min
+from layup.hardeners import HardenerRow, HardenerVerdict
+from layup.job import JobSpec, Joint
+from layup.joints import fillet_section_mm2, fillet_throat_mm
+from layup.materials import Filler, ResinSystem
+from layup.mix import Mix
+from layup.outcome import (
+    ChemistryResult,
+    DoseResult,
+    DoseRow,
+    GelChart,
+    GelLine,
+    HardenerResult,
+    JointResult,
+    Lever,
+    PotResult,
+    PourResult,
+    StuckResult,
+    TicketResult,
+)
+from layup.pots import SIGMA_GEL, Pots, Stuck
+from layup.ratio import weight_ratio
+from layup.thickening import Paste
+
+CHART_C = tuple(float(t) for t in range(5, 38, 2))
+_PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
+_PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
+
+
+def joint_result(joint: Joint, paste: Paste, filler: Filler, mix: Mix) -> JointResult:
+    """A fillet with its paste, and how its radius stands to the panel."""
+    part_a, part_b, catalyst = mix.parts_g(paste.resin_g)
+    panel, radius = joint.panel_thickness_mm, joint.radius_mm
+    if radius < panel:
+        note = f"under the {panel:g} mm panel: common practice is one to three times its thickness"
+    elif radius > 3 * panel:
+        note = f"over three times the {panel:g} mm panel: heavy for its job (common practice)"
+    else:
+        note = f"{radius / panel:.2g} × the panel; one to three is common practice"
+    return JointResult(
+        id=joint.id,
+        name=joint.name,
+        section_mm2=fillet_section_mm2(radius),
+        throat_mm=fillet_throat_mm(radius),
+        paste_ml=paste.volume_ml,
+        paste_g=paste.resin_g + paste.filler_g,
+        resin_g=paste.resin_g,
+        part_a_g=part_a,
+        part_b_g=part_b,
+        catalyst_g=catalyst,
+        filler_name=filler.name,
+        filler_g=paste.filler_g,
+        filler_loose_ml=paste.filler_loose_ml,
+        filler_parts_per_100_resin=paste.filler_parts_per_100_resin,
+        consistency=joint.consistency,
+        radius_note=note,
+    )
+
+
+def chemistry_result(
+    job: JobSpec,
+    resin: ResinSystem,
+    hardener: HardenerVerdict | None,
+    dose: DoseVerdict | None,
+    room_c: float,
+    mix: Mix | None,
+    pots: list[tuple[str, Pots]],
+) -> ChemistryResult:
+    """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
+    largest = max((group for _, group in pots), key=lambda group: group.mass_g, default=None)
+    life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
+    needed = None
+    if largest:
+        spread = largest.laid_g / largest.spread_g_per_min
+        needed = (mix.contact_min + spread) / mix.life.working_share(largest.mass_g, largest.spread_g_per_min)
+    sentence, reason = (hardener.sentence, hardener.reason) if hardener else (dose.sentence, dose.reason)
+    if hardener and life is not None:
+        sentence = (
+            f"{hardener.chosen.hardener.name.capitalize()} hardener: {life:.0f} min in the cup at {room_c:.3g} °C"
+        )
+    by_volume, by_weight, remark = _ratio_words(resin, hardener)
+    return ChemistryResult(
+        two_part=resin.two_part,
+        resin_name=resin.name,
+        sentence=sentence,
+        reason=reason,
+        life_min=life,
+        life_give_or_take_min=life * SIGMA_GEL if life is not None else None,
+        life_of_pot_g=largest.mass_g if largest else None,
+        needed_min=needed,
+        ratio_by_volume=by_volume,
+        ratio_by_weight=by_weight,
+        ratio_remark=remark,
+        mixed_signs=resin.mixed_signs,
+        hardeners=tuple(_hardener_result(row) for row in hardener.rows) if hardener else (),
+        dose=_dose_result(job, resin, dose) if dose else None,
+        chart=_chart(resin, hardener, dose, room_c),
+    )
+
+
+def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, str, str]:
+    if hardener is None:
+        return "", "", ""
+    by_volume = f"{1 / resin.ratio_volume_b_per_a:g} : 1" if resin.ratio_volume_b_per_a else ""
+    if "weight" not in resin.bases or hardener.chosen is None:
+        return (
+            by_volume,
+            "",
+            "its sheet gives no densities, so it is not weighed" if "weight" not in resin.bases else "",
+        )
+    ratio = weight_ratio(resin, hardener.chosen.hardener.density_g_per_cm3)
+    return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
+
+
+def _hardener_result(row: HardenerRow) -> HardenerResult:
+    return HardenerResult(
+        id=row.hardener.id,
+        name=row.hardener.name,
+        band_low_c=row.band_c[0],
+        band_high_c=row.band_c[1],
+        steps_off=row.steps_off,
+        pot_life_min=row.stated_pot_life_min,
+        next_ply_from_min=row.clocks.next_ply_from_min,
+        window_closes_min=row.clocks.window_closes_min,
+        sandable_min=row.clocks.sandable_min,
+        chosen=row.chosen,
+        reason=row.reason,
+    )
+
+
+def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseResult:
+    return DoseResult(
+        catalyst_pct=dose.catalyst_pct,
+        solved_pct=dose.solved_pct,
+        wanted_gel_min=job.chemistry.wanted_gel_min or DEFAULT_WANTED_GEL_MIN,
+        gel_min=dose.gel_min,
+        least_pct=resin.catalyst.least_pct,
+        most_pct=resin.catalyst.most_pct,
+        limit=dose.limit,
+        instead=dose.instead,
+        chart_temperatures_c=CHART_TEMPERATURES_C,
+        chart=tuple(DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min) for row in dose.chart),
+    )
+
+
+def _chart(resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float) -> GelChart:
+    if hardener:
+        lines = tuple(
+            GelLine(
+                name=row.hardener.name,
+                minutes=tuple(stated_pot_life_at_min(row.hardener, t) for t in CHART_C),
+                band_low_c=row.band_c[0],
+                band_high_c=row.band_c[1],
+                chosen=row.chosen,
+            )
+            for row in hardener.rows
+        )
+        at_room = hardener.chosen.stated_pot_life_min if hardener.chosen else None
+        stated = hardener.chosen.hardener.pot_life_mass_g if hardener.chosen else None
+        return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, stated_mass_g=stated)
+    catalyst = resin.catalyst
+    doses = [catalyst.least_pct, catalyst.most_pct]
+    doses += [dose.catalyst_pct] if all(abs(dose.catalyst_pct - known) > 1e-9 for known in doses) else []
+    lines = tuple(
+        GelLine(
+            name=f"{pct:.2g} %",
+            minutes=tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_C),
+            band_low_c=None,
+            band_high_c=None,
+            chosen=abs(pct - dose.catalyst_pct) < 1e-9,
+        )
+        for pct in doses
+    )
+    at_room = catalysed_gel_min(catalyst, room_c, dose.catalyst_pct)
+    return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, stated_mass_g=None)
+
+
+def pot_results(
+    pots: list[tuple[str, Pots]], mix: Mix | None, pastes: dict[str, tuple[Joint, Paste, Filler]]
+) -> tuple[PotResult, ...]:
+    """Each kind of pot with its clock, its risk and its ticket, numbered in the order of the work."""
+    results: list[PotResult] = []
+    first = 1
+    for owner_name, group in pots:
+        life, mass, rate = mix.life, group.mass_g, group.spread_g_per_min
+        life_min, share = mix.life_min(mass, mix.room_c), mix.life.working_share(mass, rate)
+        owner_id = group.works[0].owner_id
+        results.append(
+            PotResult(
+                id=f"{owner_id}-{first}",
+                first=first,
+                count=group.count,
+                mass_g=mass,
+                owner_id=owner_id,
+                owner_name=owner_name,
+                labels=tuple(work.label for work in group.works),
+                copies=group.copies,
+                limited_by=group.limited_by,
+                life_min=life_min,
+                working_share=share,
+                use_by_min=share * life_min,
+                spread_min=mass / rate,
+                chance_lost=life.chance_lost(mass, rate),
+                surplus_g=group.surplus_g,
+                ticket=_ticket(mix, group, life_min, share * life_min, pastes.get(owner_id)),
+            )
+        )
+        first += group.count
+    return tuple(results)
+
+
+def _ticket(
+    mix: Mix, group: Pots, life_min: float, use_by_min: float, paste: tuple[Joint, Paste, Filler] | None
+) -> TicketResult:
+    amounts = mix.amounts(group.mass_g)
+    filler = ""
+    if paste:
+        joint, whole, powder = paste
+        share = group.mass_g / whole.resin_g
+        filler = (
+            f"Then {powder.name.lower()}, {whole.filler_loose_ml * share:.0f} ml loose ({whole.filler_g * share:.0f} g), "
+            f"until it {joint.consistency}"
+        )
+    return TicketResult(
+        by="weight" if amounts.total_g is not None else "volume",
+        cup_g=mix.cup_g,
+        pours=tuple(
+            PourResult(
+                what=pour.what,
+                amount=pour.amount,
+                unit=pour.unit,
+                running=pour.running,
+                tared=pour.tared,
+                note=pour.note,
+            )
+            for pour in amounts.pours
+        ),
+        total_g=amounts.total_g,
+        ratio_error_pct=amounts.ratio_error_pct,
+        scale_step_g=mix.shop.scale_step_g,
+        mixing=_mixing_words(mix),
+        filler=filler,
+        contact_min=mix.contact_min,
+        use_by_min=use_by_min,
+        life_min=life_min,
+        protection=_PROTECTION_EPOXY if mix.resin.family == "epoxy" else _PROTECTION_STYRENE,
+    )
+
+
+def _mixing_words(mix: Mix) -> tuple[str, ...]:
+    if not mix.resin.two_part:
+        return ("Stir briskly until the colour is even, a minute for a litre", "Pour into a second cup, a minute more")
+    scrape = "Stir slowly for two minutes, paddle under; scrape wall and bottom"
+    if mix.job.practice.mixing == "two pots":
+        return scrape, "Pour into a clean cup and stir a minute more, so nothing unmixed reaches the job"
+    return scrape, "Leave what clings to the wall: it may not be mixed"
+
+
+def stuck_result(stuck: Stuck, mix: Mix) -> StuckResult:
+    """Work that no pot fits, with what would free it and by how much."""
+    return StuckResult(
+        owner_id=stuck.works[0].owner_id,
+        labels=tuple(work.label for work in stuck.works),
+        why=f"no pot can be measured and spread in time: limited by {stuck.size.limited_by}",
+        floor_g=stuck.size.floor_g,
+        levers=tuple(Lever(name=name, mass_g=mass) for name, mass in mix.levers(stuck.spread_g_per_min)),
+    )

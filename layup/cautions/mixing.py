@@ -1,0 +1,66 @@
+"""The mix itself."""
+
+from collections.abc import Iterator
+
+from layup.cautions.rule import Facts, Finding, Rule
+from layup.errors import LayupError
+from layup.ratio import parse_ratio
+
+
+def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
+    resin, chemistry = facts.resin, facts.job.chemistry
+    if not resin.two_part:
+        return
+    by_weight = chemistry.tin_ratio_basis == "weight"
+    right = facts.weight_b_per_a if by_weight else resin.ratio_volume_b_per_a
+    if chemistry.tin_ratio and right:
+        try:
+            typed = parse_ratio(chemistry.tin_ratio)
+        except LayupError:
+            return
+        off_pct = 100 * (typed / right - 1)
+        if abs(off_pct) > resin.ratio_tolerance_pct:
+            message = (
+                f"{chemistry.tin_ratio} by {chemistry.tin_ratio_basis} is off: this resin takes 100:{100 * right:.3g}"
+            )
+            if by_weight and resin.ratio_volume_b_per_a and abs(typed / resin.ratio_volume_b_per_a - 1) < 0.02:
+                message += f" by weight; 100:{100 * typed:.3g} is its ratio by volume"
+            yield Finding("chemistry.tin_ratio", message)
+    if facts.hardener and facts.hardener.chosen and chemistry.wanted_gel_min:
+        life = facts.hardener.chosen.stated_pot_life_min
+        if chemistry.wanted_gel_min < 0.9 * life:
+            message = (
+                f"{chemistry.wanted_gel_min:.0f} min is wanted of a {life:.0f} min mix: more hardener is not faster"
+            )
+            yield Finding("chemistry.wanted_gel_min", message, "care")
+
+
+def _dose_outside_limits(facts: Facts) -> Iterator[Finding]:
+    catalyst = facts.resin.catalyst
+    if catalyst and facts.dose and not catalyst.least_pct <= facts.dose.catalyst_pct <= catalyst.most_pct:
+        limits = f"{catalyst.least_pct:g} to {catalyst.most_pct:g} %"
+        yield Finding(
+            "chemistry.catalyst_pct", f"{facts.dose.catalyst_pct:g} % catalyst is outside the product's {limits}"
+        )
+
+
+RULES = (
+    Rule(
+        id="mixing.more_hardener_is_not_faster",
+        severity="stop",
+        step="chemistry",
+        reason="The ratio of a two-part resin is fixed: off it, the mix stays soft, brittle or sticky for good.",
+        do="Keep the ratio. For speed choose another hardener of the family, or warm the room and the work.",
+        source="common practice",
+        find=_more_hardener_is_not_faster,
+    ),
+    Rule(
+        id="mixing.catalyst_outside_limits",
+        severity="stop",
+        step="chemistry",
+        reason="Under the least it never cures through; over the most it cooks, cracks or is left soft.",
+        do="Dose inside the limits, and change the temperature or the size of the pot instead.",
+        source="common practice; the data sheet wins",
+        find=_dose_outside_limits,
+    ),
+)

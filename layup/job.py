@@ -1,0 +1,174 @@
+"""The job as one open, versioned document, and the shop's facts that a plan is made with."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from layup.hardeners import School
+from layup.laminate import ResinContent, Surface
+from layup.materials import Basis, Consistency, Fabric, Filler, ResinSystem
+from layup.pots import LARGEST_POT_G
+from layup.ticket import DoseTool
+from layup.units import FluidOunce
+
+VERSION = 1
+
+Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
+Name = Annotated[str, Field(max_length=120)]
+Metres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+SquareMetres = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
+RoomTemperature = Annotated[float, Field(ge=-20, le=50, allow_inf_nan=False)]
+Typed = dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=60)]]
+
+
+class Document(BaseModel):
+    """A piece of the document. `typed` keeps the words a quantity was typed in, by field name."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class Rectangle(Document):
+    """A rectangle; a side that is not known yet is left out."""
+
+    kind: Literal["rectangle"] = "rectangle"
+    width_m: Metres | None = None
+    length_m: Metres | None = None
+    typed: Typed = Field(default_factory=dict, max_length=4)
+
+
+class TypedArea(Document):
+    """An area that was measured elsewhere."""
+
+    kind: Literal["area"] = "area"
+    area_m2: SquareMetres | None = None
+    typed: Typed = Field(default_factory=dict, max_length=4)
+
+
+class Ply(Document):
+    """One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table."""
+
+    id: Id
+    fabric_id: str
+    angle: str = Field(default="", max_length=8)
+    extra_mm: float = Field(default=0, ge=0, le=2000, allow_inf_nan=False)
+    fibre_weight_fraction: float | None = Field(default=None, ge=0.1, le=0.8, allow_inf_nan=False)
+
+
+Substrate = Literal["bare plywood", "sanded laminate", "foam core", "waxed mould"]
+
+
+class Part(Document):
+    """One surface or piece with its own stack, `count` of them alike. Plies run from the surface outward."""
+
+    id: Id
+    name: Name = ""
+    substrate: Substrate = "bare plywood"
+    surface: Surface = "simple"
+    shape: Annotated[Rectangle | TypedArea, Field(discriminator="kind")] = Rectangle()
+    count: int = Field(default=1, ge=1, le=200)
+    plies: tuple[Ply, ...] = Field(default=(), max_length=500)
+
+
+class Joint(Document):
+    """A 90° fillet of one thickened mix, on one side of a panel or on both."""
+
+    id: Id
+    name: Name = ""
+    length_m: Metres | None = None
+    radius_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
+    panel_thickness_mm: float = Field(default=6, gt=0, le=200, allow_inf_nan=False)
+    sides: int = Field(default=1, ge=1, le=2)
+    filler_id: str = ""
+    consistency: Consistency = "stands"
+    typed: Typed = Field(default_factory=dict, max_length=6)
+
+
+class Chemistry(Document):
+    """The resin, and what sets it. An empty hardener or dose leaves the choice to the plan."""
+
+    resin_id: str = ""
+    hardener_id: str | None = None
+    wanted_gel_min: float | None = Field(default=None, ge=3, le=240, allow_inf_nan=False)
+    catalyst_pct: float | None = Field(default=None, gt=0, le=10, allow_inf_nan=False)
+    deadline_h: float | None = Field(default=None, gt=0, le=336, allow_inf_nan=False)
+    tin_ratio: str = Field(default="", max_length=30)
+    tin_ratio_basis: Basis = "volume"
+    typed: Typed = Field(default_factory=dict, max_length=6)
+
+
+class Practice(Document):
+    """How this shop works, where schools differ."""
+
+    basis: Basis = "weight"
+    mixing: Literal["two pots", "one pot"] = "two pots"
+    hardener_school: School = "band"
+    resin_content: ResinContent = "by fabric"
+
+
+class PotWishes(Document):
+    """What a builder sets by hand about his pots. `hands` counts pairs of hands that spread."""
+
+    hands: int = Field(default=1, ge=1, le=8)
+    largest_g: float | None = Field(default=None, ge=30, le=20000, allow_inf_nan=False)
+    cup_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
+    typed: Typed = Field(default_factory=dict, max_length=6)
+
+
+class Conditions(Document):
+    """Temperatures and humidity a plan is made for: the room's air, and the surface where it differs."""
+
+    room_c: RoomTemperature = 20
+    surface_c: RoomTemperature | None = None
+    humidity_pct: float | None = Field(default=None, ge=1, le=100, allow_inf_nan=False)
+
+    @property
+    def coldest_c(self) -> float:
+        return self.room_c if self.surface_c is None else min(self.room_c, self.surface_c)
+
+
+class JobMaterials(Document):
+    """A copy of each material the job uses, so that the document plans alone anywhere."""
+
+    fabrics: tuple[Fabric, ...] = Field(default=(), max_length=100)
+    resins: tuple[ResinSystem, ...] = Field(default=(), max_length=10)
+    fillers: tuple[Filler, ...] = Field(default=(), max_length=30)
+
+
+class JobSpec(Document):
+    """A job, version 1: what is meant. Ids are made where a thing is created and never reused."""
+
+    version: Literal[1] = VERSION
+    name: str = Field(min_length=1, max_length=120)
+    conditions: Conditions | None = None
+    practice: Practice = Practice()
+    materials: JobMaterials = JobMaterials()
+    chemistry: Chemistry = Chemistry()
+    parts: tuple[Part, ...] = Field(default=(), max_length=200)
+    joints: tuple[Joint, ...] = Field(default=(), max_length=2000)
+    pots: PotWishes = PotWishes()
+
+    @model_validator(mode="after")
+    def _ids_stand_once(self):
+        ids = [thing.id for part in self.parts for thing in (part, *part.plies)] + [joint.id for joint in self.joints]
+        if len(ids) != len(set(ids)):
+            raise ValueError("an id stands twice: every part, ply and joint needs its own")
+        return self
+
+
+class ShopFacts(BaseModel):
+    """What a plan takes from the shop: the day's conditions and the tools at the bench."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    conditions: Conditions = Conditions()
+    fabric_unit: Literal["g/m²", "oz"] = "g/m²"
+    fluid_ounce: FluidOunce = "us"
+    thousands_comma: bool = False
+    scale_step_g: float = Field(default=1, gt=0, le=50)
+    cup_step_ml: float = Field(default=2, gt=0, le=100)
+    syringe_step_ml: float = Field(default=0.2, gt=0, le=10)
+    dose_tool: DoseTool = "syringe"
+    cup_g: float = Field(default=20, ge=0, le=5000)
+    cup_ml: float = Field(default=1500, gt=0, le=50000)
+    learner: bool = False
+    largest_pot_g: dict[str, float] = LARGEST_POT_G

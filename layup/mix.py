@@ -1,0 +1,197 @@
+"""The mix a job has settled on: its resin with its hardener or its dose, at today's temperature, with today's tools."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from layup.catalyst import DoseVerdict
+from layup.cure import WINDOW_CLOSES, catalysed_clocks
+from layup.errors import LayupError
+from layup.gel import catalysed_gel_min, doublings_over_stated, pot_life_min, stated_pot_life_at_min
+from layup.job import JobSpec, ShopFacts
+from layup.materials import Hardener, ResinSystem
+from layup.pots import (
+    LARGEST_LEARNER_POT_G,
+    SIGMA_GEL,
+    SIGMA_GEL_PER_DOUBLING,
+    PotLife,
+    PotSize,
+    catalysed_floor_g,
+    size_pot,
+    two_part_floor_g,
+)
+from layup.ratio import require_basis, weight_ratio
+from layup.ticket import Amounts, catalysed, two_part_by_volume, two_part_by_weight
+
+CONTACT_TWO_POTS_MIN = 3.0
+CONTACT_ONE_POT_MIN = 2.0
+
+
+@dataclass(frozen=True)
+class Mix:
+    """Everything a pot needs to know. `b_per_a_weight` is None where the product cannot be weighed."""
+
+    resin: ResinSystem
+    hardener: Hardener | None
+    dose: DoseVerdict | None
+    room_c: float
+    b_per_a_weight: float | None
+    contact_min: float
+    job: JobSpec
+    shop: ShopFacts
+
+    @property
+    def by_weight(self) -> bool:
+        return self.job.practice.basis == "weight"
+
+    @property
+    def cup_g(self) -> float:
+        return self.shop.cup_g if self.job.pots.cup_g is None else self.job.pots.cup_g
+
+    @property
+    def density_g_per_ml(self) -> float:
+        """Density of the mixed liquid; the cured density stands in where the parts' are not known."""
+        a = self.resin.density_g_per_cm3
+        if a is None:
+            return self.resin.cured_density_g_per_cm3
+        if self.hardener is None:
+            return a
+        b, ratio = self.hardener.density_g_per_cm3, self.b_per_a_weight
+        if b is None or ratio is None:
+            return self.resin.cured_density_g_per_cm3
+        return (1 + ratio) / (1 / a + ratio / b)
+
+    def life_min(self, mass_g: float, temperature_c: float) -> float:
+        """Life of a pot in the cup, minutes."""
+        if self.hardener:
+            return pot_life_min(self.hardener, temperature_c, mass_g)
+        return catalysed_gel_min(self.resin.catalyst, temperature_c, self.dose.catalyst_pct)
+
+    @property
+    def life(self) -> PotLife:
+        def sigma_gel(mass_g: float) -> float:
+            extra = doublings_over_stated(self.hardener, mass_g) if self.hardener else 0
+            return SIGMA_GEL + SIGMA_GEL_PER_DOUBLING * extra
+
+        return PotLife(self.life_min, self.room_c, self.contact_min, sigma_gel)
+
+    @property
+    def open_min(self) -> float:
+        """How long a spread layer still takes the next ply, minutes."""
+        if self.hardener:
+            return WINDOW_CLOSES * stated_pot_life_at_min(self.hardener, self.room_c)
+        return catalysed_clocks(self.dose.gel_min).window_closes_min
+
+    @property
+    def floor_g(self) -> float:
+        """The least the tool in hand can measure, g of pot."""
+        if self.hardener is None:
+            syringe_g = self.shop.syringe_step_ml * self.resin.catalyst.density_g_per_cm3
+            step_g = syringe_g if self.shop.dose_tool == "syringe" else self.shop.scale_step_g
+            return catalysed_floor_g(step_g, self.dose.catalyst_pct)
+        if self.by_weight:
+            return two_part_floor_g(self.shop.scale_step_g, self.b_per_a_weight)
+        return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a) * self.density_g_per_ml
+
+    @property
+    def step_g(self) -> float:
+        return self.shop.scale_step_g if self.by_weight else self.shop.cup_step_ml * self.density_g_per_ml
+
+    def sizer(self) -> Callable[[float], PotSize]:
+        """A function from spreading rate, g/min, to the largest pot."""
+        allowed = self.shop.largest_pot_g[self.resin.family]
+        if self.shop.learner:
+            allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
+        life = self.life
+
+        @lru_cache(maxsize=256)
+        def size_for(rate: float) -> PotSize:
+            return size_pot(
+                life,
+                rate,
+                vessel_ml=self.shop.cup_ml,
+                density_g_per_ml=self.density_g_per_ml,
+                largest_allowed_g=allowed,
+                open_min=self.open_min,
+                floor_g=self.floor_g,
+                set_by_hand_g=self.job.pots.largest_g,
+            )
+
+        return lambda rate: size_for(round(rate, 3))
+
+    def amounts(self, pot_g: float) -> Amounts:
+        """The pours of a pot in the units of the tool in hand."""
+        if self.hardener is None:
+            return catalysed(
+                pot_g,
+                self.dose.catalyst_pct,
+                self.resin.catalyst,
+                cup_g=self.cup_g,
+                step_g=self.shop.scale_step_g,
+                tool=self.shop.dose_tool,
+                syringe_step_ml=self.shop.syringe_step_ml,
+            )
+        name = self.hardener.name
+        if self.by_weight:
+            step = self.shop.scale_step_g
+            return two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
+        pot_ml = pot_g / self.density_g_per_ml
+        ratio = self.resin.ratio_volume_b_per_a
+        return two_part_by_volume(pot_ml, ratio, step_ml=self.shop.cup_step_ml, hardener_name=name)
+
+    def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
+        """Part A, part B and catalyst of a mixed mass, g; None where the product cannot be weighed or has none."""
+        if self.hardener is None:
+            return None, None, mixed_g * self.dose.catalyst_pct / 100
+        if self.b_per_a_weight is None:
+            return None, None, None
+        part_a = mixed_g / (1 + self.b_per_a_weight)
+        return part_a, mixed_g - part_a, None
+
+    def levers(self, rate: float) -> list[tuple[str, float | None]]:
+        """What would free a larger pot at a spreading rate, and the pot each gives, g."""
+        others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
+        others.append(("a room 3 °C cooler", replace(self, room_c=self.room_c - 3), rate))
+        if self.hardener:
+            ordered = sorted(self.resin.hardeners, key=lambda h: h.band_low_f)
+            at = ordered.index(self.hardener)
+            if at + 1 < len(ordered):
+                slower = ordered[at + 1]
+                others.append((f"{slower.name} hardener, where its band allows", replace(self, hardener=slower), rate))
+        elif self.dose.catalyst_pct > self.resin.catalyst.least_pct:
+            least = self.resin.catalyst.least_pct
+            gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
+            lean = replace(self, dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
+            others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
+        if self.job.pots.largest_g is not None:
+            unset = self.job.pots.model_copy(update={"largest_g": None})
+            others.append(
+                ("no limit of your own", replace(self, job=self.job.model_copy(update={"pots": unset})), rate)
+            )
+        if self.by_weight and self.shop.scale_step_g > 0.1:
+            finer = self.shop.model_copy(update={"scale_step_g": 0.1})
+            others.append(("a scale that reads 0.1 g", replace(self, shop=finer), rate))
+        return [(name, other.sizer()(other_rate).largest_g) for name, other, other_rate in others]
+
+
+def settle(
+    job: JobSpec,
+    shop: ShopFacts,
+    resin: ResinSystem,
+    hardener: Hardener | None,
+    dose: DoseVerdict | None,
+    room_c: float,
+) -> Mix:
+    """Settle on a mix. Raises LayupError, at the field, where the way of measuring is not allowed or not possible."""
+    ratio = None
+    try:
+        require_basis(resin, job.practice.basis)
+        if hardener and (job.practice.basis == "weight" or hardener.density_g_per_cm3):
+            ratio = weight_ratio(resin, hardener.density_g_per_cm3).b_per_a
+        if hardener and job.practice.basis == "volume" and not resin.ratio_volume_b_per_a:
+            raise LayupError(f"{resin.name} states no ratio by volume: weigh it")
+    except LayupError as error:
+        raise LayupError(error.message, "practice.basis") from error
+    two_pots = job.practice.mixing == "two pots" and resin.two_part
+    contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
+    return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop)

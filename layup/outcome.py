@@ -1,0 +1,274 @@
+"""What a plan says, as plain frozen records: the answer the API gives and `python -m layup plan` prints."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from layup.job import Conditions
+from layup.materials import Architecture, Fibre
+
+Severity = Literal["stop", "care", "note"]
+Step = Literal["measure", "stack", "chemistry", "joints", "pots", "ticket", "log"]
+
+
+class Record(BaseModel):
+    model_config = ConfigDict(frozen=True)
+
+
+class Problem(Record):
+    """Something the plan cannot go on without, at the field `path` of the document, shown on `step`."""
+
+    path: str
+    message: str
+    step: Step
+
+
+class CautionRecord(Record):
+    """A judgement call: what is wrong, why, what to do. `path` points at what it is about."""
+
+    id: str
+    severity: Severity
+    message: str
+    reason: str
+    do: str
+    source: str
+    step: Step
+    path: str
+    overridable: bool
+
+
+class PlyResult(Record):
+    """One ply on one copy of its part. Weights in g, areas in m²."""
+
+    id: str
+    name: str
+    architecture: Architecture
+    fibre: Fibre
+    angle: str
+    area_m2: float
+    fibre_gsm: float
+    resin_gsm: float
+    fibre_weight_fraction: float
+    fraction_source: str
+    resin_to_fibre: float
+    thickness_mm: float
+    fibre_volume_fraction: float
+    fibre_g: float
+    resin_g: float
+    mopped_off_g: float
+    roll_m: float
+    tightest_radius_mm: float
+
+
+class PartResult(Record):
+    """One part: its area is of one copy, `total_area_m2` of all. Plies as in the document, surface first."""
+
+    id: str
+    name: str
+    substrate: str
+    count: int
+    area_m2: float
+    total_area_m2: float
+    area_working: str
+    wet_out_gsm: float
+    wet_out_source: str
+    wet_out_g: float
+    plies: tuple[PlyResult, ...]
+    thickness_mm: float
+    laminate_gsm: float
+    fibre_weight_fraction: float | None
+    fibre_g: float
+    resin_in_plies_g: float
+
+
+class JointResult(Record):
+    """A fillet: its shape in mm and the paste for its whole length."""
+
+    id: str
+    name: str
+    section_mm2: float
+    throat_mm: float
+    paste_ml: float
+    paste_g: float
+    resin_g: float
+    part_a_g: float | None
+    part_b_g: float | None
+    catalyst_g: float | None
+    filler_name: str
+    filler_g: float
+    filler_loose_ml: float
+    filler_parts_per_100_resin: float
+    consistency: str
+    radius_note: str
+
+
+class ResinUse(Record):
+    """Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`."""
+
+    in_plies_g: float
+    first_wet_out_g: float
+    in_joints_g: float
+    mopped_off_g: float
+    left_in_vessels_g: float
+    surplus_g: float
+    mixed_g: float
+    reserve_g: float
+    to_have_g: float
+    to_have_ml: float | None
+    part_a_g: float | None
+    part_b_g: float | None
+    catalyst_g: float | None
+    catalyst_ml: float | None
+
+
+class HardenerResult(Record):
+    """One hardener weighed up; times in minutes, at the stated mass of pot."""
+
+    id: str
+    name: str
+    band_low_c: float
+    band_high_c: float
+    steps_off: int
+    pot_life_min: float
+    next_ply_from_min: float
+    window_closes_min: float
+    sandable_min: float
+    chosen: bool
+    reason: str
+
+
+class DoseRow(Record):
+    catalyst_pct: float
+    gel_min: tuple[float, ...]
+
+
+class DoseResult(Record):
+    """The catalyst dose; the chart gives gel minutes at `chart_temperatures_c`."""
+
+    catalyst_pct: float
+    solved_pct: float
+    wanted_gel_min: float
+    gel_min: float
+    least_pct: float
+    most_pct: float
+    limit: str
+    instead: tuple[str, ...]
+    chart_temperatures_c: tuple[float, ...]
+    chart: tuple[DoseRow, ...]
+
+
+class GelLine(Record):
+    """One line of the gel chart: minutes at the chart's temperatures. The thick stretch is the band it is made for."""
+
+    name: str
+    minutes: tuple[float, ...]
+    band_low_c: float | None
+    band_high_c: float | None
+    chosen: bool
+
+
+class GelChart(Record):
+    temperatures_c: tuple[float, ...]
+    lines: tuple[GelLine, ...]
+    life_at_room_min: float | None
+    stated_mass_g: float | None
+
+
+class ChemistryResult(Record):
+    """The verdict on the resin at this temperature. `life_min` is of the job's largest pot."""
+
+    two_part: bool
+    resin_name: str
+    sentence: str
+    reason: str
+    life_min: float | None
+    life_give_or_take_min: float | None
+    life_of_pot_g: float | None
+    needed_min: float | None
+    ratio_by_volume: str
+    ratio_by_weight: str
+    ratio_remark: str
+    mixed_signs: str
+    hardeners: tuple[HardenerResult, ...]
+    dose: DoseResult | None
+    chart: GelChart
+
+
+class PourResult(Record):
+    what: str
+    amount: float
+    unit: str
+    running: float | None
+    tared: float | None
+    note: str
+
+
+class TicketResult(Record):
+    """What the mixer reads for one pot."""
+
+    by: Literal["weight", "volume"]
+    cup_g: float
+    pours: tuple[PourResult, ...]
+    total_g: float | None
+    ratio_error_pct: float
+    scale_step_g: float
+    mixing: tuple[str, ...]
+    filler: str
+    contact_min: float
+    use_by_min: float
+    life_min: float
+    protection: tuple[str, ...]
+
+
+class PotResult(Record):
+    """`count` alike pots, numbered from `first`. Times in minutes from the moment the parts touch."""
+
+    id: str
+    first: int
+    count: int
+    mass_g: float
+    owner_id: str
+    owner_name: str
+    labels: tuple[str, ...]
+    copies: int
+    limited_by: str
+    life_min: float
+    working_share: float
+    use_by_min: float
+    spread_min: float
+    chance_lost: float
+    surplus_g: float
+    ticket: TicketResult | None
+
+
+class Lever(Record):
+    """Something that frees a pot, and the pot it gives, g; None where it does not help enough."""
+
+    name: str
+    mass_g: float | None
+
+
+class StuckResult(Record):
+    """Work for which no pot can be used inside its life."""
+
+    owner_id: str
+    labels: tuple[str, ...]
+    why: str
+    floor_g: float
+    levers: tuple[Lever, ...]
+
+
+class Plan(Record):
+    """The whole answer. `problems` are what is missing; everything else is as far as the job allows."""
+
+    version: Literal[1] = 1
+    conditions: Conditions
+    parts: tuple[PartResult, ...] = ()
+    joints: tuple[JointResult, ...] = ()
+    resin: ResinUse | None = None
+    chemistry: ChemistryResult | None = None
+    pots: tuple[PotResult, ...] = ()
+    pot_count: int = 0
+    stuck: tuple[StuckResult, ...] = ()
+    cautions: tuple[CautionRecord, ...] = ()
+    problems: tuple[Problem, ...] = ()

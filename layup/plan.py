@@ -1,0 +1,326 @@
+"""plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
+
+from dataclasses import dataclass, field
+
+from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
+from layup.areas import grown_area_m2, rectangle_area_m2, square_perimeter_m
+from layup.catalyst import DoseVerdict, choose_dose
+from layup.cautions import cautions_for
+from layup.cautions.rule import Facts
+from layup.errors import LayupError
+from layup.hardeners import HardenerVerdict, choose_hardener
+from layup.job import Conditions, JobSpec, Joint, Part, ShopFacts
+from layup.joints import FILLET_M_PER_MIN, fillet_volume_ml
+from layup.laminate import (
+    fibre_density_g_per_cm3,
+    fibre_volume_fraction,
+    fibre_weight_fraction,
+    resin_areal_weight_gsm,
+    thickness_mm,
+)
+from layup.materials import Fabric, Filler, ResinSystem
+from layup.mix import Mix, settle
+from layup.outcome import JointResult, PartResult, Plan, PlyResult, Problem, ResinUse, Step
+from layup.pots import COAT_MIN_PER_M2, Pots, Stuck, Work, split_into_pots, spreading_min_per_m2
+from layup.ratio import parse_ratio
+from layup.thickening import Paste, paste_for_volume
+
+RESERVE_SHARE = 0.10  # memory
+# Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
+WET_OUT_GSM = {"bare plywood": 200.0, "sanded laminate": 80.0, "foam core": 400.0, "waxed mould": 0.0}
+
+
+@dataclass
+class _Draft:
+    """What a plan has found so far."""
+
+    problems: list[Problem] = field(default_factory=list)
+    parts: list[PartResult] = field(default_factory=list)
+    joints: list[JointResult] = field(default_factory=list)
+    works: list[tuple[str, int, list[Work]]] = field(default_factory=list)
+    pastes: dict[str, tuple[Joint, Paste, Filler]] = field(default_factory=dict)
+    plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
+
+    def missing(self, path: str, message: str, step: Step) -> None:
+        self.problems.append(Problem(path=path, message=message, step=step))
+
+
+def plan(job: JobSpec, shop: ShopFacts) -> Plan:
+    """Plan a job with a shop's facts; a job's own conditions win over the shop's day.
+
+    What is missing comes back in `problems`, and the rest is planned as far as it goes.
+
+    >>> plan(JobSpec(name="New"), ShopFacts()).problems[0].message
+    'add a part: what surface is it?'
+    """
+    conditions = job.conditions or shop.conditions
+    draft = _Draft()
+    resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
+    _plan_parts(job, resin, draft)
+    if resin is None:
+        draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
+        return Plan(conditions=conditions, parts=tuple(draft.parts), problems=tuple(draft.problems))
+
+    hardener, dose = _verdicts(job, resin, conditions, draft)
+    mix = _settled(job, shop, resin, hardener, dose, conditions, draft)
+    pots: list[tuple[str, Pots]] = []
+    stuck: list[Stuck] = []
+    if mix:
+        _plan_joints(job, mix, draft)
+        for owner_name, copies, works in draft.works:
+            fitted, unfitted = split_into_pots(works, copies, mix.sizer(), mix.step_g)
+            pots += [(owner_name, group) for group in fitted]
+            stuck += unfitted
+    facts = Facts(
+        job=job,
+        room_c=conditions.room_c,
+        surface_c=conditions.room_c if conditions.surface_c is None else conditions.surface_c,
+        resin=resin,
+        hardener=hardener,
+        dose=dose,
+        plies=tuple(draft.plies),
+        pot_masses_g=tuple(group.mass_g for _, group in pots),
+        weight_b_per_a=mix.b_per_a_weight if mix else None,
+    )
+    potted = pot_results(pots, mix, draft.pastes)
+    return Plan(
+        conditions=conditions,
+        parts=tuple(draft.parts),
+        joints=tuple(draft.joints),
+        resin=_resin_use(draft, pots, mix) if mix and pots else None,
+        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots),
+        pots=potted,
+        pot_count=sum(pot.count for pot in potted),
+        stuck=tuple(stuck_result(item, mix) for item in stuck),
+        cautions=cautions_for(facts),
+        problems=tuple(draft.problems),
+    )
+
+
+def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft) -> None:
+    if not job.parts and not job.joints:
+        draft.missing("parts", "add a part: what surface is it?", "measure")
+    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    for number, part in enumerate(job.parts):
+        path = f"parts.{number}"
+        area = _area(part, path, draft)
+        if not part.plies:
+            draft.missing(f"{path}.plies", f"{part.name or 'this part'} has no plies: write its stack", "stack")
+        if area is None:
+            continue
+        plies = []
+        for at, ply in enumerate(part.plies):
+            ply_path = f"{path}.plies.{at}"
+            fabric = fabrics.get(ply.fabric_id)
+            if fabric is None:
+                draft.missing(f"{ply_path}.fabric_id", f"“{ply.fabric_id}” is no fabric of this job", "stack")
+                continue
+            draft.plies.append((ply_path, part, fabric))
+            try:
+                plies.append(_ply(part, ply, fabric, area, job, resin))
+            except LayupError as error:
+                draft.missing(f"{ply_path}.fibre_weight_fraction", error.message, "stack")
+        draft.parts.append(_part(part, plies, area))
+        draft.works.append((part.name or "part", part.count, _part_works(part, plies, area, fabrics, job.pots.hands)))
+    draft.works = [entry for entry in draft.works if entry[2]]
+
+
+def _area(part: Part, path: str, draft: _Draft) -> float | None:
+    shape = part.shape
+    if shape.kind == "area":
+        if shape.area_m2 is None:
+            draft.missing(f"{path}.shape.area_m2", "type the area", "measure")
+        return shape.area_m2
+    if shape.width_m is None:
+        draft.missing(f"{path}.shape.width_m", "type the width", "measure")
+    if shape.length_m is None:
+        draft.missing(f"{path}.shape.length_m", "type the length", "measure")
+    if shape.width_m is None or shape.length_m is None:
+        return None
+    return rectangle_area_m2(shape.width_m, shape.length_m)
+
+
+def _ply(part: Part, ply, fabric: Fabric, area: float, job: JobSpec, resin: ResinSystem | None) -> PlyResult:
+    own = ply.fibre_weight_fraction
+    mopped_share, source = 0.0, "data sheet"
+    if own is None:
+        fraction = fibre_weight_fraction(fabric, part.surface, job.practice.resin_content)
+        own, source, mopped_share = fraction.value, fraction.source, fraction.mopped_off_share
+    shape = part.shape
+    perimeter = 2 * (shape.width_m + shape.length_m) if shape.kind == "rectangle" else square_perimeter_m(area)
+    ply_area = grown_area_m2(area, perimeter, ply.extra_mm)
+    fibre = fabric.areal_weight_gsm
+    held = resin_areal_weight_gsm(fibre, own)
+    density = fibre_density_g_per_cm3(fabric)
+    thick = thickness_mm(fibre, held, density, resin.cured_density_g_per_cm3 if resin else 1.15)
+    return PlyResult(
+        id=ply.id,
+        name=fabric.name,
+        architecture=fabric.architecture,
+        fibre=fabric.fibre,
+        angle=ply.angle,
+        area_m2=ply_area,
+        fibre_gsm=fibre,
+        resin_gsm=held,
+        fibre_weight_fraction=own,
+        fraction_source=source,
+        resin_to_fibre=held / fibre,
+        thickness_mm=thick,
+        fibre_volume_fraction=fibre_volume_fraction(fibre, thick, density),
+        fibre_g=fibre * ply_area,
+        resin_g=held * ply_area,
+        mopped_off_g=held * ply_area * mopped_share,
+        roll_m=ply_area / (fabric.roll_width_mm / 1000),
+        tightest_radius_mm=fabric.tightest_radius_mm,
+    )
+
+
+def _part(part: Part, plies: list[PlyResult], area: float) -> PartResult:
+    shape = part.shape
+    fibre_gsm = sum(ply.fibre_gsm for ply in plies)
+    laminate_gsm = fibre_gsm + sum(ply.resin_gsm for ply in plies)
+    sides = f"{shape.width_m:g} × {shape.length_m:g} m" if shape.kind == "rectangle" else "as typed"
+    wet_out_gsm = WET_OUT_GSM[part.substrate]
+    return PartResult(
+        id=part.id,
+        name=part.name,
+        substrate=part.substrate,
+        count=part.count,
+        area_m2=area,
+        total_area_m2=area * part.count,
+        area_working=sides + (f" × {part.count}" if part.count > 1 else ""),
+        wet_out_gsm=wet_out_gsm,
+        wet_out_source="memory",
+        wet_out_g=wet_out_gsm * area,
+        plies=tuple(plies),
+        thickness_mm=sum(ply.thickness_mm for ply in plies),
+        laminate_gsm=laminate_gsm,
+        fibre_weight_fraction=fibre_gsm / laminate_gsm if laminate_gsm else None,
+        fibre_g=sum(ply.fibre_g for ply in plies),
+        resin_in_plies_g=sum(ply.resin_g for ply in plies),
+    )
+
+
+def _part_works(part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], hands: int) -> list[Work]:
+    works = []
+    wet_out_g = WET_OUT_GSM[part.substrate] * area
+    if wet_out_g and plies:
+        works.append(Work("wet out the surface", part.id, "", wet_out_g, COAT_MIN_PER_M2 * area / hands))
+    fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
+    for number, ply in enumerate(plies, 1):
+        minutes = spreading_min_per_m2(fabric_of[ply.id]) * ply.area_m2 / hands
+        works.append(Work(f"ply {number}, {ply.name}", part.id, ply.id, ply.resin_g + ply.mopped_off_g, minutes))
+    return works
+
+
+def _verdicts(
+    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: _Draft
+) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
+    chemistry = job.chemistry
+    if resin.catalyst:
+        return None, choose_dose(resin.catalyst, conditions.room_c, chemistry.wanted_gel_min, chemistry.catalyst_pct)
+    school, deadline = job.practice.hardener_school, chemistry.deadline_h
+    try:
+        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id)
+    except LayupError as error:
+        draft.missing(error.path, error.message, "chemistry")
+        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline)
+    if verdict.chosen is None:
+        draft.missing("conditions.room_c", verdict.sentence, "chemistry")
+    return verdict, None
+
+
+def _settled(
+    job: JobSpec,
+    shop: ShopFacts,
+    resin: ResinSystem,
+    hardener: HardenerVerdict | None,
+    dose: DoseVerdict | None,
+    conditions: Conditions,
+    draft: _Draft,
+) -> Mix | None:
+    _check_tin_ratio(job, resin, draft)
+    if conditions.room_c > resin.maximum_c:
+        message = f"{conditions.room_c:.3g} °C is over the {resin.maximum_c:g} °C of {resin.name}: cool the room"
+        draft.missing("conditions.room_c", message, "chemistry")
+        return None
+    if hardener and hardener.chosen is None:
+        return None
+    try:
+        return settle(job, shop, resin, hardener.chosen.hardener if hardener else None, dose, conditions.room_c)
+    except LayupError as error:
+        draft.missing(error.path, error.message, "chemistry")
+        return None
+
+
+def _check_tin_ratio(job: JobSpec, resin: ResinSystem, draft: _Draft) -> None:
+    chemistry = job.chemistry
+    if not chemistry.tin_ratio or not resin.two_part:
+        return
+    try:
+        parse_ratio(chemistry.tin_ratio)
+    except LayupError as error:
+        draft.missing("chemistry.tin_ratio", error.message, "chemistry")
+        return
+    if chemistry.tin_ratio_basis not in resin.bases:
+        allowed = " or ".join(resin.bases)
+        message = f"{resin.name} is measured by {allowed} only: type its ratio by {allowed}"
+        draft.missing("chemistry.tin_ratio", message, "chemistry")
+
+
+def _plan_joints(job: JobSpec, mix: Mix, draft: _Draft) -> None:
+    fillers = {filler.id: filler for filler in job.materials.fillers}
+    for number, joint in enumerate(job.joints):
+        path = f"joints.{number}"
+        filler = fillers.get(joint.filler_id)
+        if joint.length_m is None:
+            draft.missing(f"{path}.length_m", "type the length of the joint", "joints")
+        if joint.radius_mm is None:
+            draft.missing(f"{path}.radius_mm", "type the radius of the fillet", "joints")
+        if filler is None:
+            draft.missing(f"{path}.filler_id", "choose the filler", "joints")
+        if joint.length_m is None or joint.radius_mm is None or filler is None:
+            continue
+        volume = fillet_volume_ml(joint.length_m, joint.radius_mm, joint.sides)
+        try:
+            paste = paste_for_volume(volume, filler, joint.consistency, mix.density_g_per_ml)
+        except LayupError as error:
+            draft.missing(f"{path}.consistency", error.message, "joints")
+            continue
+        draft.joints.append(joint_result(joint, paste, filler, mix))
+        draft.pastes[joint.id] = (joint, paste, filler)
+        minutes = joint.length_m * joint.sides / FILLET_M_PER_MIN / job.pots.hands
+        # The paste's own losses are in its volume; what stays in the cup is added to the pot as for any other work.
+        works = [Work(f"fillet R {joint.radius_mm:g}", joint.id, joint.id, paste.resin_g, minutes)]
+        draft.works.append((joint.name or "fillet", 1, works))
+
+
+def _resin_use(draft: _Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse:
+    count_of = {part.id: part.count for part in draft.parts}
+    in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
+    wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
+    mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
+    in_joints = sum(paste.resin_g for _, paste, _ in draft.pastes.values())
+    mixed = sum(group.mass_g * group.count for _, group in pots)
+    surplus = sum(group.surplus_g * group.count for _, group in pots)
+    laid = sum(group.laid_g * group.count for _, group in pots)
+    reserve = RESERVE_SHARE * mixed
+    part_a, part_b, catalyst = mix.parts_g(mixed)
+    to_have = mixed + reserve
+    density = mix.resin.density_g_per_cm3
+    return ResinUse(
+        in_plies_g=in_plies,
+        first_wet_out_g=wet_out,
+        in_joints_g=in_joints,
+        mopped_off_g=mopped,
+        left_in_vessels_g=mixed - surplus - laid,
+        surplus_g=surplus,
+        mixed_g=mixed,
+        reserve_g=reserve,
+        to_have_g=to_have,
+        to_have_ml=to_have / density if density and not mix.hardener else None,
+        part_a_g=part_a,
+        part_b_g=part_b,
+        catalyst_g=catalyst,
+        catalyst_ml=catalyst / mix.resin.catalyst.density_g_per_cm3 if catalyst is not None else None,
+    )

@@ -1,0 +1,299 @@
+"""How big a pot is: the largest that can be spread inside its life, under its caps and over its floor."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from math import ceil, exp, floor, log, sqrt
+from statistics import NormalDist
+
+from scipy.optimize import brentq
+
+from layup.materials import Architecture, Fabric
+
+# Standard deviations until the shop has logged its own (memory).
+SIGMA_GEL = 0.15
+SIGMA_TEMPERATURE_C = 1.5
+SIGMA_SPREADING = 0.20
+SIGMA_GEL_PER_DOUBLING = 0.05
+Z_FOR_1_IN_50 = 2.054
+MOST_WORKING_SHARE = 0.80  # common practice: past it the resin no longer wets fibre well
+MOST_SPREADING_MIN = 20.0
+MOST_VESSEL_FILL = 0.70
+CUP_LOSS_SHARE = 0.10  # memory
+CUP_LOSS_LEAST_G = 15.0  # memory
+LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
+LARGEST_LEARNER_POT_G = {"epoxy": 250.0, "polyester": 500.0, "vinyl ester": 500.0}
+TWO_PART_DOSE_ERROR = 0.02
+CATALYST_DOSE_ERROR = 0.10
+LEAST_POT_G = 30.0  # of a smaller pot, half stays in the cup
+_HEAVIEST_G = 100_000.0
+
+# Minutes for one pair of hands to wet and consolidate a square metre, at the fabric weight beside it (memory).
+_SPREADING: dict[Architecture, tuple[float, float]] = {
+    Architecture.CHOPPED_MAT: (6, 450),
+    Architecture.WOVEN_CLOTH: (5, 300),
+    Architecture.WOVEN_ROVING: (8, 600),
+    Architecture.BIAXIAL: (8, 600),
+    Architecture.TRIAXIAL: (8, 600),
+    Architecture.COMBINATION: (8, 600),
+    Architecture.UNIDIRECTIONAL: (5, 300),
+    Architecture.VEIL: (2, 50),
+}
+_CARBON_CLOTH_SPREADING = (6, 200)
+COAT_MIN_PER_M2 = 2.0
+
+
+def spreading_min_per_m2(fabric: Fabric) -> float:
+    """Minutes a square metre of a ply takes one pair of hands, in proportion to its areal weight (memory).
+
+    >>> from layup.library import generic
+    >>> spreading_min_per_m2(generic().fabrics[1])
+    6.0
+    """
+    carbon = fabric.fibre == "carbon" and fabric.architecture is Architecture.WOVEN_CLOTH
+    minutes, at_gsm = _CARBON_CLOTH_SPREADING if carbon else _SPREADING[fabric.architecture]
+    return minutes * fabric.areal_weight_gsm / at_gsm
+
+
+@dataclass(frozen=True)
+class PotLife:
+    """How long a pot of a mass lasts, `life_min(mass_g, temperature_c)`, and how sure that is."""
+
+    life_min: Callable[[float, float], float]
+    temperature_c: float
+    contact_min: float
+    sigma_gel: Callable[[float], float] = field(default=lambda mass_g: SIGMA_GEL)
+
+    def sensitivity_per_c(self, mass_g: float) -> float:
+        """d ln(life)/dT, per °C, taken from the life itself."""
+        warm, cool = self.life_min(mass_g, self.temperature_c + 0.5), self.life_min(mass_g, self.temperature_c - 0.5)
+        return log(warm / cool)
+
+    def sigma(self, mass_g: float, spread_g_per_min: float) -> float:
+        """Standard deviation of ln(life used) for a pot spread at a rate."""
+        spreading = mass_g / spread_g_per_min
+        spreading_share = spreading / (self.contact_min + spreading)
+        return sqrt(
+            self.sigma_gel(mass_g) ** 2
+            + (SIGMA_TEMPERATURE_C * self.sensitivity_per_c(mass_g)) ** 2
+            + (spreading_share * SIGMA_SPREADING) ** 2
+        )
+
+    def working_share(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The share of a pot's life that may be planned on: min(0.80, exp(−z σ))."""
+        return min(MOST_WORKING_SHARE, exp(-Z_FOR_1_IN_50 * self.sigma(mass_g, spread_g_per_min)))
+
+    def used_share(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The share of its life a pot has spent when its last gram is on the work."""
+        return (self.contact_min + mass_g / spread_g_per_min) / self.life_min(mass_g, self.temperature_c)
+
+    def chance_lost(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The chance, 0 to 1, that the pot gels before it is used up."""
+        margin = -log(self.used_share(mass_g, spread_g_per_min))
+        return 1 - NormalDist().cdf(margin / self.sigma(mass_g, spread_g_per_min))
+
+
+@dataclass(frozen=True)
+class PotLimit:
+    """One reason a pot can be no larger: its words and the mass, g."""
+
+    name: str
+    mass_g: float
+
+
+@dataclass(frozen=True)
+class PotSize:
+    """The largest pot for a piece of work. `largest_g` is None where no pot can be used inside its life."""
+
+    largest_g: float | None
+    limited_by: str
+    floor_g: float
+    limits: tuple[PotLimit, ...]
+
+
+def largest_by_life_g(life: PotLife, spread_g_per_min: float) -> float | None:
+    """The largest pot, g, with contact/life + (m/s)/life ≤ w; None where even the smallest is too late.
+
+    The left side rises with m and w falls, so there is one root. Margin: 1 pot in 50 may gel before it is used.
+
+    >>> polyester = PotLife(lambda mass_g, temperature_c: 30 * 2 ** ((20 - temperature_c) / 10), 20, 3)
+    >>> round(largest_by_life_g(polyester, 175) / 100)
+    26
+    """
+
+    def overrun(mass_g: float) -> float:
+        return life.used_share(mass_g, spread_g_per_min) - life.working_share(mass_g, spread_g_per_min)
+
+    if overrun(1.0) >= 0:
+        return None
+    if overrun(_HEAVIEST_G) <= 0:
+        return _HEAVIEST_G
+    return brentq(overrun, 1.0, _HEAVIEST_G, xtol=0.01)
+
+
+def size_pot(
+    life: PotLife,
+    spread_g_per_min: float,
+    *,
+    vessel_ml: float,
+    density_g_per_ml: float,
+    largest_allowed_g: float,
+    open_min: float,
+    floor_g: float,
+    set_by_hand_g: float | None = None,
+) -> PotSize:
+    """The largest pot under every cap, and which cap bites; no pot where that is under the floor.
+
+    `open_min` is how long the first of it stays open for the next ply; `floor_g` the least the tool can measure.
+    """
+    floor_g = max(floor_g, LEAST_POT_G)
+    by_life = largest_by_life_g(life, spread_g_per_min)
+    caps = [
+        PotLimit(f"cup {MOST_VESSEL_FILL:.0%} full", MOST_VESSEL_FILL * vessel_ml * density_g_per_ml),
+        PotLimit("largest pot allowed", largest_allowed_g),
+        PotLimit(f"{MOST_SPREADING_MIN:.0f} min of spreading", MOST_SPREADING_MIN * spread_g_per_min),
+        PotLimit("open for the next ply", open_min * spread_g_per_min),
+    ]
+    if set_by_hand_g is not None:
+        caps.append(PotLimit("your own limit", set_by_hand_g))
+    if by_life is None:
+        return PotSize(None, "pot life", floor_g, tuple(caps))
+    limits = (PotLimit("pot life", by_life), *caps)
+    least = min(limits, key=lambda limit: limit.mass_g)
+    if least.mass_g < floor_g:
+        return PotSize(None, f"{least.name}, under the {floor_g:.0f} g the tool can measure", floor_g, limits)
+    return PotSize(least.mass_g, least.name, floor_g, limits)
+
+
+def two_part_floor_g(tool_step: float, b_per_a: float) -> float:
+    """Smallest pot whose part B is measured to 2 %, in the tool's unit: half a step against B's share.
+
+    >>> round(two_part_floor_g(1.0, 0.45))
+    81
+    """
+    return tool_step / 2 / TWO_PART_DOSE_ERROR * (1 + b_per_a) / b_per_a
+
+
+def catalysed_floor_g(dose_step_g: float, catalyst_pct: float) -> float:
+    """Smallest amount of resin, g, whose catalyst is measured to 10 % of the dose.
+
+    >>> round(catalysed_floor_g(1.0, 1.0)), round(catalysed_floor_g(0.2 * 1.12, 1.0))
+    (500, 112)
+    """
+    return dose_step_g / 2 / CATALYST_DOSE_ERROR / (catalyst_pct / 100)
+
+
+def mixed_for_g(laid_g: float) -> float:
+    """What to mix so that `laid_g` reaches the work: 10 % stays in cup, brush and roller, at least 15 g (memory).
+
+    >>> mixed_for_g(90), mixed_for_g(900)
+    (105.0, 1000.0)
+    """
+    return max(laid_g / (1 - CUP_LOSS_SHARE), laid_g + CUP_LOSS_LEAST_G)
+
+
+def _step_g(mass_g: float, tool_step_g: float) -> float:
+    return max(tool_step_g, 10.0 if mass_g >= 200 else 5.0 if mass_g >= 50 else 1.0)
+
+
+def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
+    """A mass rounded up to what a person can read off the tool, or down where up would pass the largest pot.
+
+    >>> readable_g(612, 900, 1.0), readable_g(612, 615, 1.0)
+    (620.0, 615.0)
+    """
+    step = _step_g(mass_g, tool_step_g)
+    up = ceil(round(mass_g / step, 6)) * step
+    return float(up if up <= largest_g else floor(largest_g / tool_step_g) * tool_step_g)
+
+
+@dataclass(frozen=True)
+class Work:
+    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are."""
+
+    label: str
+    owner_id: str
+    item_id: str
+    laid_g: float
+    spread_min: float
+
+
+@dataclass(frozen=True)
+class Pots:
+    """`count` even pots for the same works on `copies` copies. In each: grams to mix, to lay, and over beyond loss."""
+
+    count: int
+    mass_g: float
+    laid_g: float
+    works: tuple[Work, ...]
+    copies: int
+    spread_g_per_min: float
+    surplus_g: float
+    limited_by: str
+
+
+@dataclass(frozen=True)
+class Stuck:
+    """Works for which no pot fits, and why."""
+
+    works: tuple[Work, ...]
+    size: PotSize
+    spread_g_per_min: float
+
+
+def split_into_pots(
+    works: Sequence[Work], copies: int, size_for: Callable[[float], PotSize], tool_step_g: float
+) -> tuple[list[Pots], list[Stuck]]:
+    """Pots for the works of one part in laying order: even pots within a work, small neighbours sharing one.
+
+    `size_for(spread_g_per_min)` gives the largest pot at a spreading rate. Copies share pots only where all of one
+    copy fits in a pot.
+    """
+    pots: list[Pots] = []
+    stuck: list[Stuck] = []
+    at = 0
+    while at < len(works):
+        group = _group(works, at, size_for)
+        rate = _rate(group)
+        size = size_for(rate)
+        if size.largest_g is None:
+            stuck.append(Stuck(group, size, rate))
+        else:
+            shared = len(group) == len(works) and mixed_for_g(_laid(group)) <= size.largest_g
+            batches, each = (1, copies) if shared else (copies, 1)
+            pots.append(_even_pots(group, batches, each, rate, size, tool_step_g))
+        at += len(group)
+    return pots, stuck
+
+
+def _laid(works: Sequence[Work]) -> float:
+    return sum(work.laid_g for work in works)
+
+
+def _rate(works: Sequence[Work]) -> float:
+    return _laid(works) / sum(work.spread_min for work in works)
+
+
+def _group(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
+    end = at + 1
+    while end < len(works):
+        wider = works[at : end + 1]
+        largest = size_for(_rate(wider)).largest_g
+        if largest is None or mixed_for_g(_laid(wider)) > largest:
+            break
+        end += 1
+    return tuple(works[at:end])
+
+
+def _even_pots(
+    group: tuple[Work, ...], batches: int, each: int, rate: float, size: PotSize, tool_step_g: float
+) -> Pots:
+    laid = _laid(group) * each
+    count = ceil(mixed_for_g(laid) / size.largest_g)
+    while mixed_for_g(laid / count) > (mass := _rounded(laid / count, size, tool_step_g)):
+        count += 1
+    surplus = mass - mixed_for_g(laid / count)
+    return Pots(count * batches, mass, laid / count, group, each * batches, rate, surplus, size.limited_by)
+
+
+def _rounded(laid_g: float, size: PotSize, tool_step_g: float) -> float:
+    return readable_g(max(mixed_for_g(laid_g), size.floor_g), size.largest_g, tool_step_g)
