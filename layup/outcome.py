@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, computed_field
 
 from layup.job import Conditions
 from layup.materials import Architecture, Fibre
@@ -258,6 +258,11 @@ class StuckResult(Record):
     levers: tuple[Lever, ...]
 
 
+class NextStep(Record):
+    step: Step
+    words: str
+
+
 class Plan(Record):
     """The whole answer. `problems` are what is missing; everything else is as far as the job allows."""
 
@@ -272,3 +277,17 @@ class Plan(Record):
     stuck: tuple[StuckResult, ...] = ()
     cautions: tuple[CautionRecord, ...] = ()
     problems: tuple[Problem, ...] = ()
+
+    @computed_field
+    @property
+    def next_step(self) -> NextStep:
+        """What the builder does next: the first thing missing, else what stops the job, else the first pot."""
+        if self.problems:
+            first = self.problems[0]
+            return NextStep(step=first.step, words=first.message)
+        if self.cautions and self.cautions[0].severity == "stop":
+            return NextStep(step=self.cautions[0].step, words=self.cautions[0].message)
+        if self.stuck:
+            return NextStep(step="pots", words=f"no pot fits: {self.stuck[0].labels[0]}")
+        first_pot = self.pots[0]
+        return NextStep(step="ticket", words=f"mix pot 1 of {self.pot_count}, {first_pot.mass_g:.0f} g")

@@ -1,0 +1,63 @@
+"""The API: one Ninja instance, its manner of refusing, and the apps' routers."""
+
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import ValidationError
+from ninja.security import django_auth
+
+from cradle.bench.routes import router as bench
+from cradle.jobs.routes import router as jobs
+from cradle.jobs.saving import StaleRevision
+from cradle.shops.routes import router as shops
+from layup.errors import LayupError, words_for
+
+api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
+api.add_router("", shops)
+api.add_router("", jobs)
+api.add_router("", bench)
+
+
+class Fault(Schema):
+    """One thing wrong with what was sent: the field and what to do about it."""
+
+    path: str
+    message: str
+
+
+class Refusal(Schema):
+    problems: list[Fault]
+
+
+def _refuse(request: HttpRequest, problems: list[tuple[str, str]], status: int = 422) -> HttpResponse:
+    faults = [Fault(path=path, message=message) for path, message in problems]
+    return api.create_response(request, Refusal(problems=faults), status=status)
+
+
+def _field(loc: tuple) -> str:
+    """The field's path within what was sent: without the request's own wrapping or the kind of a shape."""
+    steps = [str(step) for step in loc[1:]]
+    if steps and steps[0] in ("sent", "document"):
+        steps = steps[1:]
+    if steps and steps[0] == "document":
+        steps = steps[1:]
+    return ".".join(step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1))
+
+
+@api.exception_handler(ValidationError)
+def refuse_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    found: dict[str, str] = {}
+    for detail in error.errors:
+        found.setdefault(_field(detail["loc"]), words_for(detail))
+    return _refuse(request, list(found.items()))
+
+
+@api.exception_handler(LayupError)
+def refuse_unworkable(request: HttpRequest, error: LayupError) -> HttpResponse:
+    return _refuse(request, [(error.path, error.message)])
+
+
+@api.exception_handler(StaleRevision)
+def refuse_stale(request: HttpRequest, error: StaleRevision) -> HttpResponse:
+    latest = error.latest
+    message = f"{latest.saved_by.get_username()} saved this job meanwhile (revision {latest.number}): load it and type again"
+    return _refuse(request, [("revision", message)], status=409)

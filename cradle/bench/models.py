@@ -1,0 +1,67 @@
+"""Runs and what happened in them. A run freezes its document, its shop's facts and its plan; events only ever add."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from cradle.jobs.models import Job
+
+
+class RunQuerySet(models.QuerySet):
+    def of(self, person):
+        """The runs a person may reach: those of his shops' jobs."""
+        return self.filter(job__shop__memberships__person=person)
+
+
+class Run(models.Model):
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="runs")
+    revision_number = models.PositiveIntegerField()
+    document = models.JSONField()
+    shop_facts = models.JSONField()
+    plan = models.JSONField()
+    override_reason = models.CharField(max_length=300, blank=True)
+    started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    started_at = models.DateTimeField(auto_now_add=True)
+
+    objects = RunQuerySet.as_manager()
+
+    def __str__(self):
+        return f"run of {self.job_id}, {self.started_at:%Y-%m-%d}"
+
+
+class PotEvent(models.Model):
+    """One thing that happened to one pot, once. `tap_id` is made where it was tapped, so that it never counts twice."""
+
+    class Kind(models.TextChoices):
+        GOGGLES_ON = "goggles on"
+        POURED = "poured"
+        USED_BY = "used by"
+        GELLED_AT = "gelled at"
+        DUMPED = "dumped"
+
+    run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="events")
+    tap_id = models.UUIDField(unique=True)
+    pot = models.PositiveIntegerField()
+    kind = models.CharField(max_length=20, choices=Kind)
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField(auto_now_add=True)
+    recorded_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    part_a_g = models.FloatField(null=True)
+    part_b_g = models.FloatField(null=True)
+    note = models.CharField(max_length=300, blank=True)
+
+    class Meta:
+        ordering = ["happened_at", "id"]
+
+    def __str__(self):
+        return f"pot {self.pot} {self.kind}"
+
+    def save(self, *args, **kwargs):
+        if self.pk is not None:
+            raise TypeError("an event of the bench is never changed: add another")
+        super().save(*args, **kwargs)
+
+    def delete(self, *args, **kwargs):
+        raise TypeError("an event of the bench is never deleted: add another")

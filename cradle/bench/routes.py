@@ -1,0 +1,139 @@
+"""Routes of the bench: take a job there, write down what each pot did, read it back."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Field, Router, Schema
+
+from cradle.bench.models import PotEvent, Run
+from cradle.bench.running import PotStory, issue_run, record_event, stories_of
+from cradle.jobs.routes import job_of
+from layup.outcome import Plan
+
+router = Router(tags=["bench"])
+Grams = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+Note = Annotated[str, Field(max_length=300)]
+
+
+class RunIn(Schema):
+    override_reason: Note = ""
+
+
+class EventIn(Schema):
+    tap_id: UUID
+    pot: int
+    kind: PotEvent.Kind
+    happened_at: datetime
+    part_a_g: Grams | None = None
+    part_b_g: Grams | None = None
+    note: Note = ""
+
+
+class EventOut(Schema):
+    kind: str
+    happened_at: datetime
+    recorded_by: str
+    part_a_g: float | None
+    part_b_g: float | None
+    note: str
+
+
+class StoryOut(Schema):
+    """One pot of the log. Minutes count from the pour."""
+
+    pot: int
+    labels: list[str]
+    owner_name: str
+    mass_g: float
+    predicted_life_min: float
+    use_by_min: float
+    events: list[EventOut]
+    used_in_min: float | None
+    gelled_in_min: float | None
+    gel_error_pct: float | None
+    ratio_error_pct: float | None
+
+
+class RunOut(Schema):
+    id: UUID
+    job_id: UUID
+    revision: int
+    started_at: datetime
+    started_by: str
+    override_reason: str
+    room_c: float
+    pot_count: int
+    plan: Plan
+    stories: list[StoryOut]
+
+
+def _story_out(story: PotStory) -> StoryOut:
+    return StoryOut(
+        pot=story.number,
+        labels=list(story.planned.labels),
+        owner_name=story.planned.owner_name,
+        mass_g=story.planned.mass_g,
+        predicted_life_min=story.planned.life_min,
+        use_by_min=story.planned.use_by_min,
+        events=[
+            EventOut(
+                kind=event.kind,
+                happened_at=event.happened_at,
+                recorded_by=event.recorded_by.get_username(),
+                part_a_g=event.part_a_g,
+                part_b_g=event.part_b_g,
+                note=event.note,
+            )
+            for event in story.events
+        ],
+        used_in_min=story.history.used_in_min,
+        gelled_in_min=story.history.gelled_in_min,
+        gel_error_pct=story.history.gel_error_pct,
+        ratio_error_pct=story.history.ratio_error_pct,
+    )
+
+
+def _run_out(run: Run) -> RunOut:
+    answer = Plan.model_validate(run.plan)
+    return RunOut(
+        id=run.pk,
+        job_id=run.job_id,
+        revision=run.revision_number,
+        started_at=run.started_at,
+        started_by=run.started_by.get_username(),
+        override_reason=run.override_reason,
+        room_c=answer.conditions.room_c,
+        pot_count=answer.pot_count,
+        plan=answer,
+        stories=[_story_out(story) for story in stories_of(run)],
+    )
+
+
+@router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])
+def list_runs(request: HttpRequest, job_id: UUID):
+    runs = job_of(request, job_id).runs.select_related("started_by").order_by("-started_at")
+    return [_run_out(run) for run in runs]
+
+
+@router.post("/jobs/{uuid:job_id}/runs", response=RunOut)
+def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
+    return _run_out(issue_run(job_of(request, job_id), request.user, sent.override_reason.strip()))
+
+
+def _run_of(request: HttpRequest, run_id: UUID) -> Run:
+    return get_object_or_404(Run.objects.of(request.user).select_related("started_by"), pk=run_id)
+
+
+@router.get("/runs/{uuid:run_id}", response=RunOut)
+def read_run(request: HttpRequest, run_id: UUID):
+    return _run_out(_run_of(request, run_id))
+
+
+@router.post("/runs/{uuid:run_id}/events", response=RunOut)
+def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
+    run = _run_of(request, run_id)
+    record_event(run, request.user, **sent.model_dump())
+    return _run_out(run)

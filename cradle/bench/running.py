@@ -1,0 +1,137 @@
+"""What is done at the bench: take a plan there, write down what happened, read it back as each pot's story."""
+
+from collections import defaultdict
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from uuid import UUID
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.utils import timezone
+
+from cradle.bench.models import PotEvent, Run
+from cradle.jobs.models import Job
+from layup.errors import LayupError, Missing, OutOfRange
+from layup.outcome import Plan, PotResult
+from layup.plan import plan
+from layup.pot_log import PotHistory, pot_history
+
+_CLOCK_SLACK = timedelta(minutes=5)
+
+
+@dataclass(frozen=True)
+class PotStory:
+    """One pot of a run: its number, its plan and what it did."""
+
+    number: int
+    planned: PotResult
+    events: list[PotEvent]
+    history: PotHistory
+
+
+def issue_run(job: Job, person: AbstractBaseUser, override_reason: str = "") -> Run:
+    """Take the latest revision to the bench; a reason, which is kept, overrides stops that may be overridden.
+
+    Raises Missing where the plan is not whole, and LayupError where a stop stands.
+    """
+    revision = job.latest()
+    facts = job.shop.shop_facts()
+    answer = plan(revision.spec(), facts)
+    if answer.problems:
+        raise Missing(answer.problems[0].message, answer.problems[0].path)
+    stops = [caution for caution in answer.cautions if caution.severity == "stop"]
+    standing = [stop for stop in stops if not (override_reason and stop.overridable)]
+    if standing:
+        raise LayupError(f"stopped: {standing[0].message}", "override_reason")
+    if not answer.pots or answer.stuck:
+        raise Missing("not every piece of work has a pot that fits: see Pots", "pots")
+    return Run.objects.create(
+        job=job,
+        revision_number=revision.number,
+        document=revision.document,
+        shop_facts=facts.model_dump(mode="json"),
+        plan=answer.model_dump(mode="json", exclude={"next_step"}),
+        override_reason=override_reason if stops else "",
+        started_by=person,
+    )
+
+
+def record_event(
+    run: Run,
+    person: AbstractBaseUser,
+    *,
+    tap_id: UUID,
+    pot: int,
+    kind: str,
+    happened_at: datetime,
+    part_a_g: float | None = None,
+    part_b_g: float | None = None,
+    note: str = "",
+) -> PotEvent:
+    """Write down one event; the same tap sent twice is kept once. Raises OutOfRange at the field that is wrong."""
+    known = PotEvent.objects.filter(tap_id=tap_id).first()
+    if known:
+        if known.run_id != run.pk:
+            raise OutOfRange("this tap belongs to another run", "tap_id")
+        return known
+    count = Plan.model_validate(run.plan).pot_count
+    if not 1 <= pot <= count:
+        raise OutOfRange(f"this run has pots 1 to {count}", "pot")
+    if happened_at > timezone.now() + _CLOCK_SLACK:
+        raise OutOfRange("that time has not come yet: check the clock", "happened_at")
+    if happened_at < run.started_at - timedelta(days=1):
+        raise OutOfRange("that is more than a day before the run was started", "happened_at")
+    before = {event.kind: event for event in run.events.filter(pot=pot)}
+    if kind in (PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED):
+        poured = before.get(PotEvent.Kind.POURED)
+        if poured is None:
+            raise Missing(f"pot {pot} has not been poured: write that down first", "kind")
+        if happened_at < poured.happened_at:
+            raise OutOfRange("that is before the pot was poured", "happened_at")
+    if kind in before and kind != PotEvent.Kind.GOGGLES_ON:
+        raise OutOfRange(f"pot {pot} already has “{kind}”; add a note to another event", "kind")
+    return PotEvent.objects.create(
+        run=run,
+        recorded_by=person,
+        tap_id=tap_id,
+        pot=pot,
+        kind=kind,
+        happened_at=happened_at,
+        part_a_g=part_a_g,
+        part_b_g=part_b_g,
+        note=note,
+    )
+
+
+def stories_of(run: Run) -> list[PotStory]:
+    """Each pot of a run that has events, in order, with how it kept to its plan."""
+    answer = Plan.model_validate(run.plan)
+    by_pot: dict[int, list[PotEvent]] = defaultdict(list)
+    for event in run.events.select_related("recorded_by"):
+        by_pot[event.pot].append(event)
+    return [_story(number, _planned(answer, number), by_pot[number]) for number in sorted(by_pot)]
+
+
+def _planned(answer: Plan, number: int) -> PotResult:
+    return next(pot for pot in answer.pots if pot.first <= number < pot.first + pot.count)
+
+
+def _story(number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:
+    at = {event.kind: event for event in events}
+    poured = at.get(PotEvent.Kind.POURED)
+
+    def when(kind: str) -> datetime | None:
+        return at[kind].happened_at if kind in at else None
+
+    ticket = planned.ticket
+    weighed = ticket is not None and all(pour.unit == "g" for pour in ticket.pours)
+    wanted = ticket.pours[1].amount / ticket.pours[0].amount if weighed else None
+    history = pot_history(
+        poured.happened_at if poured else None,
+        when(PotEvent.Kind.USED_BY),
+        when(PotEvent.Kind.GELLED_AT),
+        planned.life_min,
+        poured.part_a_g if poured else None,
+        poured.part_b_g if poured else None,
+        wanted,
+    )
+    return PotStory(number, planned, events, history)

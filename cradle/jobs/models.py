@@ -1,0 +1,46 @@
+"""Jobs and their revisions. A revision is never changed: saving appends one."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+from cradle.shops.models import Shop
+from layup.job import JobSpec
+
+
+class JobQuerySet(models.QuerySet):
+    def of(self, person):
+        """The jobs a person may reach: those of his shops."""
+        return self.filter(shop__memberships__person=person)
+
+
+class Job(models.Model):
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="jobs")
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = JobQuerySet.as_manager()
+
+    def __str__(self):
+        return str(self.id)
+
+    def latest(self) -> "JobRevision":
+        return self.revisions.select_related("saved_by").order_by("-number").first()
+
+
+class JobRevision(models.Model):
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    saved_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["job", "number"], name="one_revision_a_number")]
+
+    def __str__(self):
+        return f"{self.job_id} revision {self.number}"
+
+    def spec(self) -> JobSpec:
+        return JobSpec.model_validate(self.document)

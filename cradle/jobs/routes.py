@@ -1,0 +1,136 @@
+"""Routes of the jobs: the floor's list, one job with its plan, saving, trying other conditions."""
+
+from datetime import datetime
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Schema
+
+from cradle.jobs.models import Job, JobRevision
+from cradle.jobs.saving import plan_of, save_job, start_job
+from cradle.shops.routes import shop_of
+from layup.job import Conditions, JobSpec
+from layup.outcome import Architecture, Fibre, NextStep, Plan
+
+router = Router(tags=["jobs"])
+
+
+class StripPly(Schema):
+    architecture: Architecture
+    fibre: Fibre
+    thickness_mm: float
+
+
+class JobStrip(Schema):
+    """A job on the floor: its first stack in little, and what to do next."""
+
+    id: UUID
+    name: str
+    saved_at: datetime
+    saved_by: str
+    resin_name: str
+    part_count: int
+    total_area_m2: float
+    substrate: str
+    plies: list[StripPly]
+    next_step: NextStep
+
+
+class JobOut(Schema):
+    id: UUID
+    shop_id: UUID
+    revision: int
+    saved_at: datetime
+    saved_by: str
+    document: JobSpec
+    plan: Plan
+
+
+class SaveIn(Schema):
+    revision: int
+    document: JobSpec
+
+
+class WhatIf(Schema):
+    """A document and conditions to try; what is left out stays as saved."""
+
+    document: JobSpec | None = None
+    conditions: Conditions | None = None
+
+
+def job_of(request: HttpRequest, job_id: UUID) -> Job:
+    """A job of one of the signed-in person's shops, or 404."""
+    return get_object_or_404(Job.objects.of(request.user).select_related("shop"), pk=job_id)
+
+
+def _job_out(job: Job, revision: JobRevision) -> JobOut:
+    spec = revision.spec()
+    return JobOut(
+        id=job.pk,
+        shop_id=job.shop_id,
+        revision=revision.number,
+        saved_at=revision.saved_at,
+        saved_by=revision.saved_by.get_username(),
+        document=spec,
+        plan=plan_of(job.shop, spec),
+    )
+
+
+def _strip(job: Job, revision: JobRevision) -> JobStrip:
+    spec = revision.spec()
+    answer = plan_of(job.shop, spec)
+    first = answer.parts[0] if answer.parts else None
+    return JobStrip(
+        id=job.pk,
+        name=spec.name,
+        saved_at=revision.saved_at,
+        saved_by=revision.saved_by.get_username(),
+        resin_name=answer.chemistry.resin_name if answer.chemistry else "",
+        part_count=sum(part.count for part in answer.parts),
+        total_area_m2=sum(part.total_area_m2 for part in answer.parts),
+        substrate=first.substrate if first else "",
+        plies=[
+            StripPly(architecture=ply.architecture, fibre=ply.fibre, thickness_mm=ply.thickness_mm) for ply in first.plies
+        ]
+        if first
+        else [],
+        next_step=answer.next_step,
+    )
+
+
+@router.get("/shops/{uuid:shop_id}/jobs", response=list[JobStrip])
+def list_jobs(request: HttpRequest, shop_id: UUID):
+    shop = shop_of(request, shop_id)
+    strips = [_strip(job, job.latest()) for job in shop.jobs.select_related("shop")]
+    return sorted(strips, key=lambda strip: strip.saved_at, reverse=True)
+
+
+@router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)
+def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
+    revision = start_job(shop_of(request, shop_id), document, request.user)
+    return _job_out(revision.job, revision)
+
+
+@router.get("/jobs/{uuid:job_id}", response=JobOut)
+def read_job(request: HttpRequest, job_id: UUID):
+    job = job_of(request, job_id)
+    return _job_out(job, job.latest())
+
+
+@router.put("/jobs/{uuid:job_id}", response=JobOut)
+def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
+    job = job_of(request, job_id)
+    return _job_out(job, save_job(job, sent.document, sent.revision, request.user))
+
+
+@router.get("/jobs/{uuid:job_id}/plan", response=Plan)
+def read_plan(request: HttpRequest, job_id: UUID):
+    job = job_of(request, job_id)
+    return plan_of(job.shop, job.latest().spec())
+
+
+@router.post("/jobs/{uuid:job_id}/what-if", response=Plan)
+def try_plan(request: HttpRequest, job_id: UUID, sent: WhatIf):
+    job = job_of(request, job_id)
+    return plan_of(job.shop, sent.document or job.latest().spec(), sent.conditions)

@@ -1,0 +1,16 @@
+"""`manage.py serve`: one process that serves pages and API."""
+
+import uvicorn
+from django.core.management.base import BaseCommand
+
+
+class Command(BaseCommand):
+    help = "Serve Inch Cradle on this machine."
+
+    def add_arguments(self, parser):
+        parser.add_argument("--host", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8000)
+
+    def handle(self, *args, host: str, port: int, **options):
+        self.stdout.write(f"Inch Cradle is at http://{host}:{port}")
+        uvicorn.run("cradle.asgi:application", host=host, port=port, log_level="warning", lifespan="off")

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ShopsConfig(AppConfig):
+    name = "cradle.shops"
+    label = "shops"
