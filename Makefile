@@ -42,8 +42,9 @@ clean:
 	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
 	touch $@
 
+# Not `npm ci`: it refuses a lock that leaves out the native packages of other platforms.
 web/node_modules/.installed: web/package-lock.json
-	npm --prefix web ci --no-audit --no-fund --silent
+	npm --prefix web install --no-save --no-audit --no-fund --silent
 	touch $@
 
 web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
