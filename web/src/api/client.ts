@@ -1,0 +1,70 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Job = Schemas["JobOut"];
+export type JobSpec = Schemas["JobSpec"];
+export type JobStrip = Schemas["JobStrip"];
+export type Part = Schemas["Part"];
+export type Ply = Schemas["Ply"];
+export type Joint = Schemas["Joint"];
+export type Plan = Schemas["Plan"];
+export type PlyResult = Schemas["PlyResult"];
+export type PartResult = Schemas["PartResult"];
+export type JointResult = Schemas["JointResult"];
+export type Chemistry = Schemas["ChemistryResult"];
+export type PotResult = Schemas["PotResult"];
+export type Ticket = Schemas["TicketResult"];
+export type Caution = Schemas["CautionRecord"];
+export type Conditions = Schemas["Conditions"];
+export type Library = Schemas["Library"];
+export type Shop = Schemas["ShopOut"];
+export type Session = Schemas["SessionOut"];
+export type Run = Schemas["RunOut"];
+export type Story = Schemas["StoryOut"];
+export type QuickLine = Schemas["QuickLineOut"];
+export type Dimension = Schemas["QuantityIn"]["dimension"];
+export type Step = Schemas["NextStep"]["step"];
+export interface Fault {
+  path: string;
+  message: string;
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split("; ").find((pair) => pair.startsWith(`${name}=`));
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+}
+
+const csrf: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: window.location.origin });
+client.use(csrf);
+
+/** What the server would not take, with the fields it names; `status` 0 means that it could not be reached. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly faults: Fault[],
+  ) {
+    super(faults[0]?.message ?? `the server answered ${status}`);
+  }
+}
+
+/** The body of an answer, or Refused. */
+export async function taken<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer: { data?: T; error?: unknown; response: Response };
+  try {
+    answer = await call;
+  } catch {
+    throw new Refused(0, [{ path: "", message: "the server cannot be reached" }]);
+  }
+  if (answer.response.ok) return answer.data as T;
+  const said = answer.error as { problems?: Fault[]; detail?: string } | undefined;
+  const message = said?.detail ?? `the server answered ${answer.response.status}`;
+  throw new Refused(answer.response.status, said?.problems ?? [{ path: "", message }]);
+}

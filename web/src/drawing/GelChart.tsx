@@ -1,0 +1,142 @@
+import { scaleLinear, scaleLog } from "d3-scale";
+import type { Chemistry } from "../api/client";
+import { minutes } from "../format";
+
+const WIDTH = 740;
+const HEIGHT = 470;
+const LEFT = 50;
+const RIGHT = 640;
+const TOP = 14;
+const BOTTOM = 420;
+
+/** Gel time, on a log axis, against the room's temperature: a line a hardener or a dose, and today's point. */
+export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: number }) {
+  const { chart } = chemistry;
+  const all = chart.lines.flatMap((line) => line.minutes);
+  const low = Math.max(2, Math.min(...all) * 0.85);
+  const high = Math.max(...all) * 1.1;
+  const first = chart.temperatures_c[0] ?? 5;
+  const last = chart.temperatures_c.at(-1) ?? 35;
+  const x = scaleLinear([first, last], [LEFT, RIGHT]).clamp(true);
+  const y = scaleLog([low, high], [BOTTOM, TOP]);
+  const ticks = [2, 5, 10, 20, 30, 60, 120, 240, 480, 960].filter((tick) => tick > low && tick < high);
+  const now = chart.life_at_room_min;
+  const onChart = roomC >= first && roomC <= last;
+  const path = (values: number[], from = first, to = last) =>
+    chart.temperatures_c
+      .map((t, at) => ({ t, m: values[at] ?? 1 }))
+      .filter(({ t }) => t >= from && t <= to)
+      .map(({ t, m }, at) => `${at ? "L" : "M"}${x(t).toFixed(1)} ${y(m).toFixed(1)}`)
+      .join("");
+  const at = (values: number[], t: number) => {
+    const clamped = Math.min(last, Math.max(first, t));
+    const right = chart.temperatures_c.findIndex((other) => other >= clamped);
+    const [a, b] = [chart.temperatures_c[Math.max(0, right - 1)] ?? first, chart.temperatures_c[right] ?? last];
+    const [m, n] = [values[Math.max(0, right - 1)] ?? 1, values[right] ?? 1];
+    const share = b > a ? (clamped - a) / (b - a) : 0;
+    return Math.exp(Math.log(m) + share * (Math.log(n) - Math.log(m)));
+  };
+  const needed = chemistry.needed_min;
+  let lowest = Number.POSITIVE_INFINITY;
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="w-full"
+      role="img"
+      aria-label={`Gel time against temperature, ${chart.lines.length} lines${now ? `; ${minutes(now)} minutes today` : ""}`}
+    >
+      <defs>
+        <pattern id="needed" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0v6" stroke="#1C5D8C" strokeWidth="1.2" opacity=".55" />
+        </pattern>
+      </defs>
+      {ticks.map((tick) => (
+        <g key={tick}>
+          <path d={`M${LEFT} ${y(tick)}H${RIGHT}`} stroke="#C9D2CD" />
+          <text x={LEFT - 8} y={y(tick) + 5} textAnchor="end" fontSize="14" fill="#4E6168" className="fig">
+            {tick}
+          </text>
+        </g>
+      ))}
+      <text x={LEFT - 8} y={BOTTOM + 24} textAnchor="end" fontSize="13" fill="#4E6168">
+        min
+      </text>
+      {[5, 10, 15, 20, 25, 30, 35].map((t) => (
+        <g key={t}>
+          <path d={`M${x(t)} ${TOP}V${BOTTOM}`} stroke="#DFE5E1" />
+          <text x={x(t)} y={BOTTOM + 24} textAnchor="middle" fontSize="14" fill="#4E6168" className="fig">
+            {t}
+          </text>
+        </g>
+      ))}
+      <text x={RIGHT} y={BOTTOM + 44} textAnchor="end" fontSize="13" fill="#4E6168">
+        room °C
+      </text>
+      {needed && needed < high && needed > low && (
+        <g>
+          <rect
+            x={LEFT}
+            y={TOP}
+            width={RIGHT - LEFT}
+            height={Math.max(0, y(needed) - TOP)}
+            fill="url(#needed)"
+            opacity=".28"
+          />
+          <path d={`M${LEFT} ${y(needed)}H${RIGHT}`} stroke="#1C5D8C" strokeDasharray="6 4" />
+          <rect x={RIGHT - 214} y={y(needed) + 5} width="210" height="20" fill="#E7ECE9" />
+          <text x={RIGHT - 8} y={y(needed) + 20} textAnchor="end" fontSize="13.5" fill="#1C5D8C">
+            this pot needs {minutes(needed)} min or more
+          </text>
+        </g>
+      )}
+      {[...chart.lines]
+        .map((line) => ({ line, end: y(line.minutes.at(-1) ?? 1) }))
+        .sort((a, b) => b.end - a.end)
+        .map(({ line, end }) => {
+          const label = Math.min(end + 5, lowest - 18);
+          lowest = label;
+          const ink = line.chosen ? "#C8780F" : "#4E6168";
+          const { band_low_c: from, band_high_c: to } = line;
+          return (
+            <g key={line.name}>
+              <path d={path(line.minutes)} fill="none" stroke={ink} strokeWidth={line.chosen ? 3 : 1.2} />
+              {from != null && to != null && (
+                <path
+                  d={`M${x(from)} ${y(at(line.minutes, from))}L${x(to)} ${y(at(line.minutes, to))}`}
+                  fill="none"
+                  stroke={line.chosen ? "#C8780F" : "#12252B"}
+                  strokeWidth={line.chosen ? 7 : 4.5}
+                />
+              )}
+              <text
+                x={RIGHT + 8}
+                y={label}
+                fontSize="15"
+                fill={line.chosen ? "#7C4703" : "#12252B"}
+                fontWeight={line.chosen ? 700 : 500}
+              >
+                {line.name}
+              </text>
+            </g>
+          );
+        })}
+      {now && onChart && (
+        <g>
+          <path
+            d={`M${LEFT} ${y(now)}H${x(roomC)}V${BOTTOM}`}
+            fill="none"
+            stroke="#12252B"
+            strokeDasharray="2 3"
+            strokeWidth="1.4"
+          />
+          <circle cx={x(roomC)} cy={y(now)} r="9" fill="#FBFCFB" stroke="#12252B" strokeWidth="2.6" />
+        </g>
+      )}
+      {!onChart || !now ? (
+        <text x={LEFT + 12} y={TOP + 22} fontSize="15" fill="#B3261E" fontWeight="600">
+          nothing is defined at {roomC.toFixed(1)} °C
+        </text>
+      ) : null}
+    </svg>
+  );
+}

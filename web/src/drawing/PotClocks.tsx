@@ -1,0 +1,85 @@
+import type { PotResult } from "../api/client";
+import { fixed, minutes } from "../format";
+
+const WIDTH = 740;
+const LEFT = 170;
+const RIGHT = 716;
+const ROW = 82;
+const TOP = 40;
+
+/** Each kind of pot on one clock from the moment the parts touch: mixed, spread, its limit for use, its gel. */
+export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin: number }) {
+  const longest = Math.max(...pots.map((pot) => pot.life_min)) * 1.06;
+  const x = (min: number) => LEFT + (min / longest) * (RIGHT - LEFT);
+  const step = [1, 2, 5, 10, 20, 30, 60].find((other) => longest / other <= 9) ?? 120;
+  const height = TOP + pots.length * ROW + 10;
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${height}`}
+      className="w-full"
+      role="img"
+      aria-label={`${pots.length} kinds of pot against their clocks`}
+    >
+      <defs>
+        <linearGradient id="ageing" gradientUnits="userSpaceOnUse" x1={x(0)} x2={x(longest / 1.06)} y1="0" y2="0">
+          <stop offset="0" stopColor="#F2C36B" />
+          <stop offset=".55" stopColor="#C8780F" />
+          <stop offset="1" stopColor="#B3261E" />
+        </linearGradient>
+      </defs>
+      {Array.from({ length: Math.floor(longest / step) + 1 }, (_, mark) => mark * step).map((mark) => (
+        <g key={mark}>
+          <path d={`M${x(mark)} ${TOP - 12}V${height}`} stroke="#C9D2CD" />
+          <text x={x(mark)} y={TOP - 18} textAnchor="middle" fontSize="13.5" fill="#4E6168" className="fig">
+            {mark === 0 ? "parts touch" : `${mark} min`}
+          </text>
+        </g>
+      ))}
+      {pots.map((pot, at) => {
+        const y = TOP + at * ROW;
+        const done = Math.min(contactMin + pot.spread_min, pot.life_min);
+        const tall = 44;
+        return (
+          <g key={pot.id}>
+            <text x="0" y={y + 27} fontSize="27" fill="#12252B" className="fig">
+              {pot.count > 1 ? `${fixed(pot.count, 0)} × ` : ""}
+              {fixed(pot.mass_g, 0)}
+              <tspan fontSize="15" fill="#4E6168">
+                {" "}
+                g
+              </tspan>
+            </text>
+            <text x="0" y={y + 46} fontSize="13" fill="#12252B">
+              {pot.owner_name.length > 24 ? `${pot.owner_name.slice(0, 23)}…` : pot.owner_name}
+            </text>
+            <text x="0" y={y + 62} fontSize="13" fill="#4E6168">
+              {pot.labels.length > 1 ? `${pot.labels.length} works at once` : (pot.labels[0] ?? "").slice(0, 25)}
+            </text>
+            <path
+              d={`M${x(0)} ${y + tall}V${y + 4}H${x(contactMin)}L${x(done)} ${y + tall - 5}V${y + tall}Z`}
+              fill="url(#ageing)"
+              stroke="#12252B"
+            />
+            <path
+              d={`M${x(done)} ${y + tall - 2}H${x(pot.life_min)}`}
+              stroke="#B3261E"
+              strokeDasharray="2 3"
+              strokeWidth="2"
+            />
+            <path d={`M${x(pot.life_min)} ${y + tall - 16}v22`} stroke="#B3261E" strokeWidth="3" />
+            <path d={`M${x(pot.use_by_min)} ${y + 2}v${tall + 4}`} stroke="#12252B" strokeWidth="1.6" />
+            <text x={x(pot.use_by_min) + 5} y={y + 15} fontSize="13" fill="#12252B" className="fig">
+              on the work by {minutes(pot.use_by_min)}
+            </text>
+            <text x={x(pot.life_min)} y={y + tall + 20} textAnchor="end" fontSize="13" fill="#B3261E" className="fig">
+              kicks {minutes(pot.life_min)}
+            </text>
+            <text x={x(0)} y={y + tall + 16} fontSize="12.5" fill="#4E6168" className="fig">
+              spread in {minutes(pot.spread_min)}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,211 @@
+import type { PartResult } from "../api/client";
+import { fixed } from "../format";
+import { Hatch, WoodGrain } from "./hatches";
+
+const WIDTH = 720;
+const LEFT = 78;
+const RIGHT = 420;
+const TOP = 26;
+const SUBSTRATE = 56;
+const LABEL_GAP = 38;
+
+const substrateFill: Record<string, string> = {
+  "bare plywood": "url(#grain)",
+  "sanded laminate": "#b9cbc5",
+  "foam core": "#DCD3BE",
+  "waxed mould": "#cfd5d2",
+};
+
+/** A step of the ruler that gives four to ten marks. */
+function rulerStep(total: number): number {
+  return [0.05, 0.1, 0.2, 0.25, 0.5, 1, 2, 5, 10].find((step) => total / step <= 9) ?? 20;
+}
+
+/** The laminate cut through, to scale in thickness: the surface below, the first ply on it, resin as the amber between. */
+export function Section({
+  part,
+  focus,
+  onFocus,
+  height = 440,
+}: {
+  part: PartResult;
+  focus: string;
+  onFocus: (id: string) => void;
+  height?: number;
+}) {
+  const total = part.thickness_mm;
+  const bottom = height - SUBSTRATE - 12;
+  const scale = total > 0 ? (bottom - TOP) / total : 0;
+  const many = part.plies.length > Math.floor((bottom - TOP) / LABEL_GAP);
+  const step = rulerStep(total);
+  let below = 0;
+  const layers = part.plies.map((ply) => {
+    const y = bottom - (below + ply.thickness_mm) * scale;
+    below += ply.thickness_mm;
+    return { ply, y, h: ply.thickness_mm * scale, mid: y + (ply.thickness_mm * scale) / 2 };
+  });
+  let lowest = bottom + 12;
+  const labelled = layers.map((layer) => {
+    const at = Math.min(layer.mid, lowest - LABEL_GAP);
+    lowest = at;
+    return { ...layer, at };
+  });
+  const lift = Math.max(0, TOP - 8 - (labelled.at(-1)?.at ?? TOP));
+  return (
+    <svg
+      viewBox={`0 0 ${WIDTH} ${height}`}
+      className="w-full"
+      role="img"
+      aria-label={`Section through ${part.name || "the part"}: ${part.plies.length} plies, ${fixed(total, 2)} mm`}
+    >
+      <defs>
+        <WoodGrain id="grain" />
+        {layers.map(({ ply }) => (
+          <Hatch key={ply.id} id={`hatch-${ply.id}`} architecture={ply.architecture} fibre={ply.fibre} />
+        ))}
+      </defs>
+      {total > 0 && (
+        <g stroke="#4E6168" strokeWidth="1">
+          <path d={`M${LEFT - 12} ${bottom}V${TOP - 10}`} />
+          {Array.from({ length: Math.floor(total / step) + 1 }, (_, mark) => mark * step).map((mark) => (
+            <g key={mark}>
+              <path d={`M${LEFT - 24} ${bottom - mark * scale}h12`} />
+              <text
+                x={LEFT - 29}
+                y={bottom - mark * scale + 5}
+                textAnchor="end"
+                fontSize="14"
+                fill="#4E6168"
+                stroke="none"
+              >
+                {fixed(mark, step < 0.1 ? 2 : step < 1 ? (step === 0.25 ? 2 : 1) : 0)}
+              </text>
+            </g>
+          ))}
+          <text x={LEFT - 29} y={bottom + 22} textAnchor="end" fontSize="13" fill="#4E6168" stroke="none">
+            mm
+          </text>
+        </g>
+      )}
+      <path
+        d={`M${LEFT} ${bottom}H${RIGHT}V${bottom + SUBSTRATE}l-38 -7l-45 8l-52 -6l-60 7l-48 -8l-52 7L${LEFT} ${bottom + SUBSTRATE - 4}Z`}
+        fill={substrateFill[part.substrate] ?? "#cfd5d2"}
+        stroke="#12252B"
+        strokeWidth="1"
+      />
+      <path d={`M${RIGHT + 4} ${bottom + 26}h18`} stroke="#12252B" />
+      <text x={RIGHT + 30} y={bottom + 25} fontSize="15" fill="#12252B" className="font-semibold">
+        {part.substrate[0]?.toUpperCase() + part.substrate.slice(1)}
+      </text>
+      <text x={RIGHT + 30} y={bottom + 43} fontSize="13" fill="#4E6168" className="fig">
+        {part.wet_out_gsm > 0 ? `drinks ${fixed(part.wet_out_gsm, 0)} g/m² first` : "film side down"}
+      </text>
+      {part.plies.length === 0 && (
+        <text x={(LEFT + RIGHT) / 2} y={bottom - 30} textAnchor="middle" fontSize="16" fill="#4E6168">
+          no ply yet
+        </text>
+      )}
+      {labelled.map(({ ply, y, h, mid, at }) => {
+        const on = ply.id === focus;
+        return (
+          <g key={ply.id} onPointerEnter={() => onFocus(ply.id)}>
+            <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill="#F2D08C" />
+            <rect
+              x={LEFT}
+              y={y}
+              width={RIGHT - LEFT}
+              height={h}
+              fill={`url(#hatch-${ply.id})`}
+              stroke="#12252B"
+              strokeWidth="1"
+            />
+            {on && (
+              <rect
+                x={LEFT - 2}
+                y={y}
+                width={RIGHT - LEFT + 4}
+                height={h}
+                fill="none"
+                stroke="#12252B"
+                strokeWidth="3.5"
+              />
+            )}
+            {!many && (
+              <>
+                <path d={`M${RIGHT + 4} ${mid}L${RIGHT + 14} ${at + lift}h8`} stroke="#12252B" fill="none" />
+                <text x={RIGHT + 30} y={at + lift - 1} fontSize="15" fill="#12252B" fontWeight={on ? 700 : 500}>
+                  {ply.name}
+                  {ply.angle ? ` ±${ply.angle}` : ""}
+                </text>
+                <text x={RIGHT + 30} y={at + lift + 15} fontSize="13" fill="#4E6168" className="fig">
+                  {fixed(ply.resin_gsm, 0)} g/m² resin · {fixed(ply.thickness_mm, 2)} mm
+                </text>
+              </>
+            )}
+          </g>
+        );
+      })}
+      {many && (
+        <text x={RIGHT + 20} y={TOP + 40} fontSize="15" fill="#12252B">
+          {part.plies.length} plies, listed beside
+        </text>
+      )}
+    </svg>
+  );
+}
+
+/** A stack in little, for the floor. */
+export function MiniSection({
+  plies,
+  substrate,
+  id,
+}: {
+  plies: {
+    architecture: PartResult["plies"][number]["architecture"];
+    fibre: PartResult["plies"][number]["fibre"];
+    thickness_mm: number;
+  }[];
+  substrate: string;
+  id: string;
+}) {
+  const total = plies.reduce((sum, ply) => sum + ply.thickness_mm, 0);
+  const scale = total ? 42 / total : 0;
+  let below = 0;
+  return (
+    <svg viewBox="0 0 120 66" width="120" height="66" aria-hidden="true">
+      <defs>
+        {plies.map((ply, at) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a picture of a fixed list
+          <Hatch key={at} id={`mini-${id}-${at}`} architecture={ply.architecture} fibre={ply.fibre} />
+        ))}
+      </defs>
+      <rect
+        x="1"
+        y="48"
+        width="118"
+        height="16"
+        fill={substrate === "bare plywood" ? "#E7D8B8" : "#cfd5d2"}
+        stroke="#12252B"
+        strokeWidth=".8"
+      />
+      {plies.map((ply, at) => {
+        below += ply.thickness_mm * scale;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a picture of a fixed list
+          <g key={at}>
+            <rect x="1" y={48 - below} width="118" height={ply.thickness_mm * scale} fill="#F2D08C" />
+            <rect
+              x="1"
+              y={48 - below}
+              width="118"
+              height={ply.thickness_mm * scale}
+              fill={`url(#mini-${id}-${at})`}
+              stroke="#12252B"
+              strokeWidth=".8"
+            />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

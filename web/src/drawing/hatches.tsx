@@ -1,0 +1,68 @@
+import type { PlyResult } from "../api/client";
+
+type Architecture = PlyResult["architecture"];
+type Fibre = PlyResult["fibre"];
+
+const inks: Record<Fibre, string> = {
+  "E-glass": "#5E867A",
+  carbon: "#2E3338",
+  aramid: "#8f7510",
+  basalt: "#4b4a3c",
+  flax: "#8a7f4a",
+};
+
+/** Short random strokes that repeat the same each time: a small linear congruential walk. */
+function strokes(): string {
+  let seed = 7;
+  const next = () => {
+    seed = (seed * 1103515245 + 12345) % 2147483648;
+    return seed / 2147483648;
+  };
+  return Array.from({ length: 26 }, () => {
+    const [x, y, turn] = [next() * 56, next() * 28, next() * Math.PI];
+    return `M${x.toFixed(1)} ${y.toFixed(1)}l${(Math.cos(turn) * 7).toFixed(1)} ${(Math.sin(turn) * 5).toFixed(1)}`;
+  }).join("");
+}
+
+const matPath = strokes();
+
+function tile(architecture: Architecture): { width: number; height: number; path: string } {
+  switch (architecture) {
+    case "chopped mat":
+    case "veil":
+      return { width: 56, height: 28, path: matPath };
+    case "woven cloth":
+    case "woven roving":
+      return { width: 10, height: 10, path: "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5" };
+    case "unidirectional":
+      return { width: 8, height: 5, path: "M0 2.5h8" };
+    case "combination":
+      return { width: 16, height: 16, path: "M0 0l16 16M16 0L0 16M3 8h4M10 3l3 2M9 13l4-1" };
+    default:
+      return { width: 9, height: 9, path: "M0 0l9 9M9 0L0 9" };
+  }
+}
+
+/** The hatch of an architecture, as a pattern to fill with. */
+export function Hatch({ id, architecture, fibre }: { id: string; architecture: Architecture; fibre: Fibre }) {
+  const { width, height, path } = tile(architecture);
+  return (
+    <pattern id={id} width={width} height={height} patternUnits="userSpaceOnUse">
+      <path d={path} fill="none" stroke={inks[fibre]} strokeWidth={fibre === "carbon" ? 1.8 : 1.3} />
+    </pattern>
+  );
+}
+
+export function WoodGrain({ id }: { id: string }) {
+  return (
+    <pattern id={id} width="90" height="24" patternUnits="userSpaceOnUse">
+      <rect width="90" height="24" fill="#E7D8B8" />
+      <path
+        d="M0 4c20-3 30 3 50 1s25-3 40-1M0 11c15 3 40-2 60 1s20 1 30-1M0 19c25-3 30 2 45 0s30 2 45 0"
+        fill="none"
+        stroke="#c9b48a"
+        strokeWidth="1"
+      />
+    </pattern>
+  );
+}

@@ -1,0 +1,59 @@
+import { type FormEvent, useId, useState } from "react";
+import { Refused } from "../api/client";
+import { useSession } from "../session";
+import { Button } from "../ui/Button";
+import { Sign } from "../ui/Sign";
+
+export function SignIn() {
+  const { signIn } = useSession();
+  const [person, setPerson] = useState("");
+  const [password, setPassword] = useState("");
+  const [error, setError] = useState("");
+  const id = useId();
+  async function submit(event: FormEvent) {
+    event.preventDefault();
+    try {
+      await signIn(person, password);
+    } catch (refused) {
+      setError(refused instanceof Refused ? refused.message : "something went wrong: try again");
+    }
+  }
+  const box = "min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[17px] hover:border-ink";
+  return (
+    <main className="grid min-h-dvh place-items-center p-6">
+      <form onSubmit={submit} className="w-full max-w-[360px]">
+        <div className="mb-8 flex items-center gap-3">
+          <Sign size={44} />
+          <h1 className="text-[26px] font-semibold">Inch Cradle</h1>
+        </div>
+        <label className="lab mb-1 block" htmlFor={`${id}-person`}>
+          Name
+        </label>
+        <input
+          id={`${id}-person`}
+          className={box}
+          autoComplete="username"
+          value={person}
+          onChange={(event) => setPerson(event.target.value)}
+        />
+        <label className="lab mt-4 mb-1 block" htmlFor={`${id}-password`}>
+          Password
+        </label>
+        <input
+          id={`${id}-password`}
+          className={box}
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={(event) => setPassword(event.target.value)}
+        />
+        <p role="alert" className="min-h-7 pt-1 text-[14px] text-stop">
+          {error}
+        </p>
+        <Button look="main" type="submit" className="w-full">
+          Sign in
+        </Button>
+      </form>
+    </main>
+  );
+}

@@ -1,0 +1,326 @@
+import type { Chemistry, JobSpec, Plan } from "../api/client";
+import { GelChart } from "../drawing/GelChart";
+import { degrees, fixed, longTime, minutes } from "../format";
+import { useFault, useJob } from "../job/context";
+import { Button } from "../ui/Button";
+import { StepCautions } from "../ui/Cautions";
+import { Choice } from "../ui/Choice";
+import { Figure } from "../ui/Figure";
+import { Pick } from "../ui/Pick";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { Split, Title } from "./Split";
+
+function useChemistry() {
+  const { edit } = useJob();
+  return (change: Partial<JobSpec["chemistry"]>) =>
+    edit((before) => ({ ...before, chemistry: { ...before.chemistry, ...change } }));
+}
+
+export function ChemistryStep() {
+  const { plan, document, library, edit } = useJob();
+  const missing = useFault("chemistry.resin_id");
+  const chemistry = plan.chemistry;
+  const chosen = document.chemistry.resin_id;
+  const onShelf = (library.resins ?? []).map((resin) => [resin.id, resin.name] as const);
+  const own = document.materials.resins.find((resin) => resin.id === chosen && !onShelf.some(([id]) => id === chosen));
+  const choose = (id: string) => {
+    const resin = library.resins?.find((other) => other.id === id);
+    if (!resin) return;
+    edit((before) => ({
+      ...before,
+      materials: { ...before.materials, resins: [resin] },
+      chemistry: { ...before.chemistry, resin_id: id, hardener_id: null, catalyst_pct: null, tin_ratio: "" },
+    }));
+  };
+  return (
+    <Split
+      picture={
+        chemistry ? (
+          <>
+            <Title words={verdict(chemistry)} under={chemistry.reason} />
+            <GelChart chemistry={chemistry} roomC={plan.conditions.room_c} />
+            <p className="lab border-t border-rule pt-2">
+              {chemistry.two_part
+                ? `Lines: the stated pot life of ${fixed(chemistry.chart.stated_mass_g ?? 100, 0)} g in a cup, carried to other temperatures (memory). Thick: the band each hardener is made for (common practice). A heavier pot is shorter.`
+                : "Lines: gel time by dose (common practice: 10 °C warmer or twice the catalyst halves it). Your data sheet wins."}
+            </p>
+          </>
+        ) : (
+          <>
+            <Title words="Which resin do you hold?" />
+            <p className="max-w-[46ch] text-[16px]">
+              Choose it on the sheet. The room is {degrees(plan.conditions.room_c)} °C; the hardener or the dose follows
+              from that.
+            </p>
+          </>
+        )
+      }
+      sheet={
+        <>
+          <Pick
+            label="Resin"
+            value={chosen}
+            options={own ? [...onShelf, [own.id, own.name] as const] : onShelf}
+            onChange={choose}
+            placeholder="choose the resin you hold"
+            fault={missing?.message}
+          />
+          <StepCautions cautions={plan.cautions ?? []} step="chemistry" />
+          {chemistry &&
+            (chemistry.dose ? (
+              <Dose chemistry={chemistry} plan={plan} />
+            ) : (
+              <TwoPart chemistry={chemistry} plan={plan} />
+            ))}
+        </>
+      }
+    />
+  );
+}
+
+function verdict(chemistry: Chemistry): string {
+  const range = chemistry.life_give_or_take_min;
+  return range && range >= 1 ? `${chemistry.sentence}, give or take ${minutes(range)}` : chemistry.sentence;
+}
+
+/** The numbers for the job's largest pot, as the ticket will show them. */
+function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
+  const pot = plan.pots?.find((other) => other.mass_g === chemistry.life_of_pot_g);
+  if (!pot?.ticket) return null;
+  return (
+    <div>
+      <div className="lab">
+        For a {fixed(pot.mass_g, 0)} g pot, by {pot.ticket.by}
+      </div>
+      <div className="flex flex-wrap items-end gap-x-7">
+        {pot.ticket.pours.map((pour, at) => (
+          <Figure
+            key={pour.what}
+            number={fixed(pour.amount, pour.amount % 1 ? 1 : 0)}
+            unit={`${pour.unit} ${chemistry.two_part ? (at ? "B" : "A") : at ? "catalyst" : "resin"}`}
+            size={44}
+          />
+        ))}
+      </div>
+      {chemistry.two_part && (
+        <p className="text-[14px]">
+          {chemistry.ratio_by_weight
+            ? chemistry.ratio_remark || `${chemistry.ratio_by_weight} by weight`
+            : `${chemistry.ratio_by_volume} by volume; ${chemistry.ratio_remark}`}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Basis() {
+  const { document, edit } = useJob();
+  const fault = useFault("practice.basis");
+  return (
+    <div>
+      <Choice
+        label="Measured by"
+        value={document.practice.basis}
+        options={[
+          ["weight", "weight"],
+          ["volume", "volume"],
+        ]}
+        onChange={(basis) => edit((before) => ({ ...before, practice: { ...before.practice, basis } }))}
+      />
+      {fault ? (
+        <p role="alert" className="mt-1 text-[13px] text-stop">
+          {fault.message}
+        </p>
+      ) : (
+        <p className="lab mt-1">
+          {document.practice.basis === "weight"
+            ? "More exact where a scale is at the bench."
+            : "Marked cups: quicker, good enough."}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
+  const { document, edit } = useJob();
+  const change = useChemistry();
+  const spec = document.chemistry;
+  return (
+    <>
+      <LargestPot chemistry={chemistry} plan={plan} />
+      <ul className="border-t border-rule" aria-label="Hardeners, fast to slow">
+        {chemistry.hardeners.map((hardener) => (
+          <li
+            key={hardener.id}
+            className={`grid grid-cols-[86px_92px_1fr] items-baseline gap-3 border-b border-rule-faint py-2 pl-3 ${hardener.chosen ? "bg-[#fdf1db] shadow-[inset_4px_0_0_var(--color-mid)]" : ""}`}
+          >
+            <button
+              type="button"
+              className={`text-left text-[16px] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
+              title={`Take ${hardener.name}`}
+              onClick={() => change({ hardener_id: hardener.id })}
+            >
+              {hardener.name}
+            </button>
+            <span className="fig text-right text-[20px]">
+              {minutes(hardener.pot_life_min)} <span className="text-[13px] font-normal text-ink-soft">min</span>
+            </span>
+            <span className="pr-2 text-[13.5px] leading-snug">
+              {hardener.reason}
+              <span className="lab block">
+                {degrees(hardener.band_low_c)} to {degrees(hardener.band_high_c)} °C · next ply from{" "}
+                {longTime(hardener.next_ply_from_min)} · sand {longTime(hardener.sandable_min)}
+              </span>
+            </span>
+          </li>
+        ))}
+      </ul>
+      {spec.hardener_id && (
+        <Button onClick={() => change({ hardener_id: null })}>Let the plan choose the hardener</Button>
+      )}
+      <div className="grid grid-cols-2 gap-4">
+        <Choice
+          label="School"
+          value={document.practice.hardener_school}
+          options={[
+            ["band", "its band"],
+            ["one step slower", "a step slower"],
+          ]}
+          onChange={(hardener_school) =>
+            edit((before) => ({ ...before, practice: { ...before.practice, hardener_school } }))
+          }
+        />
+        <Basis />
+        <QuantityField
+          label="To be sanded within"
+          path="chemistry.deadline_h"
+          fieldKey="chemistry.deadline"
+          dimension="time"
+          unit="h"
+          value={spec.deadline_h}
+          typed={spec.typed?.deadline_h}
+          optional
+          placeholder="24 h"
+          onCommit={(value, typed) =>
+            change({ deadline_h: value == null ? null : value / 60, typed: { ...spec.typed, deadline_h: typed } })
+          }
+        />
+        <Choice
+          label="Mixing"
+          value={document.practice.mixing}
+          options={[
+            ["two pots", "two pots"],
+            ["one pot", "one pot"],
+          ]}
+          onChange={(mixing) => edit((before) => ({ ...before, practice: { ...before.practice, mixing } }))}
+        />
+      </div>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-4">
+        <TextField
+          label="What your tin says, to check it"
+          path="chemistry.tin_ratio"
+          value={spec.tin_ratio}
+          placeholder="2:1, 100:45, 45 phr"
+          onCommit={(tin_ratio) => change({ tin_ratio })}
+        />
+        <Choice
+          label="by"
+          value={spec.tin_ratio_basis}
+          options={[
+            ["volume", "volume"],
+            ["weight", "weight"],
+          ]}
+          onChange={(tin_ratio_basis) => change({ tin_ratio_basis })}
+        />
+      </div>
+      <p className="lab">{chemistry.mixed_signs}</p>
+    </>
+  );
+}
+
+function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
+  const { document } = useJob();
+  const change = useChemistry();
+  const spec = document.chemistry;
+  const dose = chemistry.dose;
+  const pctFault = useFault("chemistry.catalyst_pct");
+  if (!dose) return null;
+  return (
+    <>
+      <LargestPot chemistry={chemistry} plan={plan} />
+      <div className="grid grid-cols-2 gap-4">
+        <QuantityField
+          label="Gel time wanted"
+          path="chemistry.wanted_gel_min"
+          fieldKey="chemistry.wanted"
+          dimension="time"
+          unit="min"
+          value={spec.wanted_gel_min}
+          typed={spec.typed?.wanted_gel_min}
+          placeholder={`${fixed(dose.wanted_gel_min, 0)} min`}
+          optional
+          large
+          onCommit={(wanted_gel_min, typed) =>
+            change({ wanted_gel_min, catalyst_pct: null, typed: { ...spec.typed, wanted_gel_min: typed } })
+          }
+        />
+        <div>
+          <div className="lab mb-1">or your own dose, % by weight</div>
+          <input
+            aria-label="Your own dose, percent by weight"
+            className={`fig min-h-12 w-full rounded-(--radius) border bg-sheet px-2.5 text-[22px] ${pctFault ? "border-stop" : "border-rule"}`}
+            type="number"
+            step="0.1"
+            min="0"
+            placeholder={fixed(dose.catalyst_pct, 2)}
+            key={spec.catalyst_pct ?? "solved"}
+            defaultValue={spec.catalyst_pct ?? ""}
+            onBlur={(event) => change({ catalyst_pct: event.target.value === "" ? null : Number(event.target.value) })}
+            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+          />
+          <p className={`mt-0.5 text-[12.75px] ${pctFault ? "text-stop" : "text-ink-soft"}`}>
+            {pctFault?.message ?? `the product takes ${dose.least_pct} to ${dose.most_pct} %`}
+          </p>
+        </div>
+      </div>
+      {dose.instead.length > 0 && (
+        <div className="border-l border-ink pl-3">
+          <p>The product's {dose.limit} stands in the way. Instead:</p>
+          <ul className="list-disc pl-5">
+            {dose.instead.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <table className="w-full text-right">
+        <caption className="lab pb-1 text-left">Minutes to gel, by dose and room</caption>
+        <thead className="lab">
+          <tr className="border-b border-rule">
+            <th className="py-1 text-left font-normal">dose</th>
+            {dose.chart_temperatures_c.map((t) => (
+              <th key={t} className="font-normal">
+                {t} °C
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {dose.chart.map((row) => (
+            <tr key={row.catalyst_pct} className="border-b border-rule-faint">
+              <td className="fig py-1.5 text-left">{fixed(row.catalyst_pct, 2)} %</td>
+              {row.gel_min.map((gel, at) => (
+                <td key={dose.chart_temperatures_c[at]} className="fig">
+                  {minutes(gel)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="lab">{chemistry.mixed_signs}</p>
+    </>
+  );
+}

@@ -1,0 +1,175 @@
+import { Link } from "react-router";
+import type { Run, Story } from "../api/client";
+import { clock, day, degrees, fixed, minutes, plural } from "../format";
+import { useJob } from "../job/context";
+import { Button } from "../ui/Button";
+import { useRuns } from "./Ticket";
+
+export function LogStep() {
+  const { job, document } = useJob();
+  const runs = useRuns(job.id);
+  if (runs.isLoading) return <main />;
+  return (
+    <main className="mx-auto max-w-[1180px] px-4 py-5">
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <h1 className="text-[22px] font-semibold">What was done on {document.name}</h1>
+        <Button className="print:hidden" onClick={() => window.print()}>
+          Print
+        </Button>
+      </div>
+      {runs.isError && <p className="mt-3 text-stop">{runs.error.message}</p>}
+      {runs.data?.length === 0 && (
+        <p className="mt-4 max-w-[60ch] text-[16px]">
+          Nothing yet. Take the job to the bench from its{" "}
+          <Link to={`/jobs/${job.id}/ticket`} className="link">
+            ticket
+          </Link>
+          , and write down when each pot was poured, used up and gelled: what is written here is what the shop learns
+          from.
+        </p>
+      )}
+      {runs.data?.map((run) => (
+        <RunSheet key={run.id} run={run} />
+      ))}
+    </main>
+  );
+}
+
+function RunSheet({ run }: { run: Run }) {
+  const poured = run.stories.filter((story) => story.events.some((event) => event.kind === "poured"));
+  return (
+    <section className="mt-5 bg-sheet px-4 py-4">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-6">
+        <h2 className="text-[19px] font-semibold">
+          {day(run.started_at)}, {clock(run.started_at)}
+        </h2>
+        <p className="lab">
+          {run.started_by} · revision {run.revision} · room {degrees(run.room_c)} °C · {poured.length} of{" "}
+          {plural(run.pot_count, "pot")} poured
+        </p>
+      </div>
+      {run.override_reason && <p className="mt-1 text-[14px]">Went on past a stop: {run.override_reason}</p>}
+      {poured.length === 0 ? (
+        <p className="mt-3 text-ink-soft">No pot written down yet.</p>
+      ) : (
+        <div className="mt-3 overflow-x-auto">
+          <table className="w-full min-w-[820px]">
+            <thead className="lab text-left">
+              <tr className="border-b border-rule">
+                <th className="py-1.5 font-normal">Pot</th>
+                <th className="font-normal">For</th>
+                <th className="font-normal">Poured</th>
+                <th className="w-[38%] font-normal">Promised and done, minutes from the pour</th>
+                <th className="text-right font-normal">Gel</th>
+                <th className="text-right font-normal">Ratio</th>
+              </tr>
+            </thead>
+            <tbody>
+              {poured.map((story) => (
+                <StoryRow key={story.pot} story={story} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function signed(percent: number): string {
+  return `${percent >= 0 ? "+" : "−"}${fixed(Math.abs(percent), Math.abs(percent) < 10 ? 1 : 0)} %`;
+}
+
+function StoryRow({ story }: { story: Story }) {
+  const at = (kind: string) => story.events.find((event) => event.kind === kind);
+  const poured = at("poured");
+  const dumped = at("dumped");
+  const notes = story.events.filter((event) => event.note).map((event) => event.note);
+  return (
+    <tr className="border-b border-rule-faint align-top">
+      <td className="fig py-2 pr-3 text-[22px] leading-none">{story.pot}</td>
+      <td className="py-2 pr-3">
+        {story.owner_name}
+        <span className="lab block">
+          {fixed(story.mass_g, 0)} g · {story.labels.join(", ")}
+        </span>
+        {notes.map((note) => (
+          <span key={note} className="block text-[14px]">
+            “{note}”
+          </span>
+        ))}
+      </td>
+      <td className="fig py-2 pr-3 whitespace-nowrap">
+        {poured && clock(poured.happened_at)}
+        <span className="lab block">{poured?.recorded_by}</span>
+      </td>
+      <td className="py-1 pr-3">
+        <LifeBar story={story} />
+        {dumped && <span className="text-[13.5px] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
+      </td>
+      <td className="fig py-2 text-right whitespace-nowrap">
+        {story.gelled_in_min == null ? "–" : `${minutes(story.gelled_in_min)} min`}
+        <span className="lab block">
+          {story.gel_error_pct == null ? "" : `${signed(story.gel_error_pct)} on the plan`}
+        </span>
+      </td>
+      <td className="fig py-2 text-right whitespace-nowrap">
+        {story.ratio_error_pct == null ? "–" : signed(story.ratio_error_pct)}
+      </td>
+    </tr>
+  );
+}
+
+/** One pot's life: the promise as a burning bar with its limit, what was seen as marks on it. */
+function LifeBar({ story }: { story: Story }) {
+  const end = Math.max(story.predicted_life_min, story.gelled_in_min ?? 0, story.used_in_min ?? 0) * 1.12;
+  const x = (min: number) => (min / end) * 400;
+  const gradient = `life-${story.pot}`;
+  return (
+    <svg
+      viewBox="0 0 400 46"
+      className="w-full max-w-[420px]"
+      role="img"
+      aria-label={`promised ${minutes(story.predicted_life_min)} minutes`}
+    >
+      <defs>
+        <linearGradient id={gradient}>
+          <stop offset="0" stopColor="#F2C36B" />
+          <stop offset=".6" stopColor="#C8780F" />
+          <stop offset="1" stopColor="#B3261E" />
+        </linearGradient>
+      </defs>
+      <rect y="16" width={x(story.predicted_life_min)} height="12" fill={`url(#${gradient})`} />
+      <path d={`M${x(story.use_by_min)} 12v20`} stroke="#12252B" strokeWidth="1.4" />
+      <text x={x(story.predicted_life_min)} y="43" textAnchor="middle" fontSize="12.5" fill="#B3261E" className="fig">
+        {minutes(story.predicted_life_min)}
+      </text>
+      <text x={x(story.use_by_min)} y="43" textAnchor="middle" fontSize="12.5" fill="#4E6168" className="fig">
+        {minutes(story.use_by_min)}
+      </text>
+      {story.used_in_min != null && (
+        <g>
+          <circle cx={x(story.used_in_min)} cy="22" r="6.5" fill="#FBFCFB" stroke="#1C5D8C" strokeWidth="2.4" />
+          <text x={x(story.used_in_min)} y="10" textAnchor="middle" fontSize="12.5" fill="#1C5D8C" className="fig">
+            used {minutes(story.used_in_min)}
+          </text>
+        </g>
+      )}
+      {story.gelled_in_min != null && (
+        <g>
+          <path d={`M${x(story.gelled_in_min) - 6} 16l12 12m0-12l-12 12`} stroke="#12252B" strokeWidth="2.4" />
+          <text
+            x={Math.min(x(story.gelled_in_min), 380)}
+            y="10"
+            textAnchor="middle"
+            fontSize="12.5"
+            fill="#12252B"
+            className="fig"
+          >
+            gelled {minutes(story.gelled_in_min)}
+          </text>
+        </g>
+      )}
+    </svg>
+  );
+}

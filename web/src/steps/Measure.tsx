@@ -1,0 +1,238 @@
+import { Link } from "react-router";
+import type { Part } from "../api/client";
+import { PartsPlan } from "../drawing/PartsPlan";
+import { area, plural } from "../format";
+import { newId, useFault, useJob, withPart } from "../job/context";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Figure } from "../ui/Figure";
+import { Pick } from "../ui/Pick";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { Split, Title } from "./Split";
+
+const substrates = [
+  ["bare plywood", "Bare plywood"],
+  ["sanded laminate", "Sanded laminate"],
+  ["foam core", "Foam core"],
+  ["waxed mould", "Waxed mould"],
+] as const;
+
+export function MeasureStep() {
+  const { document, plan, edit, job } = useJob();
+  const total = (plan.parts ?? []).reduce((sum, part) => sum + part.total_area_m2, 0);
+  const addPart = () =>
+    edit((before) => ({
+      ...before,
+      parts: [
+        ...before.parts,
+        {
+          id: newId(),
+          name: `Part ${before.parts.length + 1}`,
+          substrate: "bare plywood",
+          surface: "simple",
+          shape: { kind: "rectangle", width_m: null, length_m: null, typed: {} },
+          count: 1,
+          plies: [],
+        },
+      ],
+    }));
+  const addFillet = () => {
+    edit((before) => ({
+      ...before,
+      joints: [
+        ...before.joints,
+        {
+          id: newId(),
+          name: `Fillet ${before.joints.length + 1}`,
+          length_m: null,
+          radius_mm: null,
+          panel_thickness_mm: 6,
+          sides: 1,
+          filler_id: "",
+          consistency: "stands",
+          typed: {},
+        },
+      ],
+    }));
+  };
+  return (
+    <Split
+      picture={
+        <>
+          <Title words={document.name} under="Every part to one scale, as it lies flat" />
+          {plan.parts?.length ? (
+            <PartsPlan document={document} />
+          ) : (
+            <p className="max-w-[46ch] py-10 text-[16px]">
+              {document.parts.length
+                ? "Type its measures on the sheet, in any unit: 1.2 m, 48 in, 5 ft 6 in. It is drawn here to scale."
+                : "Begin with the surface: add a part, say what it is made of and how big it is."}
+            </p>
+          )}
+          {total > 0 && (
+            <div className="mt-4 flex gap-12 border-t border-rule pt-3">
+              <Figure name="To cover" number={area(total)} unit="m²" size={44} />
+            </div>
+          )}
+        </>
+      }
+      sheet={
+        <>
+          <TextField
+            label="Job"
+            path="name"
+            value={document.name}
+            onCommit={(name) => edit((before) => ({ ...before, name }))}
+            className="text-[18px] font-semibold"
+          />
+          {document.parts.map((part, index) => (
+            <PartFields key={part.id} part={part} index={index} />
+          ))}
+          <div className="flex flex-wrap gap-2">
+            <Button look={document.parts.length ? "plain" : "main"} onClick={addPart}>
+              Add a part
+            </Button>
+            <Button onClick={addFillet}>Add a fillet</Button>
+            {document.joints.length > 0 && (
+              <Link to={`/jobs/${job.id}/joints`} className="lab link self-center">
+                {plural(document.joints.length, "fillet")} under Joints
+              </Link>
+            )}
+          </div>
+        </>
+      }
+    />
+  );
+}
+
+function PartFields({ part, index }: { part: Part; index: number }) {
+  const { plan, edit } = useJob();
+  const result = plan.parts?.find((other) => other.id === part.id);
+  const change = (next: Partial<Part>) => edit((before) => withPart(before, part.id, (old) => ({ ...old, ...next })));
+  const { shape } = part;
+  return (
+    <fieldset className="border-t border-rule pt-3">
+      <legend className="sr-only">{part.name || `Part ${index + 1}`}</legend>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-3">
+        <TextField label="Part" path={`parts.${index}.name`} value={part.name} onCommit={(name) => change({ name })} />
+        <Figure number={result ? area(result.total_area_m2) : "–"} unit="m²" size={30} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-end justify-between gap-3">
+        <Choice
+          label="Measured as"
+          value={shape.kind}
+          options={[
+            ["rectangle", "width × length"],
+            ["area", "area"],
+          ]}
+          onChange={(kind) =>
+            kind !== shape.kind &&
+            change({
+              shape:
+                kind === "area"
+                  ? { kind, area_m2: result?.area_m2 ?? null, typed: {} }
+                  : { kind, width_m: null, length_m: null, typed: {} },
+            })
+          }
+        />
+        <Button
+          look="text"
+          aria-label={`Remove ${part.name || "this part"}`}
+          onClick={() => edit((before) => ({ ...before, parts: before.parts.filter((other) => other.id !== part.id) }))}
+        >
+          Remove
+        </Button>
+      </div>
+      <div className="mt-3 grid grid-cols-[1fr_1fr_88px] gap-3">
+        {shape.kind === "rectangle" ? (
+          <>
+            <QuantityField
+              label="Width"
+              path={`parts.${index}.shape.width_m`}
+              fieldKey={`${part.id}.width`}
+              dimension="length"
+              unit="m"
+              value={shape.width_m}
+              typed={shape.typed?.width_m}
+              placeholder="1.2 m"
+              onCommit={(width_m, typed) =>
+                change({ shape: { ...shape, width_m, typed: { ...shape.typed, width_m: typed } } })
+              }
+            />
+            <QuantityField
+              label="Length"
+              path={`parts.${index}.shape.length_m`}
+              fieldKey={`${part.id}.length`}
+              dimension="length"
+              unit="m"
+              value={shape.length_m}
+              typed={shape.typed?.length_m}
+              placeholder="12 ft 6 in"
+              onCommit={(length_m, typed) =>
+                change({ shape: { ...shape, length_m, typed: { ...shape.typed, length_m: typed } } })
+              }
+            />
+          </>
+        ) : (
+          <div className="col-span-2">
+            <QuantityField
+              label="Area of one"
+              path={`parts.${index}.shape.area_m2`}
+              fieldKey={`${part.id}.area`}
+              dimension="area"
+              unit="m²"
+              value={shape.area_m2}
+              typed={shape.typed?.area_m2}
+              placeholder="2.4 m²"
+              onCommit={(area_m2, typed) =>
+                change({ shape: { ...shape, area_m2, typed: { ...shape.typed, area_m2: typed } } })
+              }
+            />
+          </div>
+        )}
+        <CountField part={part} index={index} onCommit={(count) => change({ count })} />
+      </div>
+      <div className="grid grid-cols-2 items-start gap-3">
+        <Pick
+          label="Surface"
+          value={part.substrate}
+          options={substrates}
+          placeholder="what is it?"
+          onChange={(substrate) => change({ substrate: substrate as Part["substrate"] })}
+        />
+        <Choice
+          label="Shape"
+          value={part.surface}
+          options={[
+            ["simple", "simple"],
+            ["complex", "corners, curves"],
+          ]}
+          onChange={(surface) => change({ surface })}
+        />
+      </div>
+    </fieldset>
+  );
+}
+
+function CountField({ part, index, onCommit }: { part: Part; index: number; onCommit: (count: number) => void }) {
+  const path = `parts.${index}.count`;
+  const fault = useFault(path);
+  return (
+    <div>
+      <label htmlFor={`count-${part.id}`} className="lab mb-1 block">
+        How many
+      </label>
+      <input
+        id={`count-${part.id}`}
+        type="number"
+        min={1}
+        max={200}
+        defaultValue={part.count}
+        onChange={(event) => event.target.value && onCommit(Number(event.target.value))}
+        className={`fig min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 text-[16px] ${fault ? "border-stop" : "border-rule"}`}
+      />
+      {fault && <p className="text-[12.75px] text-stop">{fault.message}</p>}
+    </div>
+  );
+}

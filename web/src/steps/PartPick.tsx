@@ -1,0 +1,22 @@
+import { useState } from "react";
+import type { Part } from "../api/client";
+import { useJob } from "../job/context";
+import { Choice } from "../ui/Choice";
+
+/** The part in hand, with the control that changes it where there are several. */
+export function usePart(): { part: Part | undefined; index: number; picker: React.ReactNode } {
+  const { document } = useJob();
+  const [chosen, choose] = useState("");
+  const parts = document.parts;
+  const index = Math.max(
+    0,
+    parts.findIndex((part) => part.id === chosen),
+  );
+  const part = parts[index];
+  const options = parts.map((other, at) => [other.id, other.name || `part ${at + 1}`] as const);
+  const picker =
+    parts.length > 1 && part ? (
+      <Choice label="Part" value={part.id} options={options} onChange={choose} hideLabel />
+    ) : null;
+  return { part, index, picker };
+}

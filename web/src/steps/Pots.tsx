@@ -1,0 +1,139 @@
+import { Link } from "react-router";
+import { PotClocks } from "../drawing/PotClocks";
+import { fixed, massText, oneIn, percent, plural } from "../format";
+import { useFault, useJob } from "../job/context";
+import { StepCautions } from "../ui/Cautions";
+import { Choice } from "../ui/Choice";
+import { Figure } from "../ui/Figure";
+import { QuantityField } from "../ui/QuantityField";
+import { Split, Title } from "./Split";
+import { ResinBar } from "./Stack";
+
+export function PotsStep() {
+  const { plan, document, edit, job } = useJob();
+  const pots = plan.pots ?? [];
+  const worst = pots.reduce((most, pot) => (pot.chance_lost > (most?.chance_lost ?? -1) ? pot : most), pots[0]);
+  const wishes = document.pots;
+  const handsFault = useFault("pots.hands");
+  return (
+    <Split
+      picture={
+        <>
+          <Title
+            words={
+              plan.pot_count
+                ? `${plural(plan.pot_count, "pot")}, each on the work before it kicks`
+                : plan.stuck?.length
+                  ? "No pot can be used in time"
+                  : "No pots yet"
+            }
+            under={
+              pots.length
+                ? "Even pots within a ply, ended where a ply ends. From the moment the parts touch:"
+                : (plan.problems?.[0]?.message ?? "")
+            }
+          />
+          {pots.length > 0 && <PotClocks pots={pots} contactMin={pots[0]?.ticket?.contact_min ?? 3} />}
+          {plan.stuck?.map((stuck) => (
+            <div key={stuck.owner_id + stuck.labels.join()} className="mt-4 border-l-8 border-stop bg-sheet px-4 py-3">
+              <p className="font-semibold">{stuck.labels.join(", ")}</p>
+              <p>{stuck.why}.</p>
+              <table className="mt-2">
+                <caption className="lab text-left">What frees it</caption>
+                <tbody>
+                  {stuck.levers.map((lever) => (
+                    <tr key={lever.name}>
+                      <td className="pr-6">{lever.name}</td>
+                      <td className="fig text-right">
+                        {lever.mass_g == null ? "not enough" : `${fixed(lever.mass_g, 0)} g`}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          ))}
+          {!pots.length && !plan.stuck?.length && plan.problems?.[0] && (
+            <Link to={`/jobs/${job.id}/${plan.problems[0].step}`} className="link">
+              Go there
+            </Link>
+          )}
+        </>
+      }
+      sheet={
+        <>
+          {worst && (
+            <div>
+              <Figure
+                name="Chance that the tightest pot gels before it is used"
+                number={oneIn(worst.chance_lost)}
+                size={44}
+              />
+              <p className="text-[14px] text-ink-soft">
+                {fixed(worst.mass_g, 0)} g for {worst.labels[0]}; limited by {worst.limited_by}. Planned on{" "}
+                {percent(worst.working_share)} % of its life, at most 1 in 50.
+              </p>
+            </div>
+          )}
+          <StepCautions cautions={plan.cautions ?? []} step="pots" />
+          <div className="grid grid-cols-2 items-start gap-4">
+            <div>
+              <Choice
+                label="Pairs of hands that spread"
+                value={String(wishes.hands)}
+                options={[
+                  ["1", "1"],
+                  ["2", "2"],
+                  ["3", "3"],
+                  ["4", "4"],
+                ]}
+                onChange={(hands) => edit((before) => ({ ...before, pots: { ...before.pots, hands: Number(hands) } }))}
+              />
+              {handsFault && <p className="text-[13px] text-stop">{handsFault.message}</p>}
+            </div>
+            <QuantityField
+              label="Largest pot, if you set it"
+              path="pots.largest_g"
+              fieldKey="pots.largest"
+              dimension="mass"
+              unit="g"
+              value={wishes.largest_g}
+              typed={wishes.typed?.largest_g}
+              optional
+              placeholder="as the plan"
+              onCommit={(largest_g, typed) =>
+                edit((before) => ({
+                  ...before,
+                  pots: { ...before.pots, largest_g, typed: { ...before.pots.typed, largest_g: typed } },
+                }))
+              }
+            />
+          </div>
+          <ResinBar resin={plan.resin} />
+          {plan.resin && (
+            <div className="grid grid-cols-3 gap-4 border-t border-rule pt-3">
+              <Figure name="Have at hand, with reserve" number={massText(plan.resin.to_have_g)} size={24} />
+              {plan.resin.part_a_g != null && (
+                <Figure name="A in the pots" number={massText(plan.resin.part_a_g)} size={24} />
+              )}
+              {plan.resin.part_b_g != null && (
+                <Figure name="B in the pots" number={massText(plan.resin.part_b_g)} size={24} />
+              )}
+              {plan.resin.catalyst_ml != null && (
+                <Figure name="Catalyst" number={fixed(plan.resin.catalyst_ml, 0)} unit="ml" size={24} />
+              )}
+            </div>
+          )}
+          {pots.length > 0 && (
+            <Link
+              to={`/jobs/${job.id}/ticket`}
+              className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:bg-[#1d3a42]"
+            >
+              To the tickets
+            </Link>
+          )}
+        </>
+      }
+    />
+  );
+}

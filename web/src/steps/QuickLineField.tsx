@@ -1,0 +1,162 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { client, type Part, type QuickLine, taken } from "../api/client";
+import { newId, useJob, withMaterial, withPart } from "../job/context";
+import { Button } from "../ui/Button";
+
+const SETTLE_MS = 180;
+
+/** Plies as read, keeping the ids of those that stand where they stood with the same fabric. */
+function withIds(read: QuickLine["plies"], before: Part["plies"]): Part["plies"] {
+  const left = [...before];
+  return read.map((ply) => {
+    const at = left.findIndex((old) => old.fabric_id === ply.fabric.id);
+    const [old] = at >= 0 ? left.splice(at, 1) : [];
+    return {
+      id: old?.id ?? newId(),
+      fabric_id: ply.fabric.id,
+      angle: ply.angle,
+      extra_mm: ply.extra_mm,
+      fibre_weight_fraction: ply.fibre_weight_fraction,
+    };
+  });
+}
+
+/** The quick line: what is typed is read as it is typed, what cannot be read is underlined and the rest is taken. */
+export function QuickLineField({ part }: { part: Part }) {
+  const { document, shop, edit, pending } = useJob();
+  const key = `${part.id}.line`;
+  const [text, setText] = useState(pending.get(key) ?? "");
+  const [line, setLine] = useState<QuickLine | null>(null);
+  const focused = useRef(false);
+  const timer = useRef(0);
+  const asked = useRef(0);
+  const fabrics = document.materials.fabrics;
+
+  const read = useCallback(
+    async (words: string): Promise<QuickLine | null> => {
+      const mine = ++asked.current;
+      const answer = await taken(
+        client.POST("/api/shops/{shop_id}/quick-line", {
+          params: { path: { shop_id: shop.id } },
+          body: { text: words, fabrics },
+        }),
+      );
+      if (mine !== asked.current) return null;
+      setLine(answer);
+      return answer;
+    },
+    [shop.id, fabrics],
+  );
+
+  // The line as it stands in the document, whenever nobody is typing in it.
+  useEffect(() => {
+    if (focused.current || pending.has(key)) return;
+    const plies = part.plies.flatMap((ply) => {
+      const fabric = fabrics.find((other) => other.id === ply.fabric_id);
+      return fabric
+        ? [
+            {
+              fabric,
+              angle: ply.angle,
+              extra_mm: ply.extra_mm,
+              fibre_weight_fraction: ply.fibre_weight_fraction ?? null,
+            },
+          ]
+        : [];
+    });
+    taken(client.POST("/api/quick-line/written", { body: { plies } })).then(
+      (answer) => !focused.current && setText(answer.written ?? ""),
+      () => undefined,
+    );
+  }, [part.plies, fabrics, key, pending]);
+
+  async function take(words: string) {
+    const answer = await read(words).catch(() => null);
+    if (!answer) return;
+    if (answer.problems.length) pending.set(key, words);
+    else pending.delete(key);
+    edit((before) => {
+      const withFabrics = answer.plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
+      const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies) }));
+      return { ...next, materials: { ...next.materials, fabrics: withFabrics } };
+    });
+  }
+
+  function type(words: string) {
+    setText(words);
+    pending.set(key, words);
+    window.clearTimeout(timer.current);
+    timer.current = window.setTimeout(() => void take(words), SETTLE_MS);
+  }
+
+  return (
+    <div>
+      <label htmlFor="quick-line" className="lab mb-1 block">
+        Write the stack, {part.substrate === "waxed mould" ? "mould side" : "surface"} first
+      </label>
+      <input
+        id="quick-line"
+        value={text}
+        autoComplete="off"
+        spellCheck={false}
+        placeholder="2x 450 csm, 600 biax 45, 300 cloth +50"
+        aria-describedby="quick-line-note"
+        onFocus={() => {
+          focused.current = true;
+        }}
+        onBlur={() => {
+          focused.current = false;
+        }}
+        onChange={(event) => type(event.target.value)}
+        className="min-h-12 w-full rounded-(--radius) border-2 border-ink bg-sheet px-3 text-[17px]"
+      />
+      <div id="quick-line-note" aria-live="polite" className="mt-1 min-h-5 text-[13px]">
+        {line && line.problems.length > 0 && <Marked text={text} problems={line.problems} />}
+        {line?.problems.map((problem) => (
+          <p key={problem.start} className="text-stop">
+            {problem.message}
+            {problem.offers.map((offer) => (
+              <Button
+                key={offer}
+                className="ml-2 min-h-7 text-ink"
+                onClick={() => type(text.slice(0, problem.start) + offer + text.slice(problem.end))}
+              >
+                take {offer}
+              </Button>
+            ))}
+          </p>
+        ))}
+        {line && !line.problems.length && line.plies.length > 0 && (
+          <p className="text-cool">
+            {line.plies.length === 1 ? "1 ply read" : `${line.plies.length} plies read`}
+            {line.notes.length ? `: ${line.notes.join("; ")}` : ""}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** The line again, with what was not understood underlined where it stands. */
+function Marked({ text, problems }: { text: string; problems: QuickLine["problems"] }) {
+  const pieces: React.ReactNode[] = [];
+  let at = 0;
+  for (const problem of problems) {
+    pieces.push(text.slice(at, problem.start));
+    pieces.push(
+      <span
+        key={problem.start}
+        className="font-semibold text-stop underline decoration-wavy decoration-1 underline-offset-3"
+      >
+        {text.slice(problem.start, problem.end)}
+      </span>,
+    );
+    at = problem.end;
+  }
+  return (
+    <p className="text-ink-soft">
+      {pieces}
+      {text.slice(at)}
+    </p>
+  );
+}

@@ -1,0 +1,27 @@
+import type { ReactNode } from "react";
+
+/** A step's two sides: the picture on the floor, and the sheet one writes on. */
+export function Split({ picture, sheet }: { picture: ReactNode; sheet: ReactNode }) {
+  return (
+    <main className="grid min-h-[calc(100dvh-122px)] lg:grid-cols-[1.36fr_1fr]">
+      <section aria-label="Picture" className="min-w-0 px-4 py-4">
+        {picture}
+      </section>
+      <section
+        aria-label="Sheet"
+        className="min-w-0 space-y-5 border-rule bg-sheet px-4 py-4 max-lg:border-t lg:border-l"
+      >
+        {sheet}
+      </section>
+    </main>
+  );
+}
+
+export function Title({ words, under }: { words: string; under?: ReactNode }) {
+  return (
+    <div className="mb-3">
+      <h1 className="text-[22px] font-semibold leading-tight">{words}</h1>
+      {under && <div className="mt-0.5 text-[14px] text-ink-soft">{under}</div>}
+    </div>
+  );
+}

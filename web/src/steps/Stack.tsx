@@ -1,0 +1,279 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { Part, PartResult, Plan } from "../api/client";
+import { Section } from "../drawing/Section";
+import { area, fixed, mass, massText, percent } from "../format";
+import { newId, useFault, useJob, withPart } from "../job/context";
+import { Button } from "../ui/Button";
+import { StepCautions } from "../ui/Cautions";
+import { Choice } from "../ui/Choice";
+import { Figure } from "../ui/Figure";
+import { usePart } from "./PartPick";
+import { QuickLineField } from "./QuickLineField";
+import { Split, Title } from "./Split";
+
+const contents = [
+  ["by fabric", "by fabric"],
+  ["as the table", "as the table"],
+  ["lean", "lean"],
+  ["generous", "generous"],
+] as const;
+
+const contentReasons: Record<string, string> = {
+  "by fabric": "Lean for woven and stitched, the table for mat: what a squeegee leaves.",
+  "as the table": "The glass content to expect by hand, as tabled.",
+  lean: "Squeegeed and mopped: 10 % more goes on than stays.",
+  generous: "Pushed full and the surplus moved on: chopped mat over a deck.",
+};
+
+export function StackStep() {
+  const { plan, document, edit, job } = useJob();
+  const { part, index, picker } = usePart();
+  const [focus, setFocus] = useState("");
+  const result = plan.parts?.find((other) => other.id === part?.id);
+  const empty = useFault(`parts.${index}.plies`);
+  if (!part)
+    return (
+      <main className="p-6">
+        <p>
+          No part yet.{" "}
+          <Link to={`/jobs/${job.id}/measure`} className="link">
+            Measure one first
+          </Link>
+          , then write its stack.
+        </p>
+      </main>
+    );
+  return (
+    <Split
+      picture={
+        <>
+          <div className="flex flex-wrap items-start justify-between gap-3">
+            <Title
+              words={part.name || "Part"}
+              under={
+                result
+                  ? `${result.area_working} · ${area(result.total_area_m2)} m² · open mould, ${part.surface} surface`
+                  : "not measured yet"
+              }
+            />
+            {picker}
+          </div>
+          {result ? (
+            <>
+              <Section part={result} focus={focus} onFocus={setFocus} />
+              <Totals result={result} />
+            </>
+          ) : (
+            <p className="py-10 text-[16px]">
+              The section is drawn once the part has its size.{" "}
+              <Link to={`/jobs/${job.id}/measure`} className="link">
+                Measure it
+              </Link>
+            </p>
+          )}
+        </>
+      }
+      sheet={
+        <>
+          <QuickLineField key={part.id} part={part} />
+          <StepCautions cautions={plan.cautions ?? []} step="stack" />
+          {empty && part.plies.length === 0 ? (
+            <div className="border-l border-mid pl-3">
+              <p>{empty.message}. From the surface outward, weight then kind:</p>
+              <p className="fig mt-1 text-[17px]">2x 450 csm, 600 biax 45, 300 cloth +50</p>
+            </div>
+          ) : (
+            result && <Ledger part={part} index={index} result={result} focus={focus} onFocus={setFocus} />
+          )}
+          <div>
+            <Choice
+              label="Resin in the glass"
+              value={document.practice.resin_content}
+              options={contents}
+              onChange={(resin_content) =>
+                edit((before) => ({ ...before, practice: { ...before.practice, resin_content } }))
+              }
+            />
+            <p className="lab mt-1">{contentReasons[document.practice.resin_content]}</p>
+          </div>
+          <ResinBar resin={plan.resin} />
+        </>
+      }
+    />
+  );
+}
+
+function Totals({ result }: { result: PartResult }) {
+  const perPart = mass(result.fibre_g + result.resin_in_plies_g);
+  return (
+    <div className="mt-3 grid grid-cols-2 gap-4 border-t border-rule pt-3 sm:grid-cols-4">
+      <Figure name="Thickness" number={fixed(result.thickness_mm, 2)} unit="mm" size={38} />
+      <Figure name="Laminate" number={fixed(result.laminate_gsm / 1000, 2)} unit="kg/m²" size={38} />
+      <Figure
+        name="Fibre by weight"
+        number={result.fibre_weight_fraction == null ? "–" : percent(result.fibre_weight_fraction)}
+        unit="%"
+        size={38}
+      />
+      <Figure
+        name={result.count > 1 ? "Each weighs" : "It weighs"}
+        number={perPart.number}
+        unit={perPart.unit}
+        size={38}
+      />
+    </div>
+  );
+}
+
+function Ledger({
+  part,
+  index,
+  result,
+  focus,
+  onFocus,
+}: {
+  part: Part;
+  index: number;
+  result: PartResult;
+  focus: string;
+  onFocus: (id: string) => void;
+}) {
+  const { edit, plan } = useJob();
+  const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
+  const move = (id: string, by: number) =>
+    change((old) => {
+      const at = old.findIndex((ply) => ply.id === id);
+      const next = [...old];
+      const [ply] = next.splice(at, 1);
+      if (ply) next.splice(Math.max(0, at + by), 0, ply);
+      return next;
+    });
+  const missing = plan.problems?.filter((problem) => problem.path.startsWith(`parts.${index}.plies.`));
+  return (
+    <div>
+      <table className="w-full text-right">
+        <caption className="sr-only">Plies from the surface outward</caption>
+        <thead className="lab">
+          <tr className="border-b border-rule">
+            <th className="py-1.5 text-left font-normal" colSpan={2}>
+              Ply, from the surface
+            </th>
+            <th className="font-normal">fibre</th>
+            <th className="font-normal">resin : fibre</th>
+            <th className="font-normal">fibre g</th>
+            <th className="font-normal">resin g</th>
+          </tr>
+        </thead>
+        <tbody>
+          {result.plies.map((ply, at) => (
+            <tr
+              key={ply.id}
+              onPointerEnter={() => onFocus(ply.id)}
+              className={`group border-b border-rule-faint ${focus === ply.id ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
+            >
+              <td className="lab w-6 py-1.5 pl-2 text-left">{at + 1}</td>
+              <td className="text-left">
+                <button
+                  type="button"
+                  className="text-left text-[15.5px] leading-tight"
+                  onFocus={() => onFocus(ply.id)}
+                  onClick={() => onFocus(ply.id)}
+                >
+                  {ply.name}
+                  {ply.angle ? ` ±${ply.angle}` : ""}
+                  {part.plies[at]?.extra_mm ? <span className="lab"> +{part.plies[at]?.extra_mm} mm</span> : null}
+                </button>
+                {focus === ply.id && (
+                  <span className="flex flex-wrap gap-x-3 text-[13px]">
+                    <Button look="text" disabled={at === 0} onClick={() => move(ply.id, -1)}>
+                      earlier
+                    </Button>
+                    <Button look="text" disabled={at === result.plies.length - 1} onClick={() => move(ply.id, 1)}>
+                      later
+                    </Button>
+                    <Button
+                      look="text"
+                      onClick={() =>
+                        change((old) =>
+                          old.flatMap((other) => (other.id === ply.id ? [other, { ...other, id: newId() }] : [other])),
+                        )
+                      }
+                    >
+                      double
+                    </Button>
+                    <Button look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
+                      remove
+                    </Button>
+                  </span>
+                )}
+              </td>
+              <td className="fig" title={ply.fraction_source}>
+                {percent(ply.fibre_weight_fraction)} %
+              </td>
+              <td className="fig">{fixed(ply.resin_to_fibre, 2)} : 1</td>
+              <td className="fig">{fixed(ply.fibre_g * result.count, 0)}</td>
+              <td className="fig text-[16px]">{fixed(ply.resin_g * result.count, 0)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {missing?.map((problem) => (
+        <p key={problem.path} className="mt-1 text-[13px] text-stop">
+          {problem.message}
+        </p>
+      ))}
+      {result.plies[0] && (
+        <p className="lab mt-1.5">
+          Fibre share: {(result.plies.find((ply) => ply.id === focus) ?? result.plies[0]).fraction_source}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Where the job's resin goes: one bar, each amount a line of its own. */
+export function ResinBar({ resin }: { resin: Plan["resin"] }) {
+  if (!resin) return null;
+  const lines = [
+    ["stays in the fibre", resin.in_plies_g, "bg-mid"],
+    ["first wet-out", resin.first_wet_out_g, "bg-[#a85f06]"],
+    ["fillets", resin.in_joints_g, "bg-[#e0982f]"],
+    ["mopped off", resin.mopped_off_g, "bg-fresh"],
+    [
+      "cup, brush, roller",
+      resin.left_in_vessels_g,
+      "bg-[repeating-linear-gradient(-45deg,#c8780f_0_3px,#fbfcfb_3px_6px)]",
+    ],
+    ["over, in small pots", resin.surplus_g, "bg-[repeating-linear-gradient(45deg,#f2c36b_0_2px,#fbfcfb_2px_6px)]"],
+  ] as const;
+  const shown = lines.filter(([, grams]) => grams >= 1);
+  return (
+    <div>
+      <div className="flex items-end justify-between">
+        <span className="lab">To mix for this job</span>
+        <Figure number={mass(resin.mixed_g).number} unit={mass(resin.mixed_g).unit} size={34} />
+      </div>
+      <div className="mt-1 flex h-6 overflow-hidden border border-ink" aria-hidden="true">
+        {shown.map(([name, grams, tint]) => (
+          <span key={name} className={tint} style={{ flexGrow: grams, flexBasis: 0 }} />
+        ))}
+      </div>
+      <ul className="mt-1.5 grid grid-cols-2 gap-x-6 text-[13.5px]">
+        {shown.map(([name, grams, tint]) => (
+          <li key={name} className="flex items-center gap-2">
+            <span className={`h-3 w-3 shrink-0 border border-ink ${tint}`} aria-hidden="true" />
+            {name}
+            <span className="fig ml-auto">{massText(grams)}</span>
+          </li>
+        ))}
+        <li className="flex items-center gap-2 text-ink-soft">
+          <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
+          reserve, kept in the tin
+          <span className="fig ml-auto">{massText(resin.reserve_g)}</span>
+        </li>
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,346 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { type Caution, client, type Plan, type PotResult, type Run, type Ticket, taken } from "../api/client";
+import { Cup } from "../drawing/Cup";
+import { clock, day, fixed, minutes } from "../format";
+import { newTap, useJob } from "../job/context";
+import { useSession } from "../session";
+import { Button } from "../ui/Button";
+import { CautionLine } from "../ui/Cautions";
+import { QuantityField } from "../ui/QuantityField";
+import { RecordPot } from "./RecordPot";
+
+export function useRuns(jobId: string) {
+  return useQuery({
+    queryKey: ["runs", jobId],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/runs", { params: { path: { job_id: jobId } } })),
+  });
+}
+
+export function TicketStep() {
+  const { plan, job } = useJob();
+  const runs = useRuns(job.id);
+  const newest = runs.data?.[0];
+  const live = newest && newest.revision === job.revision ? newest : undefined;
+  const [number, setNumber] = useState(1);
+  const shown: Plan = live?.plan ?? plan;
+  const pots = shown.pots ?? [];
+  const at = Math.min(number, Math.max(1, shown.pot_count));
+  const pot = pots.find((other) => at >= other.first && at < other.first + other.count);
+  if (runs.isLoading) return <main />;
+  if (!pot?.ticket)
+    return (
+      <main className="p-6">
+        <h1 className="text-[22px] font-semibold">No ticket yet</h1>
+        <p className="mt-2 max-w-[60ch]">
+          {plan.problems?.[0]?.message ??
+            (plan.stuck?.length ? "No pot fits this work: see what frees it under Pots." : "")}{" "}
+          <Link className="link" to={`/jobs/${job.id}/${plan.problems?.[0]?.step ?? "pots"}`}>
+            Go there
+          </Link>
+        </p>
+      </main>
+    );
+  return (
+    <Gate plan={shown} live={live}>
+      <main className="mx-auto grid max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
+        <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
+          <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
+          <TicketCard ticket={pot.ticket} live={live} />
+        </section>
+        <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
+          <GettingHot cautions={shown.cautions ?? []} />
+          <Clocks ticket={pot.ticket} chance={pot.chance_lost} />
+          {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
+        </aside>
+      </main>
+    </Gate>
+  );
+}
+
+function PotHeader({
+  pot,
+  at,
+  count,
+  onGo,
+}: {
+  pot: PotResult;
+  at: number;
+  count: number;
+  onGo: (number: number) => void;
+}) {
+  return (
+    <div className="flex flex-wrap items-center justify-between gap-3 border-b border-rule pb-3">
+      <div>
+        <h1 className="fig text-[30px] leading-none">
+          Pot {at} <span className="font-normal text-ink-soft">of {fixed(count, 0)}</span>
+        </h1>
+        <p className="mt-1 text-[15px]">
+          {pot.owner_name}: {pot.labels.join(", then ")}
+          {pot.copies > 1 ? `, all ${pot.copies} alike` : ""}
+        </p>
+      </div>
+      <div className="flex gap-2">
+        <Button className="min-h-12 px-5 text-[17px]" disabled={at <= 1} onClick={() => onGo(at - 1)}>
+          Before
+        </Button>
+        <Button className="min-h-12 px-5 text-[17px]" disabled={at >= count} onClick={() => onGo(at + 1)}>
+          Next
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined }) {
+  const { document, edit, shop } = useJob();
+  const scale = ticket.by === "weight";
+  const decimals = (value: number) => (value % 1 ? 1 : 0);
+  return (
+    <>
+      <div className="grid gap-x-6 gap-y-2 pt-4 sm:grid-cols-[200px_1fr]">
+        <div className="max-sm:hidden">
+          <Cup ticket={ticket} />
+        </div>
+        <ol className="min-w-0">
+          {scale && (
+            <li className="grid grid-cols-[1fr_auto] items-end border-b border-rule-faint pb-2">
+              <div>
+                <div className="text-[17px] font-semibold">Cup on the scale</div>
+                <div className="lab">empty, not tared</div>
+              </div>
+              <div className="fig text-[30px] leading-none">
+                {fixed(ticket.cup_g, decimals(ticket.cup_g))}{" "}
+                <span className="text-[18px] font-normal text-ink-soft">g</span>
+              </div>
+            </li>
+          )}
+          {ticket.pours.map((pour) => {
+            const bySyringe = pour.unit === "ml" && scale;
+            const hero = bySyringe ? pour.amount : (pour.running ?? pour.amount);
+            return (
+              <li key={pour.what} className="grid grid-cols-[1fr_auto] items-end gap-3 border-b border-rule-faint py-2">
+                <div className="min-w-0">
+                  <div className="text-[20px] font-semibold leading-tight">{pour.what}</div>
+                  <div className="text-[14.5px] text-ink-soft">
+                    {bySyringe
+                      ? `${pour.note}; the scale then shows ${fixed(pour.running ?? 0, 0)} g`
+                      : scale
+                        ? `pour ${fixed(pour.amount, decimals(pour.amount))} g${pour.tared == null ? "" : `, tared ${fixed(pour.tared, decimals(pour.tared))}`}${pour.note ? `, ${pour.note}` : ""}`
+                        : `${fixed(pour.amount, decimals(pour.amount))} ml, ${pour.note}`}
+                  </div>
+                </div>
+                <div className="text-right">
+                  <div className="lab">{bySyringe ? "draw" : scale ? "scale shows" : "up to mark"}</div>
+                  <div className="fig text-[clamp(56px,9vw,92px)] leading-[0.92]">
+                    {fixed(hero, decimals(hero))}
+                    <span className="ml-1 text-[26px] font-normal text-ink-soft">{pour.unit}</span>
+                  </div>
+                </div>
+              </li>
+            );
+          })}
+        </ol>
+      </div>
+      <ol className="mt-4 list-decimal space-y-1.5 pl-6 text-[17px] marker:text-ink-soft">
+        {ticket.mixing.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+        {ticket.filler && <li>{ticket.filler}</li>}
+        <li>Out of the cup and onto the work at once</li>
+      </ol>
+      <div className="mt-4 flex flex-wrap items-start gap-x-8 gap-y-3 border-t border-rule pt-3">
+        <div>
+          <div className="lab">Wear</div>
+          <div className="max-w-[38ch] text-[15px]">{ticket.protection.join(", ")}</div>
+        </div>
+        <div>
+          <div className="lab">
+            Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
+          </div>
+          <div className="fig text-[17px]">
+            {ticket.ratio_error_pct >= 0 ? "+" : "−"}
+            {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
+          </div>
+        </div>
+        {scale && !live && (
+          <div className="w-36">
+            <QuantityField
+              label="This cup weighs"
+              path="pots.cup_g"
+              fieldKey="pots.cup"
+              dimension="mass"
+              unit="g"
+              value={document.pots.cup_g ?? shop.facts.cup_g}
+              typed={document.pots.typed?.cup_g}
+              optional
+              onCommit={(cup_g, typed) =>
+                edit((before) => ({
+                  ...before,
+                  pots: { ...before.pots, cup_g, typed: { ...before.pots.typed, cup_g: typed } },
+                }))
+              }
+            />
+          </div>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Clocks({ ticket, chance }: { ticket: Ticket; chance: number }) {
+  const [from, setFrom] = useState<Date | null>(null);
+  const at = (min: number) => (from ? clock(new Date(from.getTime() + min * 60_000).toISOString()) : "");
+  return (
+    <div>
+      <div className="grid grid-cols-2 gap-4">
+        <div>
+          <div className="lab">On the work by</div>
+          <div className="fig text-[44px] leading-none">
+            {from ? at(ticket.use_by_min) : minutes(ticket.use_by_min)}
+            {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
+          </div>
+        </div>
+        <div>
+          <div className="lab">Kicks about</div>
+          <div className="fig text-[44px] leading-none text-kick">
+            {from ? at(ticket.life_min) : minutes(ticket.life_min)}
+            {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
+          </div>
+        </div>
+      </div>
+      <p className="lab mt-1">
+        Counted from the moment the parts touch; {chance < 0.001 ? "under 1 in 1,000" : `1 in ${fixed(1 / chance, 0)}`}{" "}
+        gels before it is used.{" "}
+        <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
+          {from ? "in minutes" : "by the clock, from now"}
+        </Button>
+      </p>
+    </div>
+  );
+}
+
+function GettingHot({ cautions }: { cautions: Caution[] }) {
+  const runaway = cautions.find((caution) => caution.id === "people.runaway_pot");
+  const rest = cautions.filter((caution) => caution.step === "ticket" && caution !== runaway);
+  return (
+    <div className="space-y-2">
+      {runaway && (
+        <details className="border-2 border-kick">
+          <summary className="min-h-12 cursor-pointer list-none px-3 py-3 text-center text-[17px] font-semibold text-kick">
+            Pot getting hot?
+          </summary>
+          <div className="space-y-2 px-3 pb-3 text-[15.5px]">
+            {runaway.do.split(/(?<=\.) /).map((sentence) => (
+              <p key={sentence}>{sentence}</p>
+            ))}
+          </div>
+        </details>
+      )}
+      {rest.map((caution) => (
+        <CautionLine key={caution.id} caution={caution} />
+      ))}
+    </div>
+  );
+}
+
+function TakeToBench() {
+  const { job, plan, saving } = useJob();
+  const queries = useQueryClient();
+  const [reason, setReason] = useState("");
+  const stops = plan.cautions?.filter((caution) => caution.severity === "stop") ?? [];
+  const start = useMutation({
+    mutationFn: () =>
+      taken(
+        client.POST("/api/jobs/{job_id}/runs", {
+          params: { path: { job_id: job.id } },
+          body: { override_reason: reason },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["runs", job.id] }),
+  });
+  return (
+    <div className="border-t border-rule pt-4">
+      {stops.map((stop) => (
+        <div key={stop.id + stop.path} className="mb-2">
+          <CautionLine caution={stop} />
+        </div>
+      ))}
+      {stops.length > 0 && (
+        <label className="mb-3 block">
+          <span className="lab">To go on all the same, say why; it is kept with the run</span>
+          <input
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            maxLength={300}
+            className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+          />
+        </label>
+      )}
+      <Button
+        look="main"
+        className="min-h-14 w-full text-[17px]"
+        disabled={saving !== "saved" || start.isPending}
+        onClick={() => start.mutate()}
+      >
+        Take it to the bench
+      </Button>
+      <p className="lab mt-1">Fixes these numbers as a run, so that each pot can be written down.</p>
+      {start.isError && (
+        <p role="alert" className="mt-1 text-[14px] text-stop">
+          {start.error.message}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Before the first peroxide ticket of a run, and for each new person at the bench: a screen of its own. */
+function Gate({ plan, live, children }: { plan: Plan; live: Run | undefined; children: React.ReactNode }) {
+  const { session } = useSession();
+  const { job } = useJob();
+  const queries = useQueryClient();
+  const key = `inch-cradle.goggles.${job.id}.${live?.id ?? "plan"}.${session?.person}`;
+  const [said, setSaid] = useState(() => sessionStorage.getItem(key) === "yes");
+  const peroxide = plan.cautions?.find((caution) => caution.id === "people.peroxide_and_eyes");
+  const written = live?.stories.some((story) =>
+    story.events.some((event) => event.kind === "goggles on" && event.recorded_by === session?.person),
+  );
+  if (!peroxide || said || written) return children;
+  return (
+    <main className="mx-auto max-w-[860px] px-5 py-10">
+      <p className="text-[15px] font-semibold text-stop">Peroxide catalyst</p>
+      <h1 className="mt-1 text-[44px] font-semibold leading-[1.05]">Goggles on, before the bottle is opened</h1>
+      <p className="mt-5 text-[20px]">{peroxide.reason}</p>
+      <ul className="mt-4 space-y-2 text-[18px]">
+        {peroxide.do.split(/(?<=\.) /).map((sentence) => (
+          <li key={sentence} className="border-l border-ink pl-3">
+            {sentence}
+          </li>
+        ))}
+      </ul>
+      <Button
+        look="main"
+        className="mt-8 min-h-16 px-8 text-[20px]"
+        onClick={() => {
+          sessionStorage.setItem(key, "yes");
+          setSaid(true);
+          if (live) void tapGoggles(live).then(() => queries.invalidateQueries({ queryKey: ["runs", job.id] }));
+        }}
+      >
+        Goggles are on
+      </Button>
+      {live && <p className="lab mt-2">Written down for the run of {day(live.started_at)}.</p>}
+    </main>
+  );
+}
+
+function tapGoggles(run: Run) {
+  return taken(
+    client.POST("/api/runs/{run_id}/events", {
+      params: { path: { run_id: run.id } },
+      body: { tap_id: newTap(), pot: 1, kind: "goggles on", happened_at: new Date().toISOString(), note: "" },
+    }),
+  );
+}

@@ -1,0 +1,39 @@
+import { ToggleGroup } from "radix-ui";
+
+/** One of a few words, all in sight. */
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel = false,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+  hideLabel?: boolean;
+}) {
+  return (
+    <div>
+      {!hideLabel && <div className="lab mb-1">{label}</div>}
+      <ToggleGroup.Root
+        type="single"
+        aria-label={label}
+        value={value}
+        onValueChange={(next) => next && onChange(next as T)}
+        className="inline-flex flex-wrap rounded-(--radius) border border-rule bg-sheet"
+      >
+        {options.map(([option, words]) => (
+          <ToggleGroup.Item
+            key={option}
+            value={option}
+            className="min-h-9 px-3 text-[14px] hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet"
+          >
+            {words}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}

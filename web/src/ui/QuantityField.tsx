@@ -1,0 +1,118 @@
+import { useEffect, useId, useRef, useState } from "react";
+import { client, type Dimension, Refused, taken } from "../api/client";
+import { plain } from "../format";
+import { useFault, useJob } from "../job/context";
+
+interface Props {
+  label: string;
+  /** Where a refusal names it, such as parts.0.shape.width_m. */
+  path: string;
+  /** A key that stays with the thing, not its place. */
+  fieldKey: string;
+  dimension: Dimension;
+  unit: string;
+  value: number | null | undefined;
+  typed?: string;
+  placeholder?: string;
+  optional?: boolean;
+  large?: boolean;
+  onCommit: (value: number | null, typed: string) => void;
+}
+
+/** A field that takes a quantity in any unit and shows what it understood. Words it cannot take stay as typed. */
+export function QuantityField(props: Props) {
+  const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, onCommit } = props;
+  const { shop, pending } = useJob();
+  const fault = useFault(path);
+  const id = useId();
+  const shown = typed ?? (value == null ? "" : `${plain(value)} ${unit}`);
+  const [text, setText] = useState(pending.get(fieldKey) ?? shown);
+  const [understood, setUnderstood] = useState("");
+  const [error, setError] = useState("");
+  const focused = useRef(false);
+  const asked = useRef(0);
+
+  useEffect(() => {
+    if (!focused.current && !pending.has(fieldKey)) setText(shown);
+  }, [shown, fieldKey, pending]);
+
+  async function read(words: string): Promise<number | null | undefined> {
+    const mine = ++asked.current;
+    if (!words.trim()) {
+      setUnderstood("");
+      setError("");
+      return null;
+    }
+    try {
+      const reading = await taken(
+        client.POST("/api/shops/{shop_id}/quantities", {
+          params: { path: { shop_id: shop.id } },
+          body: { text: words, dimension, default_unit: unit },
+        }),
+      );
+      if (mine !== asked.current) return undefined;
+      setUnderstood(reading.understood);
+      setError("");
+      return reading.value;
+    } catch (refused) {
+      if (mine !== asked.current) return undefined;
+      setUnderstood("");
+      if (refused instanceof Refused) setError(refused.faults[0]?.message ?? "");
+      return undefined;
+    }
+  }
+
+  async function commit() {
+    const words = text.trim();
+    if (words === shown) {
+      pending.delete(fieldKey);
+      return setError("");
+    }
+    const read_ = await read(words);
+    if (read_ === undefined) return;
+    pending.delete(fieldKey);
+    onCommit(read_, words);
+  }
+
+  const message = error || (fault?.refused ? fault.message : "");
+  const waiting = !message && fault && !text.trim() ? fault.message : "";
+  const tone = message ? "border-stop" : waiting && !optional ? "border-mid" : "border-rule";
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className="lab mb-1 block">
+        {label}
+      </label>
+      <input
+        id={id}
+        value={text}
+        placeholder={placeholder}
+        autoComplete="off"
+        inputMode="text"
+        aria-invalid={message ? true : undefined}
+        aria-describedby={`${id}-note`}
+        onFocus={() => {
+          focused.current = true;
+        }}
+        onChange={(event) => {
+          const words = event.target.value;
+          setText(words);
+          pending.set(fieldKey, words);
+          void read(words);
+        }}
+        onBlur={() => {
+          focused.current = false;
+          void commit();
+        }}
+        onKeyDown={(event) => event.key === "Enter" && void commit()}
+        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[22px]" : "min-h-10 text-[16px]"} ${tone} hover:border-ink`}
+      />
+      <p
+        id={`${id}-note`}
+        aria-live="polite"
+        className={`mt-0.5 min-h-[18px] text-[12.75px] leading-[18px] ${message ? "text-stop" : waiting ? "text-resin-ink" : "text-cool"}`}
+      >
+        {message || waiting || (understood.includes("=") ? understood : "")}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import { useEffect, useId, useState } from "react";
+import { useFault } from "../job/context";
+
+/** Plain words, kept when the field is left. */
+export function TextField({
+  label,
+  path,
+  value,
+  onCommit,
+  placeholder,
+  hideLabel = false,
+  className = "",
+}: {
+  label: string;
+  path: string;
+  value: string;
+  onCommit: (text: string) => void;
+  placeholder?: string;
+  hideLabel?: boolean;
+  className?: string;
+}) {
+  const id = useId();
+  const fault = useFault(path);
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  return (
+    <div className="min-w-0">
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "lab mb-1 block"}>
+        {label}
+      </label>
+      <input
+        id={id}
+        value={text}
+        placeholder={placeholder}
+        autoComplete="off"
+        aria-invalid={fault ? true : undefined}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => text !== value && onCommit(text)}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
+      />
+      {fault && <p className="mt-0.5 text-[12.75px] text-stop">{fault.message}</p>}
+    </div>
+  );
+}
