@@ -40,7 +40,9 @@ def _field(loc: tuple) -> str:
         steps = steps[1:]
     if steps and steps[0] == "document":
         steps = steps[1:]
-    return ".".join(step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1))
+    return ".".join(
+        step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1)
+    )
 
 
 @api.exception_handler(ValidationError)
@@ -59,5 +61,7 @@ def refuse_unworkable(request: HttpRequest, error: LayupError) -> HttpResponse:
 @api.exception_handler(StaleRevision)
 def refuse_stale(request: HttpRequest, error: StaleRevision) -> HttpResponse:
     latest = error.latest
-    message = f"{latest.saved_by.get_username()} saved this job meanwhile (revision {latest.number}): load it and type again"
+    message = (
+        f"{latest.saved_by.get_username()} saved this job meanwhile (revision {latest.number}): load it and type again"
+    )
     return _refuse(request, [("revision", message)], status=409)

@@ -6,7 +6,7 @@ from layup.job import Chemistry, Conditions, JobMaterials, JobSpec, Joint, Part,
 from layup.library import generic
 
 SHOP_NAME = "Saltmarsh Slip"
-PERSON, PASSWORD = "wren", "tide-and-tar"  # noqa: S105 - printed by `make demo`, for the demo shop alone
+PERSON, PASSWORD = "wren", "tide-and-tar"
 
 
 def skiff() -> JobSpec:
@@ -77,7 +77,9 @@ def buoy_lid() -> JobSpec:
 def load(person) -> Shop:
     """Make the demo shop, its person's membership and its jobs."""
     facts = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
-    shop = Shop.objects.create(name=SHOP_NAME, time_zone="Europe/London", currency="GBP", facts=facts.model_dump(mode="json"))
+    shop = Shop.objects.create(
+        name=SHOP_NAME, time_zone="Europe/London", currency="GBP", facts=facts.model_dump(mode="json")
+    )
     Membership.objects.create(shop=shop, person=person)
     for spec in (buoy_lid(), skiff()):
         start_job(shop, spec, person)

@@ -197,7 +197,7 @@ def pot_results(
                 owner_id=owner_id,
                 owner_name=owner_name,
                 labels=tuple(work.label for work in group.works),
-                copies=group.copies,
+                shared_by=group.shared_by,
                 limited_by=group.limited_by,
                 life_min=life_min,
                 working_share=share,

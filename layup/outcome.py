@@ -221,7 +221,7 @@ class TicketResult(Record):
 
 
 class PotResult(Record):
-    """`count` alike pots, numbered from `first`. Times in minutes from the moment the parts touch."""
+    """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch."""
 
     id: str
     first: int
@@ -230,7 +230,7 @@ class PotResult(Record):
     owner_id: str
     owner_name: str
     labels: tuple[str, ...]
-    copies: int
+    shared_by: int
     limited_by: str
     life_min: float
     working_share: float

@@ -219,13 +219,13 @@ class Work:
 
 @dataclass(frozen=True)
 class Pots:
-    """`count` even pots for the same works on `copies` copies. In each: grams to mix, to lay, and over beyond loss."""
+    """`count` even pots for the same works, shared by `shared_by` copies. In each: grams to mix, to lay, and over."""
 
     count: int
     mass_g: float
     laid_g: float
     works: tuple[Work, ...]
-    copies: int
+    shared_by: int
     spread_g_per_min: float
     surplus_g: float
     limited_by: str
@@ -292,7 +292,7 @@ def _even_pots(
     while mixed_for_g(laid / count) > (mass := _rounded(laid / count, size, tool_step_g)):
         count += 1
     surplus = mass - mixed_for_g(laid / count)
-    return Pots(count * batches, mass, laid / count, group, each * batches, rate, surplus, size.limited_by)
+    return Pots(count * batches, mass, laid / count, group, each, rate, surplus, size.limited_by)
 
 
 def _rounded(laid_g: float, size: PotSize, tool_step_g: float) -> float:

@@ -91,7 +91,8 @@ def _strip(job: Job, revision: JobRevision) -> JobStrip:
         total_area_m2=sum(part.total_area_m2 for part in answer.parts),
         substrate=first.substrate if first else "",
         plies=[
-            StripPly(architecture=ply.architecture, fibre=ply.fibre, thickness_mm=ply.thickness_mm) for ply in first.plies
+            StripPly(architecture=ply.architecture, fibre=ply.fibre, thickness_mm=ply.thickness_mm)
+            for ply in first.plies
         ]
         if first
         else [],

@@ -32,7 +32,7 @@ export function longTime(min: number): string {
 /** A chance as builders say it: one pot in so many. */
 export function oneIn(chance: number): string {
   if (chance < 0.001) return "under 1 in 1,000";
-  return `1 in ${fixed(1 / chance, 0)}`;
+  return `1 in ${fixed(Number((1 / chance).toPrecision(2)), 0)}`;
 }
 
 export const clock = (iso: string) =>

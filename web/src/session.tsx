@@ -18,8 +18,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   const [chosen, chooseShop] = useState("");
   const { data: session } = useQuery({ queryKey: ["session"], queryFn: () => taken(client.GET("/api/session")) });
   const keep = (next: Session) => {
-    queries.clear();
     queries.setQueryData(["session"], next);
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
   };
   const hold: SessionHold = {
     session,

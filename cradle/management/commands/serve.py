@@ -1,5 +1,7 @@
 """`manage.py serve`: one process that serves pages and API."""
 
+import warnings
+
 import uvicorn
 from django.core.management.base import BaseCommand
 
@@ -13,4 +15,6 @@ class Command(BaseCommand):
 
     def handle(self, *args, host: str, port: int, **options):
         self.stdout.write(f"Inch Cradle is at http://{host}:{port}")
+        # WhiteNoise answers with a file in pieces; Django reads it in a thread and says so for every one.
+        warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
         uvicorn.run("cradle.asgi:application", host=host, port=port, log_level="warning", lifespan="off")

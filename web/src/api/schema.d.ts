@@ -1125,13 +1125,11 @@ export interface components {
         };
         /**
          * PotResult
-         * @description `count` alike pots, numbered from `first`. Times in minutes from the moment the parts touch.
+         * @description `count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
          */
         PotResult: {
             /** Chance Lost */
             chance_lost: number;
-            /** Copies */
-            copies: number;
             /** Count */
             count: number;
             /** First */
@@ -1150,6 +1148,8 @@ export interface components {
             owner_id: string;
             /** Owner Name */
             owner_name: string;
+            /** Shared By */
+            shared_by: number;
             /** Spread Min */
             spread_min: number;
             /** Surplus G */

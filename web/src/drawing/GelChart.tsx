@@ -3,11 +3,11 @@ import type { Chemistry } from "../api/client";
 import { minutes } from "../format";
 
 const WIDTH = 740;
-const HEIGHT = 470;
+const HEIGHT = 500;
 const LEFT = 50;
 const RIGHT = 640;
 const TOP = 14;
-const BOTTOM = 420;
+const BOTTOM = 450;
 
 /** Gel time, on a log axis, against the room's temperature: a line a hardener or a dose, and today's point. */
 export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: number }) {
@@ -58,7 +58,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
           </text>
         </g>
       ))}
-      <text x={LEFT - 8} y={BOTTOM + 24} textAnchor="end" fontSize="13" fill="#4E6168">
+      <text x={LEFT - 8} y={BOTTOM + 5} textAnchor="end" fontSize="13" fill="#4E6168">
         min
       </text>
       {[5, 10, 15, 20, 25, 30, 35].map((t) => (
@@ -83,8 +83,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
             opacity=".28"
           />
           <path d={`M${LEFT} ${y(needed)}H${RIGHT}`} stroke="#1C5D8C" strokeDasharray="6 4" />
-          <rect x={RIGHT - 214} y={y(needed) + 5} width="210" height="20" fill="#E7ECE9" />
-          <text x={RIGHT - 8} y={y(needed) + 20} textAnchor="end" fontSize="13.5" fill="#1C5D8C">
+          <text x={LEFT + 8} y={y(needed) + 20} fontSize="13.5" fill="#1C5D8C">
             this pot needs {minutes(needed)} min or more
           </text>
         </g>

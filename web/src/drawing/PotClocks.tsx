@@ -7,6 +7,11 @@ const RIGHT = 716;
 const ROW = 82;
 const TOP = 40;
 
+function shortLabels(labels: string[]): string {
+  const words = labels.length > 1 ? labels.map((label) => label.split(",")[0]).join(", ") : (labels[0] ?? "");
+  return words.length > 26 ? `${words.slice(0, 25)}…` : words;
+}
+
 /** Each kind of pot on one clock from the moment the parts touch: mixed, spread, its limit for use, its gel. */
 export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin: number }) {
   const longest = Math.max(...pots.map((pot) => pot.life_min)) * 1.06;
@@ -53,7 +58,7 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
               {pot.owner_name.length > 24 ? `${pot.owner_name.slice(0, 23)}…` : pot.owner_name}
             </text>
             <text x="0" y={y + 62} fontSize="13" fill="#4E6168">
-              {pot.labels.length > 1 ? `${pot.labels.length} works at once` : (pot.labels[0] ?? "").slice(0, 25)}
+              {shortLabels(pot.labels)}
             </text>
             <path
               d={`M${x(0)} ${y + tall}V${y + 4}H${x(contactMin)}L${x(done)} ${y + tall - 5}V${y + tall}Z`}

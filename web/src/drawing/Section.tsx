@@ -26,7 +26,7 @@ export function Section({
   part,
   focus,
   onFocus,
-  height = 440,
+  height = 500,
 }: {
   part: PartResult;
   focus: string;

@@ -120,7 +120,7 @@ function Ruler({ value, onTry }: { value: number; onTry: (celsius: number) => vo
           .map((mark) => (
             <span
               key={mark}
-              className="fig absolute top-[25px] -translate-x-1/2 text-[12.5px] text-ink-soft"
+              className="fig absolute top-[29px] -translate-x-1/2 text-[12.5px] text-ink-soft"
               style={{ left: `${at(mark)}%` }}
             >
               {mark}

@@ -81,7 +81,7 @@ export function ChemistryStep() {
 
 function verdict(chemistry: Chemistry): string {
   const range = chemistry.life_give_or_take_min;
-  return range && range >= 1 ? `${chemistry.sentence}, give or take ${minutes(range)}` : chemistry.sentence;
+  return range && range >= 1 ? `${chemistry.sentence}, give or take ${fixed(range, 0)}` : chemistry.sentence;
 }
 
 /** The numbers for the job's largest pot, as the ticket will show them. */

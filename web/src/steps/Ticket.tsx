@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { type Caution, client, type Plan, type PotResult, type Run, type Ticket, taken } from "../api/client";
 import { Cup } from "../drawing/Cup";
-import { clock, day, fixed, minutes } from "../format";
+import { clock, day, fixed, minutes, oneIn } from "../format";
 import { newTap, useJob } from "../job/context";
 import { useSession } from "../session";
 import { Button } from "../ui/Button";
@@ -44,7 +44,7 @@ export function TicketStep() {
     );
   return (
     <Gate plan={shown} live={live}>
-      <main className="mx-auto grid max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
+      <main className="mx-auto grid min-h-[calc(100dvh-122px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
         <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
           <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
           <TicketCard ticket={pot.ticket} live={live} />
@@ -78,7 +78,7 @@ function PotHeader({
         </h1>
         <p className="mt-1 text-[15px]">
           {pot.owner_name}: {pot.labels.join(", then ")}
-          {pot.copies > 1 ? `, all ${pot.copies} alike` : ""}
+          {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
       </div>
       <div className="flex gap-2">
@@ -211,8 +211,7 @@ function Clocks({ ticket, chance }: { ticket: Ticket; chance: number }) {
         </div>
       </div>
       <p className="lab mt-1">
-        Counted from the moment the parts touch; {chance < 0.001 ? "under 1 in 1,000" : `1 in ${fixed(1 / chance, 0)}`}{" "}
-        gels before it is used.{" "}
+        Counted from the moment the parts touch; {oneIn(chance)} gels before it is used.{" "}
         <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
           {from ? "in minutes" : "by the clock, from now"}
         </Button>
