@@ -11,6 +11,8 @@ const inks: Record<Fibre, string> = {
   flax: "#8a7f4a",
 };
 
+const MAT = { width: 173, height: 89 };
+
 /** Short random strokes that repeat the same each time: a small linear congruential walk. */
 function strokes(): string {
   let seed = 7;
@@ -18,8 +20,8 @@ function strokes(): string {
     seed = (seed * 1103515245 + 12345) % 2147483648;
     return seed / 2147483648;
   };
-  return Array.from({ length: 26 }, () => {
-    const [x, y, turn] = [next() * 56, next() * 28, next() * Math.PI];
+  return Array.from({ length: 128 }, () => {
+    const [x, y, turn] = [next() * MAT.width, next() * MAT.height, next() * Math.PI];
     return `M${x.toFixed(1)} ${y.toFixed(1)}l${(Math.cos(turn) * 7).toFixed(1)} ${(Math.sin(turn) * 5).toFixed(1)}`;
   }).join("");
 }
@@ -30,7 +32,7 @@ function tile(architecture: Architecture): { width: number; height: number; path
   switch (architecture) {
     case "chopped mat":
     case "veil":
-      return { width: 56, height: 28, path: matPath };
+      return { ...MAT, path: matPath };
     case "woven cloth":
     case "woven roving":
       return { width: 10, height: 10, path: "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5" };

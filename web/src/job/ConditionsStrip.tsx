@@ -19,7 +19,7 @@ export function ConditionsStrip() {
   const shown = tried ?? plan.conditions;
   const keep = useKeep();
   return (
-    <div className="flex min-w-0 flex-1 flex-wrap items-center gap-x-6 gap-y-1 px-4 py-1.5">
+    <div className="order-3 flex min-w-0 flex-wrap items-center gap-x-6 gap-y-1 border-rule px-4 py-1.5 max-md:w-full max-md:gap-x-4 max-md:border-t md:order-2 md:flex-1">
       <button
         type="button"
         onClick={() => setTyping(!typing)}
@@ -86,7 +86,7 @@ function Ruler({ value, onTry }: { value: number; onTry: (celsius: number) => vo
       step={0.5}
       value={[Math.min(HIGH, Math.max(LOW, value))]}
       onValueChange={([celsius]) => celsius !== undefined && onTry(celsius)}
-      className="relative h-11 w-[250px] max-w-full touch-none select-none"
+      className="relative h-11 w-[250px] max-w-full max-md:w-[150px] touch-none select-none"
     >
       <Slider.Track className="absolute inset-0">
         <svg

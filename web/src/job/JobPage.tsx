@@ -110,7 +110,7 @@ function TopBar() {
     <header className="flex flex-wrap items-stretch border-b border-rule bg-sheet">
       <Link
         to="/"
-        className="flex min-w-[200px] items-center gap-3 border-r border-rule px-4 py-2 hover:bg-rule-faint"
+        className="flex min-w-[200px] items-center gap-3 border-rule px-4 py-2 hover:bg-rule-faint max-md:flex-1 md:border-r"
         title="Back to the floor"
       >
         <Sign />
@@ -120,7 +120,7 @@ function TopBar() {
         </span>
       </Link>
       <ConditionsStrip />
-      <div className="ml-auto flex items-center gap-3 border-l border-rule px-4 py-2">
+      <div className="flex items-center gap-3 border-rule px-4 py-2 max-md:order-2 md:order-3 md:ml-auto md:border-l">
         <SavingState />
         <CautionTally cautions={plan.cautions ?? []} jobId={job.id} />
       </div>

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Plan, Step } from "../api/client";
 import { area, fixed, massText, minutes, plural } from "../format";
@@ -52,6 +53,11 @@ function headline(step: Step, plan: Plan): string {
 }
 
 export function StepsRow({ step: current }: { step: string }) {
+  const row = useRef<HTMLElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the current step moves, and the row follows
+  useEffect(() => {
+    row.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [current]);
   const { plan, document, job } = useJob();
   const steps = (Object.keys(names) as Step[]).filter(
     (step) => step !== "joints" || document.joints.length > 0 || current === "joints",
@@ -60,7 +66,7 @@ export function StepsRow({ step: current }: { step: string }) {
   const stopped = (step: Step) =>
     plan.cautions?.some((caution) => caution.step === step && caution.severity === "stop");
   return (
-    <nav aria-label="Steps" className="flex overflow-x-auto border-b border-rule">
+    <nav ref={row} aria-label="Steps" className="flex overflow-x-auto border-b border-rule">
       {steps.map((step) => (
         <Link
           key={step}

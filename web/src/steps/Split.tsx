@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 /** A step's two sides: the picture on the floor, and the sheet one writes on. */
 export function Split({ picture, sheet }: { picture: ReactNode; sheet: ReactNode }) {
   return (
-    <main className="grid min-h-[calc(100dvh-122px)] lg:grid-cols-[1.36fr_1fr]">
+    <main className="grid min-h-[calc(100dvh-114px)] lg:grid-cols-[1.36fr_1fr]">
       <section aria-label="Picture" className="min-w-0 px-4 py-4">
         {picture}
       </section>

@@ -44,7 +44,7 @@ export function TicketStep() {
     );
   return (
     <Gate plan={shown} live={live}>
-      <main className="mx-auto grid min-h-[calc(100dvh-122px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
+      <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
         <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
           <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
           <TicketCard ticket={pot.ticket} live={live} />
@@ -133,7 +133,7 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
                 </div>
                 <div className="text-right">
                   <div className="lab">{bySyringe ? "draw" : scale ? "scale shows" : "up to mark"}</div>
-                  <div className="fig text-[clamp(56px,9vw,92px)] leading-[0.92]">
+                  <div className="fig text-[clamp(66px,9vw,92px)] leading-[0.92]">
                     {fixed(hero, decimals(hero))}
                     <span className="ml-1 text-[26px] font-normal text-ink-soft">{pour.unit}</span>
                   </div>

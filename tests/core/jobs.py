@@ -1,0 +1,40 @@
+"""Small jobs that the tests of the core start from."""
+
+from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply, Rectangle, ShopFacts
+from layup.library import generic
+from layup.materials import Fabric, Filler, ResinSystem
+
+
+def fabric(fabric_id: str) -> Fabric:
+    return next(found for found in generic().fabrics if found.id == fabric_id)
+
+
+def resin(resin_id: str) -> ResinSystem:
+    return next(found for found in generic().resins if found.id == resin_id)
+
+
+def filler(filler_id: str) -> Filler:
+    return next(found for found in generic().fillers if found.id == filler_id)
+
+
+def panel(resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.0, **changes) -> JobSpec:
+    """A job of one rectangle on a waxed mould with a stack of library fabrics."""
+    fabrics = tuple(fabric(name) for name in dict.fromkeys(stack))
+    part = Part(
+        id="p",
+        name="Panel",
+        substrate="waxed mould",
+        shape=Rectangle(width_m=width_m, length_m=length_m),
+        plies=tuple(Ply(id=f"y{at}", fabric_id=name) for at, name in enumerate(stack)),
+    )
+    document = {
+        "name": "Panel",
+        "materials": JobMaterials(fabrics=fabrics, resins=(resin(resin_id),)),
+        "chemistry": {"resin_id": resin_id},
+        "parts": (part,),
+    }
+    return JobSpec.model_validate(document | changes)
+
+
+def at(room_c: float, surface_c: float | None = None, **facts) -> ShopFacts:
+    return ShopFacts(conditions=Conditions(room_c=room_c, surface_c=surface_c), **facts)

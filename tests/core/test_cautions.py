@@ -1,0 +1,72 @@
+"""Each caution fires where it should, and not where it should not."""
+
+from unittest import TestCase
+
+from layup.cautions import RULES
+from layup.plan import plan
+from tests.core.jobs import at, panel
+
+
+def severities(job, facts) -> dict[str, str]:
+    """The first severity of each caution by id: they come most severe first."""
+    found: dict[str, str] = {}
+    for caution in plan(job, facts).cautions:
+        found.setdefault(caution.id, caution.severity)
+    return found
+
+
+def epoxy(**chemistry):
+    return panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": "epoxy-2-1"} | chemistry)
+
+
+class Firing(TestCase):
+    def expect(self, rule: str, fires, severity: str, facts=None, quiet=None, quiet_facts=None):
+        self.seen.add(rule)
+        self.assertEqual(severities(fires, facts or at(20)).get(rule), severity)
+        self.assertNotIn(rule, severities(quiet or epoxy(), quiet_facts or at(20)))
+
+    def test_every_rule_once(self):
+        self.seen: set[str] = set()
+        polyester = panel("polyester-general", "csm-450")
+        mat = panel("epoxy-2-1", "csm-450")
+        self.expect("materials.mat_binder_with_epoxy", mat, "stop", quiet=polyester)
+        self.expect("conditions.under_minimum", polyester, "stop", at(4), polyester)
+        self.expect("conditions.hardener_off_band", epoxy(hardener_id="epoxy-2-1-extra-slow"), "stop")
+        self.expect("mixing.more_hardener_is_not_faster", epoxy(tin_ratio="100:50", tin_ratio_basis="weight"), "stop")
+        hot_dose = {"resin_id": "polyester-general", "catalyst_pct": 3}
+        self.expect("mixing.catalyst_outside_limits", panel("polyester-general", "csm-450", chemistry=hot_dose), "stop")
+        self.expect("people.peroxide_and_eyes", polyester, "care")
+        self.expect("people.skin", epoxy(), "care", quiet=polyester)
+        self.expect("people.runaway_pot", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        self.assertEqual(self.seen, {rule.id for rule in RULES})
+
+    def test_powder_bound_mat_is_care(self):
+        self.assertEqual(
+            severities(panel("epoxy-2-1", "csm-450-powder"), at(20))["materials.mat_binder_with_epoxy"], "care"
+        )
+
+    def test_the_surface_counts_as_well_as_the_air(self):
+        polyester = panel("polyester-general", "csm-450")
+        self.assertEqual(severities(polyester, at(20, surface_c=3))["conditions.under_minimum"], "stop")
+        self.assertEqual(severities(polyester, at(12))["conditions.under_minimum"], "care")
+
+    def test_steps_off_the_band_by_severity(self):
+        wanted = {"fast": "care", "medium": None, "slow": "note", "extra-slow": "stop"}
+        for name, severity in wanted.items():
+            with self.subTest(hardener=name):
+                found = severities(epoxy(hardener_id=f"epoxy-2-1-{name}"), at(18))
+                self.assertEqual(found.get("conditions.hardener_off_band"), severity)
+        two_faster = severities(epoxy(hardener_id="epoxy-2-1-fast"), at(24))
+        self.assertEqual(two_faster["conditions.hardener_off_band"], "stop")
+
+    def test_the_volume_ratio_taken_for_weight_is_named(self):
+        """The classic error: 2:1 by volume is 100:45 by weight (common practice)."""
+        job = epoxy(tin_ratio="2:1", tin_ratio_basis="weight")
+        message = next(c.message for c in plan(job, at(20)).cautions if c.id == "mixing.more_hardener_is_not_faster")
+        self.assertIn("is its ratio by volume", message)
+        self.assertNotIn("mixing.more_hardener_is_not_faster", severities(epoxy(tin_ratio="2:1"), at(20)))
+
+    def test_stops_come_first(self):
+        order = [caution.severity for caution in plan(panel("epoxy-2-1", "csm-450"), at(9, surface_c=6)).cautions]
+        self.assertEqual(order, sorted(order, key=["stop", "care", "note"].index))
+        self.assertEqual(order[0], "stop")

@@ -1,0 +1,113 @@
+"""Typed quantities, quick lines and ratios: what is understood, what is refused and in which words."""
+
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from layup.errors import LayupError
+from layup.library import generic
+from layup.notation import QuickPly, format_line, parse_line
+from layup.ratio import parse_ratio
+from layup.units import DIMENSIONS, parse
+
+FABRICS = generic().fabrics
+
+
+class Quantities(TestCase):
+    def test_what_is_understood(self):
+        for text, dimension, value in (
+            ("5 ft 6 in", "length", 1.6764),
+            ("1 1/2 in", "thickness", 38.1),
+            ("1,5", "mass", 1.5),
+            ("1,500 g", "mass", 1.5),
+            ("72F", "temperature", 22.2222),
+            ("-3 °C", "temperature", -3),
+            ("1 h 20 min", "time", 80),
+            ("4.2m2", "area", 4.2),
+            ("2 kg 250 g", "mass", 2250),
+        ):
+            with self.subTest(text=text):
+                self.assertAlmostEqual(parse(text, dimension).value, value, 3)
+        self.assertEqual(parse("1,500 g", "mass", thousands_comma=True).value, 1500)
+
+    def test_the_shops_fluid_ounce_decides_and_is_named(self):
+        self.assertEqual(parse("3 fl oz", "volume").understood, "3 US fl oz = 88.72 ml")
+        self.assertEqual(parse("3 fl oz", "volume", fluid_ounce="imperial").understood, "3 Imperial fl oz = 85.24 ml")
+
+    def test_what_is_refused_and_what_to_type(self):
+        for text, dimension, words in (
+            ("12 oz", "volume", "may be weight or volume"),
+            ("3 fl oz", "mass", "measure volume"),
+            ("10 oz", "areal_weight", "oz/ft² or oz/yd²"),
+            ("2 bananas", "length", "type one of m, mm, cm, in, ft"),
+            ("", "length", "type a number"),
+            ("nan", "mass", "not a quantity"),
+            ("1/0 in", "length", "divides by nought"),
+            ("-300 C", "temperature", "absolute zero"),
+            ("12 g 3", "mass", "type one, with its unit"),
+        ):
+            with self.subTest(text=text), self.assertRaisesRegex(LayupError, words):
+                parse(text, dimension)
+
+    @given(st.text(max_size=70), st.sampled_from(DIMENSIONS))
+    def test_no_text_breaks_it(self, text, dimension):
+        try:
+            reading = parse(text, dimension)
+        except LayupError as error:
+            self.assertTrue(error.message)
+        else:
+            self.assertEqual(reading.value, reading.value)
+
+
+class QuickLines(TestCase):
+    @given(
+        st.lists(
+            st.builds(
+                QuickPly,
+                fabric=st.sampled_from(FABRICS),
+                angle=st.sampled_from(["", "45", "0/90", "-30"]),
+                extra_mm=st.sampled_from([0.0, 25.0, 50.0]),
+                fibre_weight_fraction=st.sampled_from([None, 0.45]),
+            ),
+            max_size=12,
+        )
+    )
+    def test_both_ways(self, plies):
+        self.assertEqual(list(parse_line(format_line(plies), FABRICS).plies), plies)
+
+    @given(st.text(alphabet="0123456789xcsm biax,+@psi./%±", max_size=60))
+    def test_problems_stand_inside_the_line(self, text):
+        for problem in parse_line(text, FABRICS).problems:
+            self.assertTrue(0 <= problem.start < problem.end <= len(text))
+
+    def test_what_cannot_be_read_is_marked_and_the_rest_is_taken(self):
+        text = "450 csm, 600 blanket, 300 cloth"
+        line = parse_line(text, FABRICS)
+        self.assertEqual([ply.fabric.id for ply in line.plies], ["csm-450", "cloth-300"])
+        self.assertEqual(text[line.problems[0].start : line.problems[0].end], "blanket")
+
+    def test_a_bare_ten_in_a_gram_shop_is_asked_about(self):
+        line = parse_line("10 cloth", FABRICS)
+        self.assertEqual(line.problems[0].offers, ("10 oz/yd² cloth",))
+        self.assertEqual(parse_line(line.problems[0].offers[0], FABRICS).plies[0].fabric.areal_weight_gsm, 339.1)
+        self.assertEqual(parse_line("10 cloth", FABRICS, fabric_unit="oz").plies[0].fabric.areal_weight_gsm, 339.1)
+
+    def test_the_four_digit_name_is_two_weights(self):
+        """common practice: 17 oz/yd² biaxial and 0.75 oz/ft² mat."""
+        line = parse_line("1708", FABRICS)
+        self.assertEqual(line.plies[0].fabric.id, "combi-805")
+        self.assertEqual(line.notes, ("1708 = 576 biaxial + 229 mat = 805 g/m², mat share 0.28",))
+
+    def test_a_stack_without_end_is_refused(self):
+        self.assertIn("500", parse_line("400x 450 csm, 400x 450 csm", FABRICS).problems[0].message)
+
+
+class Ratios(TestCase):
+    def test_as_printed(self):
+        for text, wanted in (("2:1", 0.5), ("100:45", 0.45), ("5 to 1", 0.2), ("45 phr", 0.45), ("50 %", 0.5)):
+            with self.subTest(text=text):
+                self.assertEqual(parse_ratio(text), wanted)
+        for text in ("two to one", "0:0", "", "1:2:3"):
+            with self.subTest(text=text), self.assertRaises(LayupError):
+                parse_ratio(text)

@@ -1,0 +1,42 @@
+"""Two shops that must not see each other, for the tests of the server."""
+
+import json
+
+from django.contrib.auth.models import User
+from django.test import Client, TestCase, override_settings
+
+from cradle.demo_jobs import buoy_lid, skiff
+from cradle.jobs.saving import start_job
+from cradle.shops.models import Membership, Shop
+
+
+def shop_with_person(name: str, person: str) -> tuple[Shop, User]:
+    shop = Shop.objects.create(name=name)
+    user = User.objects.create_user(person, password="a-long-test-word")
+    Membership.objects.create(shop=shop, person=user)
+    return shop, user
+
+
+# Slow hashing protects real passwords; here it only costs time.
+@override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
+class TwoShops(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        cls.shop, cls.person = shop_with_person("Saltmarsh Slip", "wren")
+        cls.other_shop, cls.stranger = shop_with_person("Another Yard", "heron")
+        cls.job = start_job(cls.shop, skiff(), cls.person).job
+        cls.lid = start_job(cls.shop, buoy_lid(), cls.person).job
+
+    def setUp(self):
+        self.client.force_login(self.person)
+        self.foreign = Client()
+        self.foreign.force_login(self.stranger)
+
+    def send(self, method: str, path: str, body=None, client: Client | None = None):
+        """A JSON request; answers (status, JSON)."""
+        response = getattr(client or self.client, method)(path, json.dumps(body or {}), content_type="application/json")
+        return response.status_code, response.json()
+
+    def get(self, path: str, client: Client | None = None):
+        response = (client or self.client).get(path)
+        return response.status_code, response.json()

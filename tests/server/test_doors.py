@@ -1,0 +1,96 @@
+"""Who gets in, and that another shop's people get nothing: every route of the API is walked."""
+
+import json
+from pathlib import Path
+from uuid import uuid4
+
+from django.conf import settings
+from django.test import Client
+
+from cradle.api import api
+from cradle.bench.models import Run
+from tests.server.people import TwoShops
+
+SCHEMA = settings.BASE_DIR / "web" / "src" / "api" / "openapi.json"
+
+
+class Doors(TwoShops):
+    def bodies(self) -> dict[str, dict]:
+        """A body that each writing route would take from the shop's own people."""
+        document = self.job.latest().document
+        event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": "2026-01-01T09:00:00Z"}
+        return {
+            "put /api/shops/{shop_id}/conditions": {"room_c": 20},
+            "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},
+            "post /api/shops/{shop_id}/quick-line": {"text": "450 csm"},
+            "post /api/shops/{shop_id}/jobs": {"name": "New"},
+            "put /api/jobs/{job_id}": {"revision": 1, "document": document},
+            "post /api/runs/{run_id}/events": event,
+        }
+
+    def routes(self):
+        run = Run.objects.first() or self.make_run()
+        ids = {"shop_id": self.shop.pk, "job_id": self.job.pk, "run_id": run.pk}
+        for path, methods in json.loads(SCHEMA.read_text())["paths"].items():
+            for method in methods:
+                yield method, path, path.format(**ids)
+
+    def make_run(self) -> Run:
+        self.send("post", f"/api/jobs/{self.job.pk}/runs")
+        return Run.objects.get()
+
+    def test_every_route_with_an_id_refuses_another_shops_person(self):
+        walked = 0
+        for method, path, filled in self.routes():
+            if path == filled:
+                continue
+            with self.subTest(route=f"{method} {path}"):
+                body = self.bodies().get(f"{method} {path}")
+                status = (
+                    self.get(filled, self.foreign)[0]
+                    if method == "get"
+                    else self.send(method, filled, body, self.foreign)[0]
+                )
+                self.assertEqual(status, 404)
+                own = self.get(filled)[0] if method == "get" else self.send(method, filled, body)[0]
+                self.assertIn(own, (200, 422), "the route itself must work, or the refusal proves nothing")
+                walked += 1
+        self.assertGreaterEqual(walked, 14)
+
+    def test_nobody_gets_in_unsigned(self):
+        for method, path, filled in self.routes():
+            if path == "/api/session" and method != "delete":
+                continue
+            with self.subTest(route=f"{method} {path}"):
+                status = Client().generic(method.upper(), filled, "{}", content_type="application/json").status_code
+                self.assertEqual(status, 401)
+
+    def test_the_floor_lists_only_the_own_shop(self):
+        self.assertEqual(self.get(f"/api/shops/{self.other_shop.pk}/jobs", self.foreign), (200, []))
+        self.assertEqual(
+            [shop["name"] for shop in self.get("/api/session", self.foreign)[1]["shops"]], ["Another Yard"]
+        )
+
+    def test_signing_in_and_out(self):
+        browser = Client()
+        wrong = self.send("post", "/api/session", {"person": "wren", "password": "no"}, browser)
+        self.assertEqual((wrong[0], wrong[1]["problems"][0]["path"]), (422, "password"))
+        right = self.send("post", "/api/session", {"person": "wren", "password": "a-long-test-word"}, browser)
+        self.assertEqual((right[0], right[1]["signed_in"]), (200, True))
+        self.assertEqual(self.send("delete", "/api/session", client=browser)[1]["signed_in"], False)
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}", browser)[0], 401)
+
+    def test_a_write_without_the_token_is_refused(self):
+        careful = Client(enforce_csrf_checks=True)
+        careful.force_login(self.person)
+        self.assertEqual(self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 20}, careful)[0], 403)
+        self.assertEqual(
+            self.send("post", "/api/session", {"person": "wren", "password": "x"}, Client(enforce_csrf_checks=True))[0],
+            403,
+        )
+
+
+class Contract(TwoShops):
+    def test_the_committed_openapi_file_is_the_apis(self):
+        now = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+        self.assertEqual(json.loads(Path(SCHEMA).read_text()), now, "run `make api`")

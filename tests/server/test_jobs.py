@@ -1,0 +1,103 @@
+"""Jobs over the API: saved as revisions, refused at the field, never overwritten unseen."""
+
+from cradle.jobs.models import JobRevision
+from tests.server.people import TwoShops
+
+
+class Saving(TwoShops):
+    def save(self, document, revision=1):
+        return self.send("put", f"/api/jobs/{self.job.pk}", {"revision": revision, "document": document})
+
+    def document(self):
+        return self.get(f"/api/jobs/{self.job.pk}")[1]["document"]
+
+    def test_a_save_appends_a_revision_and_answers_with_the_plan(self):
+        document = self.document()
+        document["parts"][0]["count"] = 1
+        status, answer = self.save(document)
+        self.assertEqual((status, answer["revision"]), (200, 2))
+        self.assertAlmostEqual(answer["plan"]["parts"][0]["total_area_m2"], 0.62 * 3.9)
+        self.assertEqual(list(self.job.revisions.order_by("number").values_list("number", flat=True)), [1, 2])
+        self.assertEqual(self.job.revisions.get(number=1).document["parts"][0]["count"], 2)
+
+    def test_the_same_document_is_no_new_revision(self):
+        self.assertEqual(self.save(self.document())[1]["revision"], 1)
+
+    def test_a_save_from_an_old_revision_is_refused_and_names_who_saved(self):
+        document = self.document()
+        self.save(document | {"name": "Skiff, second"})
+        status, answer = self.save(document | {"name": "Skiff, third"})
+        self.assertEqual(status, 409)
+        self.assertIn("wren saved this job", answer["problems"][0]["message"])
+        self.assertEqual(self.document()["name"], "Skiff, second")
+
+    def test_nonsense_is_refused_at_its_field_and_nothing_is_saved(self):
+        document = self.document()
+        document["parts"][0]["shape"]["width_m"] = -4
+        document["chemistry"]["wanted_gel_min"] = 100000
+        status, answer = self.save(document)
+        self.assertEqual(status, 422)
+        self.assertEqual(
+            {fault["path"]: fault["message"] for fault in answer["problems"]},
+            {
+                "parts.0.shape.width_m": "must be more than 0",
+                "chemistry.wanted_gel_min": "must be 240 or less",
+            },
+        )
+        self.assertEqual(JobRevision.objects.filter(job=self.job).count(), 1)
+
+    def test_hostile_documents_are_refused_without_an_error_of_ours(self):
+        document = self.document()
+        for hostile in (
+            document | {"parts": "all"},
+            document | {"parts": [{"id": "a", "shape": {"kind": "blob"}}]},
+            document | {"version": 7},
+            document | {"materials": {"resins": [{"id": "x"}]}},
+            document | {"parts": document["parts"] * 2},
+            {"name": ""},
+            [],
+        ):
+            with self.subTest(hostile=str(hostile)[:60]):
+                status, answer = self.save(hostile)
+                self.assertEqual(status, 422)
+                self.assertTrue(answer["problems"][0]["message"])
+
+    def test_a_fabric_that_the_job_does_not_carry_is_said_in_the_plan(self):
+        document = self.document()
+        document["parts"][0]["plies"][0]["fabric_id"] = "moonsilk"
+        status, answer = self.save(document)
+        self.assertEqual(status, 200)
+        self.assertIn("parts.0.plies.0.fabric_id", [problem["path"] for problem in answer["plan"]["problems"]])
+
+
+class Trying(TwoShops):
+    def test_a_what_if_answers_and_saves_nothing(self):
+        before = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
+        status, tried = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"conditions": {"room_c": 28}})
+        self.assertEqual(status, 200)
+        self.assertTrue(tried["chemistry"]["sentence"].startswith("Extra slow hardener"))
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}/plan")[1], before)
+
+    def test_the_shops_day_moves_the_plan(self):
+        status, _ = self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 12})
+        self.assertEqual(status, 200)
+        chemistry = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["chemistry"]
+        self.assertEqual([h["name"] for h in chemistry["hardeners"] if h["chosen"]], ["fast"])
+        self.assertEqual(self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 900})[0], 422)
+
+    def test_a_new_job_needs_only_a_name(self):
+        status, answer = self.send("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "Locker lid"})
+        self.assertEqual((status, answer["plan"]["next_step"]["step"]), (200, "measure"))
+        listed = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
+        self.assertEqual([job["name"] for job in listed], ["Locker lid", "Channel buoy lid", "Estuary skiff"])
+
+    def test_typed_words_are_read_for_the_shop(self):
+        path = f"/api/shops/{self.shop.pk}/quantities"
+        self.assertEqual(
+            self.send("post", path, {"text": "4 ft", "dimension": "length"})[1]["understood"], "4 ft = 1.219 m"
+        )
+        status, answer = self.send("post", path, {"text": "4 parsecs", "dimension": "length"})
+        self.assertEqual(status, 422)
+        self.assertIn("type one of m, mm", answer["problems"][0]["message"])
+        status, line = self.send("post", f"/api/shops/{self.shop.pk}/quick-line", {"text": "2x 450 mat, 3 blob"})
+        self.assertEqual((status, len(line["plies"]), line["written"]), (200, 2, "2x 450 csm"))
