@@ -35,7 +35,7 @@ export function ConditionsStrip() {
           tone={tried ? "text-cool" : "text-ink"}
         />
       </button>
-      <Ruler value={shown.room_c} onTry={(room_c) => tryConditions({ ...now, room_c, surface_c: now.surface_c })} />
+      <Ruler value={shown.room_c} onTry={(room_c) => tryConditions({ ...now, room_c })} />
       {tried ? (
         <div className="flex items-center gap-2">
           <Button onClick={() => void keep(tried)}>Keep {degrees(tried.room_c)}</Button>

@@ -33,7 +33,7 @@ export function useDraft(first: Job, reload: () => void): Draft {
   const [job, setJob] = useState(first);
   const [document, setDocument] = useState<JobSpec>(() => readKept(first) ?? first.document);
   const [plan, setPlan] = useState(first.plan);
-  const [tried, setTried] = useState<{ conditions: Conditions; plan: Plan } | null>(null);
+  const [tried, setTried] = useState<{ conditions: Conditions; plan: Plan | null } | null>(null);
   const [saving, setSaving] = useState<Saving>("saved");
   const [faults, setFaults] = useState<Fault[]>([]);
   const latest = useRef(document);
@@ -93,6 +93,7 @@ export function useDraft(first: Job, reload: () => void): Draft {
     (conditions: Conditions | null) => {
       const mine = ++trial.current;
       if (!conditions) return setTried(null);
+      setTried((before) => ({ conditions, plan: before?.plan ?? null }));
       taken(
         client.POST("/api/jobs/{job_id}/what-if", {
           params: { path: { job_id: first.id } },

@@ -43,7 +43,7 @@ export function TicketStep() {
       </main>
     );
   return (
-    <Gate plan={shown} live={live}>
+    <Gate key={live?.id ?? "plan"} plan={shown} live={live}>
       <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
         <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
           <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />

@@ -1,0 +1,120 @@
+"""A real server on a free port with its own data, and a real browser in front of it."""
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from contextlib import suppress
+from pathlib import Path
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+from cradle.demo import PASSWORD, PERSON
+
+ROOT = Path(__file__).resolve().parent.parent.parent
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+expect.set_options(timeout=10_000)
+
+
+class Server:
+    """`manage.py serve` as a process, with the demo shop in a folder of its own."""
+
+    def __init__(self):
+        self.folder = tempfile.TemporaryDirectory()
+        with socket.socket() as free:
+            free.bind(("127.0.0.1", 0))
+            self.port = free.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.manage("migrate", "--verbosity", "0")
+        self.manage("load_demo")
+        self.start()
+
+    @property
+    def environment(self) -> dict[str, str]:
+        return os.environ | {"CRADLE_DATA_DIR": self.folder.name, "DJANGO_SETTINGS_MODULE": "cradle.settings"}
+
+    def manage(self, *arguments: str) -> None:
+        command = [sys.executable, "manage.py", *arguments]
+        subprocess.run(command, cwd=ROOT, env=self.environment, check=True, capture_output=True)
+
+    def start(self) -> None:
+        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        quiet = subprocess.DEVNULL
+        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=quiet, stderr=quiet)
+        until = time.monotonic() + 30
+        while time.monotonic() < until:
+            with suppress(OSError), urllib.request.urlopen(self.address, timeout=1):
+                return
+            time.sleep(0.1)
+        raise RuntimeError("the server did not start")
+
+    def kill(self) -> None:
+        self.process.kill()
+        self.process.wait()
+
+    def close(self) -> None:
+        self.kill()
+        self.folder.cleanup()
+
+
+class DeskTest(unittest.TestCase):
+    """A signed-in page for each test; anything the page reports as an error fails it."""
+
+    size = (1280, 800)
+
+    @classmethod
+    def setUpClass(cls):
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.close)
+        cls.play = sync_playwright().start()
+        cls.addClassCleanup(cls.play.stop)
+        cls.browser = cls.play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self):
+        width, height = self.size
+        self.page: Page = self.browser.new_page(viewport={"width": width, "height": height})
+        self.addCleanup(self.page.close)
+        self.errors: list[str] = []
+        self.page.on("pageerror", lambda error: self.errors.append(str(error)))
+        self.page.goto(self.server.address)
+        self.page.get_by_label("Name").fill(PERSON)
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.page.get_by_role("button", name="Sign in").click()
+        expect(self.page.get_by_role("heading", name="On the floor")).to_be_visible()
+
+    def tearDown(self):
+        self.assertEqual(self.errors, [])
+
+    def step(self, name: str) -> None:
+        self.page.get_by_role("navigation", name="Steps").get_by_role("link", name=name).click()
+
+    def fill(self, label: str, words: str) -> None:
+        field = self.page.get_by_label(label, exact=True)
+        field.fill(words)
+        field.press("Enter")
+
+    def pick(self, label: str, option: str) -> None:
+        self.page.get_by_role("combobox", name=label).click()
+        self.page.get_by_role("option", name=option, exact=True).click()
+
+    def saved(self) -> None:
+        expect(self.page.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+
+    def new_job(self, name: str) -> None:
+        self.page.get_by_label("New job").fill(name)
+        self.page.get_by_role("button", name="Start").click()
+        expect(self.page.get_by_role("navigation", name="Steps")).to_be_visible()

@@ -1,0 +1,115 @@
+"""What the screens do with bad input, a scrubbed temperature, a lost server, a phone; and axe on every one of them."""
+
+import re
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from tests.browser.desk import ROOT, DeskTest
+
+AXE = Path(ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js")
+STEPS = ("Measure", "Stack", "Chemistry", "Joints", "Pots", "Ticket", "Log")
+
+
+class Manners(DeskTest):
+    def open(self, job: str) -> None:
+        self.page.get_by_role("link").filter(has_text=job).click()
+        expect(self.page.get_by_role("navigation", name="Steps")).to_be_visible()
+
+    def test_bad_input_is_answered_at_the_field_and_kept(self):
+        page = self.page
+        self.new_job("Doubtful")
+        page.get_by_role("button", name="Add a part").click()
+        self.fill("Width", "2 bananas")
+        expect(page.get_by_text("“bananas” is no unit known here")).to_be_visible()
+        self.fill("Length", "-3 m")
+        expect(page.get_by_text("must be more than 0")).to_be_visible()
+        expect(page.get_by_role("status").filter(has_text="not saved")).to_be_visible()
+        self.step("Chemistry")
+        self.step("Measure")
+        expect(page.get_by_label("Width", exact=True)).to_have_value("2 bananas")
+        expect(page.get_by_label("Length", exact=True)).to_have_value("-3 m")
+        page.reload()
+        expect(page.get_by_label("Length", exact=True)).to_have_value("-3 m")
+        self.fill("Length", "3 m")
+        self.fill("Width", "1 m")
+        self.saved()
+
+        self.step("Stack")
+        expect(page.get_by_text("has no plies")).to_be_visible()
+        page.get_by_label("Write the stack").fill("450 csm, 10 cloth")
+        expect(page.get_by_text("is it 10 oz/yd² (339 g/m²)?")).to_be_visible()
+        expect(page.get_by_role("row").filter(has_text="450 chopped mat")).to_have_count(1)
+        page.get_by_role("button", name="take 10 oz/yd² cloth").click()
+        expect(page.get_by_role("row").filter(has_text="339 cloth")).to_have_count(1)
+
+    def test_a_product_measured_by_volume_only_will_not_be_weighed(self):
+        page = self.page
+        self.open("Estuary skiff")
+        self.step("Chemistry")
+        self.pick("Resin", "Epoxy, 5 to 1, by pump or cup only")
+        expect(page.get_by_role("alert").filter(has_text="by volume only")).to_be_visible()
+        page.get_by_role("radio", name="volume").first.click()
+        expect(page.get_by_text(re.compile(r"For a [\d,]+ g pot, by volume"))).to_be_visible()
+        self.pick("Resin", "Laminating epoxy, 2 to 1")
+        page.get_by_role("radio", name="weight").first.click()
+        self.saved()
+
+    def test_the_temperature_is_scrubbed_from_the_keys_and_springs_back(self):
+        page = self.page
+        self.open("Estuary skiff")
+        self.step("Chemistry")
+        verdict = page.get_by_role("heading", level=1)
+        expect(verdict).to_contain_text("Medium hardener")
+        ruler = page.get_by_role("slider")
+        for _ in range(10):
+            ruler.press("ArrowRight")
+        expect(verdict).to_contain_text("Slow hardener")
+        expect(verdict).to_contain_text("at 24 °C")
+        page.get_by_role("button", name="Spring back").click()
+        expect(verdict).to_contain_text("Medium hardener")
+        for _ in range(10):
+            ruler.press("ArrowLeft")
+        expect(verdict).to_contain_text("at 14 °C")
+
+    def test_edits_made_while_the_server_is_away_are_sent_when_it_is_back(self):
+        page = self.page
+        self.open("Channel buoy lid")
+        self.step("Measure")
+        expect(page.get_by_label("Width", exact=True)).to_have_value("1.2 m")
+        self.server.kill()
+        page.get_by_label("Job", exact=True).fill("Channel buoy lid, spare")
+        page.get_by_label("Job", exact=True).press("Enter")
+        expect(page.get_by_role("status").filter(has_text="no connection")).to_be_visible()
+        self.server.start()
+        self.saved()
+        page.reload()
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Channel buoy lid, spare")
+
+    def test_axe_finds_nothing_on_any_screen(self):
+        self.open("Estuary skiff")
+        for name in STEPS:
+            with self.subTest(step=name):
+                self.step(name)
+                self.page.wait_for_load_state("networkidle")
+                self.assertEqual(self.axe(), [])
+        self.page.goto(self.server.address)
+        expect(self.page.get_by_role("link").filter(has_text="Estuary skiff")).to_be_visible()
+        self.assertEqual(self.axe(), [])
+
+    def axe(self) -> list[str]:
+        self.page.evaluate(AXE.read_text(encoding="utf-8"))
+        found = self.page.evaluate("async () => (await axe.run()).violations")
+        return [f"{rule['id']}: {node['html'][:160]}" for rule in found for node in rule["nodes"]]
+
+
+class OnAPhone(DeskTest):
+    size = (390, 844)
+
+    def test_nothing_runs_off_the_side(self):
+        self.page.get_by_role("link").filter(has_text="Estuary skiff").click()
+        for name in STEPS:
+            with self.subTest(step=name):
+                self.step(name)
+                self.page.wait_for_load_state("networkidle")
+                self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 390)

@@ -1,0 +1,115 @@
+"""A new job by hand, as a builder does it, in each chemistry: from the surface to the log, and after a restart."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.desk import DeskTest
+
+
+def number(text: str) -> float:
+    return float(re.search(r"\d[\d,]*(?:\.\d+)?", text)[0].replace(",", ""))
+
+
+class WholeJob(DeskTest):
+    def pours(self) -> list[tuple[str, float, float]]:
+        """Each pour on the ticket: its name, the amount in its words, the number it shows large."""
+        rows = self.page.get_by_role("region", name="Ticket").locator("ol").first.locator("li").all()[1:]
+        found = []
+        for row in rows:
+            name, words = row.locator("div").first.inner_text().split("\n")[:2]
+            found.append((name, number(words), number(row.locator("div.fig").inner_text())))
+        return found
+
+    def restart(self) -> None:
+        self.server.kill()
+        self.server.start()
+        self.page.reload()
+
+    def test_two_part_resin_over_plywood_with_a_fillet(self):
+        page = self.page
+        self.new_job("Tender transom")
+        page.get_by_role("button", name="Add a part").click()
+        self.fill("Width", "2 ft 6 in")
+        expect(page.get_by_text("2 ft 6 in = 0.762 m")).to_be_visible()
+        self.fill("Length", "1.4 m")
+        expect(page.get_by_text("1.07", exact=False).first).to_be_visible()
+        page.get_by_role("button", name="Add a fillet").click()
+
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("2x 300 cloth, 300 cloth +50")
+        expect(page.get_by_text("3 plies read")).to_be_visible()
+        expect(page.get_by_role("row").filter(has_text="300 cloth")).to_have_count(3)
+
+        self.step("Chemistry")
+        self.pick("Resin", "Laminating epoxy, 2 to 1")
+        expect(page.get_by_role("heading", level=1)).to_have_text(
+            re.compile(r"Medium hardener: \d+ min in the cup at 19 °C")
+        )
+        expect(page.get_by_text("two steps slower").or_(page.get_by_text("2 steps slower"))).to_be_visible()
+
+        self.step("Joints")
+        self.fill("Length", "1400 mm")
+        self.fill("Radius", "15 mm")
+        self.pick("Filler", "Wood flour")
+        expect(page.get_by_text("Paste for this joint")).to_be_visible()
+        self.assertIn(
+            "74 ml paste", page.get_by_role("link", name="Joints").inner_text()
+        )  # 0.2146 · 15² · 1.4 m + 10 %
+
+        self.step("Pots")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("on the work before it kicks")
+        self.saved()
+
+        self.step("Ticket")
+        (a_name, a, a_shown), (b_name, b, b_shown) = self.pours()
+        self.assertEqual((a_name, b_name), ("A, resin", "B, medium hardener"))
+        self.assertEqual((a_shown, b_shown), (20 + a, 20 + a + b))
+        self.assertAlmostEqual(b / a, 0.452, delta=0.01)
+        page.get_by_role("button", name="Take it to the bench").click()
+        page.get_by_label("A poured, g").fill(str(a + 2))
+        page.get_by_label("B poured, g").fill(str(b))
+        page.get_by_role("button", name="Poured").click()
+        expect(page.get_by_role("button", name=re.compile("Poured .*:"))).to_be_disabled()
+        page.get_by_label("Note").fill("ran a little")
+        page.get_by_role("button", name="Gelled").click()
+        expect(page.get_by_role("button", name=re.compile("Gelled .*:"))).to_be_disabled()
+
+        self.step("Log")
+        self.restart()
+        expect(page.get_by_text("“ran a little”")).to_be_visible()
+        expect(page.get_by_role("cell", name=re.compile("on the plan"))).to_be_visible()
+        page.goto(self.server.address)
+        expect(page.get_by_role("link").filter(has_text="Tender transom")).to_be_visible()
+
+    def test_catalysed_resin_and_chopped_mat(self):
+        page = self.page
+        self.new_job("Hatch tray")
+        page.get_by_role("button", name="Add a part").click()
+        page.get_by_role("radio", name="area", exact=True).click()
+        self.fill("Area of one", "1.5 m2")
+        self.pick("Surface", "Waxed mould")
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 csm, 1.5 oz mat")
+        expect(page.get_by_text("1.5 oz/ft² = 458 g/m²")).to_be_visible()
+        self.step("Chemistry")
+        self.pick("Resin", "General-purpose polyester")
+        self.fill("Gel time wanted", "20 min")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("1.6 % catalyst gels in 20 min at 19 °C")
+        self.saved()
+
+        self.step("Ticket")
+        expect(page.get_by_role("heading", level=1)).to_have_text("Goggles on, before the bottle is opened")
+        page.get_by_role("button", name="Goggles are on").click()
+        (_, resin, shown), (name, real_pct, drawn_ml) = self.pours()
+        self.assertEqual((name, shown), ("Catalyst", 20 + resin))
+        self.assertAlmostEqual(drawn_ml * 1.12 / resin * 100, real_pct, delta=0.01)
+        page.get_by_role("button", name="Take it to the bench").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("Goggles on, before the bottle is opened")
+        page.get_by_role("button", name="Goggles are on").click()
+        page.get_by_role("button", name="Poured").click()
+        page.get_by_role("button", name="Dumped").click()
+        expect(page.get_by_role("button", name=re.compile("Dumped .*:"))).to_be_disabled()
+        self.step("Log")
+        self.restart()
+        expect(page.get_by_text(re.compile(r"dumped \d\d:\d\d"))).to_be_visible()
