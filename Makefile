@@ -24,7 +24,7 @@ api: .venv/.installed-dev web/node_modules/.installed
 
 # Retakes docs/screenshots from the demo data.
 shots: .venv/.installed-dev web/dist/index.html
-	$(PY) manage.py take_shots
+	$(PY) -m tests.shots
 
 format: .venv/.installed-dev web/node_modules/.installed
 	.venv/bin/ruff check --fix . ; .venv/bin/ruff format .

@@ -1,21 +1,48 @@
 """The invented shop Saltmarsh Slip and its jobs. Nothing computes from these figures."""
 
+from datetime import timedelta
+from uuid import uuid4
+
+from django.utils import timezone
+
+from cradle.bench.models import Run
+from cradle.bench.running import issue_run, record_event
 from cradle.demo_jobs import buoy_lid, skiff
-from cradle.jobs.saving import start_job
+from cradle.jobs.saving import save_job, start_job
 from cradle.shops.models import Membership, Shop
-from layup.job import Conditions, ShopFacts
+from layup.job import Conditions, PotWishes, ShopFacts
 
 SHOP_NAME = "Saltmarsh Slip"
-PERSON, PASSWORD = "wren", "tide-and-tar"
+# Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; a note.
+_MORNING = ((0, 7, 22, 1.0, ""), (15, 9, 26, 1.02, "room warming"), (34, 6, 24, 1.0, "last of it into the cup"))
 
 
 def load(person) -> Shop:
-    """Make the demo shop, its person's membership and its jobs."""
+    """Make the demo shop, its person's membership, its jobs, and this morning's first pots of the skiff."""
     facts = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
     shop = Shop.objects.create(
         name=SHOP_NAME, time_zone="Europe/London", currency="GBP", facts=facts.model_dump(mode="json")
     )
     Membership.objects.create(shop=shop, person=person)
-    for spec in (buoy_lid(), skiff()):
-        start_job(shop, spec, person)
+    start_job(shop, buoy_lid(), person)
+    two_hands = PotWishes(hands=2)
+    begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
+    _log_a_morning(issue_run(begun.job, person), person)
+    save_job(begun.job, skiff(), begun.number, person)
     return shop
+
+
+def _log_a_morning(run: Run, person) -> None:
+    start = timezone.now() - timedelta(hours=4)
+    for pot, (after_min, used_min, gelled_min, part_b_share, note) in enumerate(_MORNING, 1):
+        poured = start + timedelta(minutes=after_min)
+        pours = run.plan["pots"][0]["ticket"]["pours"]
+        part_a, part_b = pours[0]["amount"], round(pours[1]["amount"] * part_b_share)
+
+        def tap(kind, minutes, pot=pot, poured=poured, **more):
+            at = poured + timedelta(minutes=minutes)
+            record_event(run, person, tap_id=uuid4(), pot=pot, kind=kind, happened_at=at, **more)
+
+        tap("poured", 0, part_a_g=part_a, part_b_g=part_b)
+        tap("used by", used_min, note=note)
+        tap("gelled at", gelled_min)

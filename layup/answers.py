@@ -1,11 +1,11 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
-from layup.gel import catalysed_gel_min, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min, pot_life_min
 from layup.hardeners import HardenerRow, HardenerVerdict
 from layup.job import JobSpec, Joint
 from layup.joints import fillet_section_mm2, fillet_throat_mm
-from layup.materials import Filler, ResinSystem
+from layup.materials import Filler, Hardener, ResinSystem
 from layup.mix import Mix
 from layup.outcome import (
     ChemistryResult,
@@ -21,7 +21,7 @@ from layup.outcome import (
     StuckResult,
     TicketResult,
 )
-from layup.pots import SIGMA_GEL, Pots, Stuck
+from layup.pots import Pots, Stuck
 from layup.ratio import weight_ratio
 from layup.thickening import Paste
 
@@ -72,6 +72,7 @@ def chemistry_result(
     """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
     largest = max((group for _, group in pots), key=lambda group: group.mass_g, default=None)
     life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
+    mass = largest.mass_g if largest else None
     needed = None
     if largest:
         spread = largest.laid_g / largest.spread_g_per_min
@@ -88,16 +89,16 @@ def chemistry_result(
         sentence=sentence,
         reason=reason,
         life_min=life,
-        life_give_or_take_min=life * SIGMA_GEL if life is not None else None,
-        life_of_pot_g=largest.mass_g if largest else None,
+        life_give_or_take_min=life * mix.life.sigma_gel(mass) if life is not None else None,
+        life_of_pot_g=mass,
         needed_min=needed,
         ratio_by_volume=by_volume,
         ratio_by_weight=by_weight,
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
-        hardeners=tuple(_hardener_result(row) for row in hardener.rows) if hardener else (),
+        hardeners=tuple(_hardener_result(row, room_c, mass) for row in hardener.rows) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
-        chart=_chart(resin, hardener, dose, room_c),
+        chart=_chart(resin, hardener, dose, room_c, mass),
     )
 
 
@@ -115,14 +116,18 @@ def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[
     return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
 
 
-def _hardener_result(row: HardenerRow) -> HardenerResult:
+def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None) -> float:
+    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g)
+
+
+def _hardener_result(row: HardenerRow, room_c: float, mass_g: float | None) -> HardenerResult:
     return HardenerResult(
         id=row.hardener.id,
         name=row.hardener.name,
         band_low_c=row.band_c[0],
         band_high_c=row.band_c[1],
         steps_off=row.steps_off,
-        pot_life_min=row.stated_pot_life_min,
+        pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g),
         next_ply_from_min=row.clocks.next_ply_from_min,
         window_closes_min=row.clocks.window_closes_min,
         sandable_min=row.clocks.sandable_min,
@@ -146,21 +151,27 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseRes
     )
 
 
-def _chart(resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float) -> GelChart:
+def _chart(
+    resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float, mass_g: float | None
+) -> GelChart:
     if hardener:
         lines = tuple(
             GelLine(
                 name=row.hardener.name,
-                minutes=tuple(stated_pot_life_at_min(row.hardener, t) for t in CHART_C),
+                minutes=tuple(_life_in_pot_min(row.hardener, t, mass_g) for t in CHART_C),
                 band_low_c=row.band_c[0],
                 band_high_c=row.band_c[1],
                 chosen=row.chosen,
             )
             for row in hardener.rows
         )
-        at_room = hardener.chosen.stated_pot_life_min if hardener.chosen else None
-        stated = hardener.chosen.hardener.pot_life_mass_g if hardener.chosen else None
-        return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, stated_mass_g=stated)
+        chosen = hardener.chosen.hardener if hardener.chosen else None
+        return GelChart(
+            temperatures_c=CHART_C,
+            lines=lines,
+            life_at_room_min=_life_in_pot_min(chosen, room_c, mass_g) if chosen else None,
+            pot_g=mass_g or hardener.rows[0].hardener.pot_life_mass_g,
+        )
     catalyst = resin.catalyst
     doses = [catalyst.least_pct, catalyst.most_pct]
     doses += [dose.catalyst_pct] if all(abs(dose.catalyst_pct - known) > 1e-9 for known in doses) else []
@@ -175,7 +186,7 @@ def _chart(resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdi
         for pct in doses
     )
     at_room = catalysed_gel_min(catalyst, room_c, dose.catalyst_pct)
-    return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, stated_mass_g=None)
+    return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, pot_g=None)
 
 
 def pot_results(

@@ -122,7 +122,7 @@ class ResinUse(Record):
 
 
 class HardenerResult(Record):
-    """One hardener weighed up; times in minutes, at the stated mass of pot."""
+    """One hardener weighed up; times in minutes, the pot life that of the job's largest pot in its cup."""
 
     id: str
     name: str
@@ -168,10 +168,12 @@ class GelLine(Record):
 
 
 class GelChart(Record):
+    """The gel chart. Two-part lines are for a pot of `pot_g` in its cup; a catalysed gel does not depend on mass."""
+
     temperatures_c: tuple[float, ...]
     lines: tuple[GelLine, ...]
     life_at_room_min: float | None
-    stated_mass_g: float | None
+    pot_g: float | None
 
 
 class ChemistryResult(Record):

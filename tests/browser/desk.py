@@ -14,7 +14,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
 
-from cradle.demo import PASSWORD, PERSON
+from cradle.demo_words import PASSWORD, PERSON
 
 ROOT = Path(__file__).resolve().parent.parent.parent
 FLAGS = [

@@ -5,6 +5,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from cradle import demo
+from cradle.demo_words import PASSWORD, PERSON
 from cradle.shops.models import Shop
 
 
@@ -14,5 +15,5 @@ class Command(BaseCommand):
     @transaction.atomic
     def handle(self, *args, **options):
         if not Shop.objects.filter(name=demo.SHOP_NAME).exists():
-            demo.load(User.objects.create_user(demo.PERSON, password=demo.PASSWORD))
-        self.stdout.write(f"Sign in as {demo.PERSON}, password {demo.PASSWORD}")
+            demo.load(User.objects.create_user(PERSON, password=PASSWORD))
+        self.stdout.write(f"Sign in as {PERSON}, password {PASSWORD}")

@@ -573,14 +573,17 @@ export interface components {
             /** True Density G Per Cm3 */
             true_density_g_per_cm3: number;
         };
-        /** GelChart */
+        /**
+         * GelChart
+         * @description The gel chart. Two-part lines are for a pot of `pot_g` in its cup; a catalysed gel does not depend on mass.
+         */
         GelChart: {
             /** Life At Room Min */
             life_at_room_min: number | null;
             /** Lines */
             lines: components["schemas"]["GelLine"][];
-            /** Stated Mass G */
-            stated_mass_g: number | null;
+            /** Pot G */
+            pot_g: number | null;
             /** Temperatures C */
             temperatures_c: number[];
         };
@@ -630,7 +633,7 @@ export interface components {
         };
         /**
          * HardenerResult
-         * @description One hardener weighed up; times in minutes, at the stated mass of pot.
+         * @description One hardener weighed up; times in minutes, the pot life that of the job's largest pot in its cup.
          */
         HardenerResult: {
             /** Band High C */

@@ -1,22 +1,21 @@
-import { useRef } from "react";
 import type { Joint } from "../api/client";
 import { fixed } from "../format";
 import { WoodGrain } from "./hatches";
+import { useWidth } from "./useWidth";
 
-const WIDTH = 720;
 const HEIGHT = 500;
 
 /** The corner to scale: two panels, the fillet with its radius. The ring is dragged to change the radius. */
 export function Corner({ joint, onRadius }: { joint: Joint; onRadius: (radius_mm: number, done: boolean) => void }) {
-  const picture = useRef<SVGSVGElement>(null);
+  const [picture, width] = useWidth<SVGSVGElement>();
   const radius = joint.radius_mm ?? 0;
   const panel = joint.panel_thickness_mm;
   const reach = Math.max(radius * 2.1, panel * 7, 40);
-  const scale = 330 / reach;
+  const scale = Math.min(330, width * 0.4) / reach;
   const [r, t] = [radius * scale, panel * scale];
   const both = joint.sides === 2;
   // The corner where the upright's face meets the bottom's face.
-  const [x0, y0] = [both ? 360 + t / 2 : 150 + t, 400];
+  const [x0, y0] = [both ? width / 2 + t / 2 : Math.min(150, width * 0.24) + t, 400];
   const mid = Math.SQRT1_2;
   const ring = { x: x0 + r * (1 - mid), y: y0 - r * (1 - mid) };
   const bead = (side: 1 | -1, from: number) =>
@@ -25,7 +24,7 @@ export function Corner({ joint, onRadius }: { joint: Joint; onRadius: (radius_mm
   function drag(event: React.PointerEvent, done: boolean) {
     const box = picture.current?.getBoundingClientRect();
     if (!box) return;
-    const px = ((event.clientX - box.left) / box.width) * WIDTH - x0;
+    const px = ((event.clientX - box.left) / box.width) * width - x0;
     const py = y0 - ((event.clientY - box.top) / box.height) * HEIGHT;
     const next = Math.max(0, (px + py) / 2) / (1 - mid) / scale;
     onRadius(Math.min(200, Math.max(2, Math.round(next))), done);
@@ -34,23 +33,24 @@ export function Corner({ joint, onRadius }: { joint: Joint; onRadius: (radius_mm
   return (
     <svg
       ref={picture}
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      viewBox={`0 0 ${width} ${HEIGHT}`}
       className="w-full"
       role="img"
       aria-label={`Fillet of radius ${fixed(radius, 0)} mm, to scale`}
     >
       <defs>
         <WoodGrain id="corner-grain" />
+        <WoodGrain id="upright-grain" upright />
         <pattern id="paste" width="9" height="9" patternUnits="userSpaceOnUse">
           <rect width="9" height="9" fill="#F2C36B" />
           <path d="M2 2h.1M6 5h.1M3 7.5h.1" stroke="#7C4703" strokeWidth="1.6" strokeLinecap="round" />
         </pattern>
       </defs>
-      <rect x={x0 - t} y="40" width={t} height={y0 - 40} fill="url(#corner-grain)" stroke="#12252B" />
+      <rect x={x0 - t} y="40" width={t} height={y0 - 40} fill="url(#upright-grain)" stroke="#12252B" />
       <rect
         x={both ? 40 : x0 - t}
         y={y0}
-        width={both ? 640 : 660 - x0 + t}
+        width={both ? width - 80 : width - 40 - x0 + t}
         height={t}
         fill="url(#corner-grain)"
         stroke="#12252B"
@@ -63,7 +63,7 @@ export function Corner({ joint, onRadius }: { joint: Joint; onRadius: (radius_mm
       <text x={x0 - t - 10} y="79" textAnchor="end" fontSize="14" fill="#4E6168">
         {fixed(panel, 1)} mm
       </text>
-      <text x="670" y={y0 + t + 22} textAnchor="end" fontSize="15" fontWeight="600" fill="#12252B">
+      <text x={width - 44} y={y0 + t + 22} textAnchor="end" fontSize="15" fontWeight="600" fill="#12252B">
         Bottom
       </text>
       {r > 0 && (

@@ -1,16 +1,19 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import type { Chemistry } from "../api/client";
 import { minutes } from "../format";
+import { useWidth } from "./useWidth";
 
-const WIDTH = 740;
 const HEIGHT = 500;
 const LEFT = 50;
-const RIGHT = 640;
+/** Room for the names of the lines. */
+const NAMES = 84;
 const TOP = 14;
 const BOTTOM = 450;
 
 /** Gel time, on a log axis, against the room's temperature: a line a hardener or a dose, and today's point. */
 export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: number }) {
+  const [box, width] = useWidth<SVGSVGElement>();
+  const RIGHT = width - NAMES;
   const { chart } = chemistry;
   const all = chart.lines.flatMap((line) => line.minutes);
   const low = Math.max(2, Math.min(...all) * 0.85);
@@ -40,7 +43,8 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
   let lowest = Number.POSITIVE_INFINITY;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      ref={box}
+      viewBox={`0 0 ${width} ${HEIGHT}`}
       className="w-full"
       role="img"
       aria-label={`Gel time against temperature, ${chart.lines.length} lines${now ? `; ${minutes(now)} minutes today` : ""}`}

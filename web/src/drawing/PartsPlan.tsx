@@ -1,8 +1,8 @@
 import type { JobSpec } from "../api/client";
 import { area, fixed } from "../format";
+import { useWidth } from "./useWidth";
 
-const WIDTH = 720;
-const GAP = 46;
+const GAP = 54;
 const fills: Record<string, string> = {
   "bare plywood": "url(#plan-grain)",
   "sanded laminate": "#c3d4ce",
@@ -46,13 +46,13 @@ function piecesOf(document: JobSpec): Piece[] {
 }
 
 /** Rows of pieces, each row filled to the width, at a scale. */
-function rowsAt(pieces: Piece[], scale: number): { x: number; y: number; piece: Piece }[] | null {
+function rowsAt(pieces: Piece[], scale: number, width: number): { x: number; y: number; piece: Piece }[] | null {
   const placed: { x: number; y: number; piece: Piece }[] = [];
-  let [x, y, tall] = [0, 24, 0];
+  let [x, y, tall] = [1, 24, 0];
   for (const piece of pieces) {
     const wide = Math.max(piece.long * scale, 60);
-    if (x > 0 && x + wide > WIDTH - 50) [x, y, tall] = [0, y + tall + GAP, 0];
-    if (wide > WIDTH - 50) return null;
+    if (x > 1 && x + wide > width - 50) [x, y, tall] = [1, y + tall + GAP, 0];
+    if (wide > width - 50) return null;
     placed.push({ x, y, piece });
     x += wide + GAP + 8;
     tall = Math.max(tall, piece.short * scale);
@@ -61,19 +61,21 @@ function rowsAt(pieces: Piece[], scale: number): { x: number; y: number; piece: 
 }
 
 export function PartsPlan({ document }: { document: JobSpec }) {
+  const [box, width] = useWidth<SVGSVGElement>();
   const pieces = piecesOf(document);
   const longest = Math.max(0.01, ...pieces.map((piece) => piece.long));
-  let scale = Math.min((WIDTH - 60) / longest, 420);
-  let placed = rowsAt(pieces, scale);
+  let scale = Math.min((width - 60) / longest, 420);
+  let placed = rowsAt(pieces, scale, width);
   while (!placed && scale > 0.5) {
     scale *= 0.93;
-    placed = rowsAt(pieces, scale);
+    placed = rowsAt(pieces, scale, width);
   }
   if (!placed) return null;
   const bottom = Math.max(...placed.map(({ y, piece }) => y + piece.short * scale)) + 34;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${bottom}`}
+      ref={box}
+      viewBox={`0 0 ${width} ${bottom}`}
       className="w-full"
       role="img"
       aria-label={`${pieces.length} pieces to one scale`}

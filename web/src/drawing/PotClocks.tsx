@@ -1,10 +1,7 @@
 import type { PotResult } from "../api/client";
 import { fixed, minutes } from "../format";
+import { useWidth } from "./useWidth";
 
-const WIDTH = 740;
-const LEFT = 170;
-const RIGHT = 716;
-const ROW = 82;
 const TOP = 40;
 
 function shortLabels(labels: string[]): string {
@@ -14,13 +11,20 @@ function shortLabels(labels: string[]): string {
 
 /** Each kind of pot on one clock from the moment the parts touch: mixed, spread, its limit for use, its gel. */
 export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin: number }) {
+  const [box, width] = useWidth<SVGSVGElement>();
+  const narrow = width < 560;
+  const LEFT = narrow ? 8 : 172;
+  const RIGHT = width - 14;
+  const ROW = narrow ? 118 : 82;
+  const below = narrow ? 40 : 0;
   const longest = Math.max(...pots.map((pot) => pot.life_min)) * 1.06;
   const x = (min: number) => LEFT + (min / longest) * (RIGHT - LEFT);
-  const step = [1, 2, 5, 10, 20, 30, 60].find((other) => longest / other <= 9) ?? 120;
-  const height = TOP + pots.length * ROW + 10;
+  const step = [1, 2, 5, 10, 20, 30, 60].find((other) => longest / other <= (narrow ? 5 : 9)) ?? 120;
+  const height = TOP + pots.length * ROW + below + 10;
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${height}`}
+      ref={box}
+      viewBox={`0 0 ${width} ${height}`}
       className="w-full"
       role="img"
       aria-label={`${pots.length} kinds of pot against their clocks`}
@@ -36,17 +40,17 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
         <g key={mark}>
           <path d={`M${x(mark)} ${TOP - 12}V${height}`} stroke="#C9D2CD" />
           <text x={x(mark)} y={TOP - 18} textAnchor="middle" fontSize="13.5" fill="#4E6168" className="fig">
-            {mark === 0 ? "parts touch" : `${mark} min`}
+            {mark === 0 ? (narrow ? "0" : "parts touch") : `${mark} min`}
           </text>
         </g>
       ))}
       {pots.map((pot, at) => {
-        const y = TOP + at * ROW;
+        const y = TOP + at * ROW + below;
         const done = Math.min(contactMin + pot.spread_min, pot.life_min);
         const tall = 44;
         return (
           <g key={pot.id}>
-            <text x="0" y={y + 27} fontSize="27" fill="#12252B" className="fig">
+            <text x="0" y={narrow ? y - 14 : y + 27} fontSize={narrow ? 23 : 27} fill="#12252B" className="fig">
               {pot.count > 1 ? `${fixed(pot.count, 0)} × ` : ""}
               {fixed(pot.mass_g, 0)}
               <tspan fontSize="15" fill="#4E6168">
@@ -54,10 +58,10 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
                 g
               </tspan>
             </text>
-            <text x="0" y={y + 46} fontSize="13" fill="#12252B">
+            <text x={narrow ? 108 : 0} y={narrow ? y - 24 : y + 46} fontSize="13" fill="#12252B">
               {pot.owner_name.length > 24 ? `${pot.owner_name.slice(0, 23)}…` : pot.owner_name}
             </text>
-            <text x="0" y={y + 62} fontSize="13" fill="#4E6168">
+            <text x={narrow ? 108 : 0} y={narrow ? y - 8 : y + 62} fontSize="13" fill="#4E6168">
               {shortLabels(pot.labels)}
             </text>
             <path
@@ -74,7 +78,7 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
             <path d={`M${x(pot.life_min)} ${y + tall - 16}v22`} stroke="#B3261E" strokeWidth="3" />
             <path d={`M${x(pot.use_by_min)} ${y + 2}v${tall + 4}`} stroke="#12252B" strokeWidth="1.6" />
             <text x={x(pot.use_by_min) + 5} y={y + 15} fontSize="13" fill="#12252B" className="fig">
-              on the work by {minutes(pot.use_by_min)}
+              {narrow ? "by" : "on the work by"} {minutes(pot.use_by_min)}
             </text>
             <text x={x(pot.life_min)} y={y + tall + 20} textAnchor="end" fontSize="13" fill="#B3261E" className="fig">
               kicks {minutes(pot.life_min)}

@@ -1,10 +1,11 @@
 import type { PartResult } from "../api/client";
 import { fixed } from "../format";
 import { Hatch, WoodGrain } from "./hatches";
+import { useWidth } from "./useWidth";
 
-const WIDTH = 720;
-const LEFT = 78;
-const RIGHT = 420;
+const LEFT = 62;
+/** Room for the lettering beside the section. */
+const LETTERING = 210;
 const TOP = 26;
 const SUBSTRATE = 56;
 const LABEL_GAP = 38;
@@ -33,6 +34,8 @@ export function Section({
   onFocus: (id: string) => void;
   height?: number;
 }) {
+  const [box, width] = useWidth<SVGSVGElement>();
+  const RIGHT = Math.max(LEFT + 90, Math.min(width - LETTERING, 480));
   const total = part.thickness_mm;
   const bottom = height - SUBSTRATE - 12;
   const scale = total > 0 ? (bottom - TOP) / total : 0;
@@ -53,7 +56,8 @@ export function Section({
   const lift = Math.max(0, TOP - 8 - (labelled.at(-1)?.at ?? TOP));
   return (
     <svg
-      viewBox={`0 0 ${WIDTH} ${height}`}
+      ref={box}
+      viewBox={`0 0 ${width} ${height}`}
       className="w-full"
       role="img"
       aria-label={`Section through ${part.name || "the part"}: ${part.plies.length} plies, ${fixed(total, 2)} mm`}
@@ -88,7 +92,7 @@ export function Section({
         </g>
       )}
       <path
-        d={`M${LEFT} ${bottom}H${RIGHT}V${bottom + SUBSTRATE}l-38 -7l-45 8l-52 -6l-60 7l-48 -8l-52 7L${LEFT} ${bottom + SUBSTRATE - 4}Z`}
+        d={`M${LEFT} ${bottom}H${RIGHT}V${bottom + SUBSTRATE}l-12 -7l-14 8l-16 -6l-19 7l-15 -8L${LEFT} ${bottom + SUBSTRATE - 4}Z`}
         fill={substrateFill[part.substrate] ?? "#cfd5d2"}
         stroke="#12252B"
         strokeWidth="1"

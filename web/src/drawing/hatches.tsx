@@ -55,9 +55,15 @@ export function Hatch({ id, architecture, fibre }: { id: string; architecture: A
   );
 }
 
-export function WoodGrain({ id }: { id: string }) {
+export function WoodGrain({ id, upright = false }: { id: string; upright?: boolean }) {
   return (
-    <pattern id={id} width="90" height="24" patternUnits="userSpaceOnUse">
+    <pattern
+      id={id}
+      width="90"
+      height="24"
+      patternUnits="userSpaceOnUse"
+      patternTransform={upright ? "rotate(90)" : undefined}
+    >
       <rect width="90" height="24" fill="#E7D8B8" />
       <path
         d="M0 4c20-3 30 3 50 1s25-3 40-1M0 11c15 3 40-2 60 1s20 1 30-1M0 19c25-3 30 2 45 0s30 2 45 0"

@@ -56,6 +56,7 @@ export function StepsRow({ step: current }: { step: string }) {
   const row = useRef<HTMLElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the current step moves, and the row follows
   useEffect(() => {
+    window.scrollTo(0, 0);
     row.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [current]);
   const { plan, document, job } = useJob();

@@ -42,7 +42,7 @@ export function ChemistryStep() {
             <GelChart chemistry={chemistry} roomC={plan.conditions.room_c} />
             <p className="lab border-t border-rule pt-2">
               {chemistry.two_part
-                ? `Lines: the stated pot life of ${fixed(chemistry.chart.stated_mass_g ?? 100, 0)} g in a cup, carried to other temperatures (memory). Thick: the band each hardener is made for (common practice). A heavier pot is shorter.`
+                ? `Lines: the life of a ${fixed(chemistry.chart.pot_g ?? 100, 0)} g pot in its cup, from the stated pot life (memory). Thick: the band each hardener is made for (common practice). Your data sheet wins.`
                 : "Lines: gel time by dose (common practice: 10 °C warmer or twice the catalyst halves it). Your data sheet wins."}
             </p>
           </>
@@ -150,7 +150,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   return (
     <>
       <LargestPot chemistry={chemistry} plan={plan} />
-      <ul className="border-t border-rule" aria-label="Hardeners, fast to slow">
+      <ul className="border-t border-rule" aria-label="Hardeners, fast to slow, with the life of this pot">
         {chemistry.hardeners.map((hardener) => (
           <li
             key={hardener.id}

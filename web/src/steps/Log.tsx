@@ -151,7 +151,7 @@ function LifeBar({ story }: { story: Story }) {
         <g>
           <circle cx={x(story.used_in_min)} cy="22" r="6.5" fill="#FBFCFB" stroke="#1C5D8C" strokeWidth="2.4" />
           <text x={x(story.used_in_min)} y="10" textAnchor="middle" fontSize="12.5" fill="#1C5D8C" className="fig">
-            used {minutes(story.used_in_min)}
+            used {fixed(story.used_in_min, 0)}
           </text>
         </g>
       )}
@@ -166,7 +166,7 @@ function LifeBar({ story }: { story: Story }) {
             fill="#12252B"
             className="fig"
           >
-            gelled {minutes(story.gelled_in_min)}
+            gelled {fixed(story.gelled_in_min, 0)}
           </text>
         </g>
       )}
