@@ -2,7 +2,7 @@
 
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
 from layup.gel import catalysed_gel_min, pot_life_min
-from layup.hardeners import HardenerRow, HardenerVerdict
+from layup.hardeners import HardenerVerdict
 from layup.job import JobSpec, Joint
 from layup.joints import fillet_section_mm2, fillet_throat_mm
 from layup.materials import Filler, Hardener, ResinSystem
@@ -96,7 +96,7 @@ def chemistry_result(
         ratio_by_weight=by_weight,
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
-        hardeners=tuple(_hardener_result(row, room_c, mass) for row in hardener.rows) if hardener else (),
+        hardeners=_hardener_results(hardener, room_c, mass) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
         chart=_chart(resin, hardener, dose, room_c, mass),
     )
@@ -120,19 +120,23 @@ def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None) ->
     return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g)
 
 
-def _hardener_result(row: HardenerRow, room_c: float, mass_g: float | None) -> HardenerResult:
-    return HardenerResult(
-        id=row.hardener.id,
-        name=row.hardener.name,
-        band_low_c=row.band_c[0],
-        band_high_c=row.band_c[1],
-        steps_off=row.steps_off,
-        pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g),
-        next_ply_from_min=row.clocks.next_ply_from_min,
-        window_closes_min=row.clocks.window_closes_min,
-        sandable_min=row.clocks.sandable_min,
-        chosen=row.chosen,
-        reason=row.reason,
+def _hardener_results(verdict: HardenerVerdict, room_c: float, mass_g: float | None) -> tuple[HardenerResult, ...]:
+    defined = verdict.chosen is not None
+    return tuple(
+        HardenerResult(
+            id=row.hardener.id,
+            name=row.hardener.name,
+            band_low_c=row.band_c[0],
+            band_high_c=row.band_c[1],
+            steps_off=row.steps_off,
+            pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g) if defined else None,
+            next_ply_from_min=row.clocks.next_ply_from_min if defined else None,
+            window_closes_min=row.clocks.window_closes_min if defined else None,
+            sandable_min=row.clocks.sandable_min if defined else None,
+            chosen=row.chosen,
+            reason=row.reason,
+        )
+        for row in verdict.rows
     )
 
 
@@ -155,10 +159,13 @@ def _chart(
     resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float, mass_g: float | None
 ) -> GelChart:
     if hardener:
+        # Under the family's lowest band nothing is defined, so the lines begin there.
+        coldest = min(row.band_c[0] for row in hardener.rows)
+        temperatures = (coldest, *(t for t in CHART_C if t > coldest))
         lines = tuple(
             GelLine(
                 name=row.hardener.name,
-                minutes=tuple(_life_in_pot_min(row.hardener, t, mass_g) for t in CHART_C),
+                minutes=tuple(_life_in_pot_min(row.hardener, t, mass_g) for t in temperatures),
                 band_low_c=row.band_c[0],
                 band_high_c=row.band_c[1],
                 chosen=row.chosen,
@@ -167,7 +174,7 @@ def _chart(
         )
         chosen = hardener.chosen.hardener if hardener.chosen else None
         return GelChart(
-            temperatures_c=CHART_C,
+            temperatures_c=temperatures,
             lines=lines,
             life_at_room_min=_life_in_pot_min(chosen, room_c, mass_g) if chosen else None,
             pot_g=mass_g or hardener.rows[0].hardener.pot_life_mass_g,
@@ -270,10 +277,11 @@ def _mixing_words(mix: Mix) -> tuple[str, ...]:
     return scrape, "Leave what clings to the wall: it may not be mixed"
 
 
-def stuck_result(stuck: Stuck, mix: Mix) -> StuckResult:
+def stuck_result(owner_name: str, stuck: Stuck, mix: Mix) -> StuckResult:
     """Work that no pot fits, with what would free it and by how much."""
     return StuckResult(
         owner_id=stuck.works[0].owner_id,
+        owner_name=owner_name,
         labels=tuple(work.label for work in stuck.works),
         why=f"no pot can be measured and spread in time: limited by {stuck.size.limited_by}",
         floor_g=stuck.size.floor_g,

@@ -69,6 +69,8 @@ class Mix:
 
     @property
     def life(self) -> PotLife:
+        """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
+
         def sigma_gel(mass_g: float) -> float:
             extra = doublings_over_stated(self.hardener, mass_g) if self.hardener else 0
             return SIGMA_GEL + SIGMA_GEL_PER_DOUBLING * extra
@@ -105,7 +107,7 @@ class Mix:
         life = self.life
 
         @lru_cache(maxsize=256)
-        def size_for(rate: float) -> PotSize:
+        def sized(rate: float) -> PotSize:
             return size_pot(
                 life,
                 rate,
@@ -117,7 +119,7 @@ class Mix:
                 set_by_hand_g=self.job.pots.largest_g,
             )
 
-        return lambda rate: size_for(round(rate, 3))
+        return lambda rate: sized(round(rate, 3))
 
     def amounts(self, pot_g: float) -> Amounts:
         """The pours of a pot in the units of the tool in hand."""

@@ -122,17 +122,20 @@ class ResinUse(Record):
 
 
 class HardenerResult(Record):
-    """One hardener weighed up; times in minutes, the pot life that of the job's largest pot in its cup."""
+    """One hardener weighed up; times in minutes, the pot life that of the job's largest pot in its cup.
+
+    The times are None under the family's lowest band, where nothing is defined.
+    """
 
     id: str
     name: str
     band_low_c: float
     band_high_c: float
     steps_off: int
-    pot_life_min: float
-    next_ply_from_min: float
-    window_closes_min: float
-    sandable_min: float
+    pot_life_min: float | None
+    next_ply_from_min: float | None
+    window_closes_min: float | None
+    sandable_min: float | None
     chosen: bool
     reason: str
 
@@ -254,6 +257,7 @@ class StuckResult(Record):
     """Work for which no pot can be used inside its life."""
 
     owner_id: str
+    owner_name: str
     labels: tuple[str, ...]
     why: str
     floor_g: float

@@ -64,13 +64,13 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     hardener, dose = _verdicts(job, resin, conditions, draft)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft)
     pots: list[tuple[str, Pots]] = []
-    stuck: list[Stuck] = []
+    stuck: list[tuple[str, Stuck]] = []
     if mix:
         _plan_joints(job, mix, draft)
         for owner_name, copies, works in draft.works:
             fitted, unfitted = split_into_pots(works, copies, mix.sizer(), mix.step_g)
             pots += [(owner_name, group) for group in fitted]
-            stuck += unfitted
+            stuck += [(owner_name, group) for group in unfitted]
     facts = Facts(
         job=job,
         room_c=conditions.room_c,
@@ -87,11 +87,11 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
         conditions=conditions,
         parts=tuple(draft.parts),
         joints=tuple(draft.joints),
-        resin=_resin_use(draft, pots, mix) if mix and pots else None,
+        resin=_resin_use(draft, pots, mix) if mix and pots and not stuck else None,
         chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots),
         pots=potted,
         pot_count=sum(pot.count for pot in potted),
-        stuck=tuple(stuck_result(item, mix) for item in stuck),
+        stuck=tuple(stuck_result(owner_name, group, mix) for owner_name, group in stuck),
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
     )

@@ -114,7 +114,7 @@ def _run_out(run: Run) -> RunOut:
 
 @router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])
 def list_runs(request: HttpRequest, job_id: UUID):
-    runs = job_of(request, job_id).runs.select_related("started_by").order_by("-started_at")
+    runs = job_of(request, job_id).runs.with_events().order_by("-started_at")
     return [_run_out(run) for run in runs]
 
 
@@ -124,16 +124,16 @@ def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
 
 
 def _run_of(request: HttpRequest, run_id: UUID) -> Run:
-    return get_object_or_404(Run.objects.of(request.user).select_related("started_by"), pk=run_id)
+    return get_object_or_404(Run.objects.of(request.user), pk=run_id)
 
 
 @router.get("/runs/{uuid:run_id}", response=RunOut)
 def read_run(request: HttpRequest, run_id: UUID):
-    return _run_out(_run_of(request, run_id))
+    return _run_out(get_object_or_404(Run.objects.of(request.user).with_events(), pk=run_id))
 
 
 @router.post("/runs/{uuid:run_id}/events", response=RunOut)
 def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
     run = _run_of(request, run_id)
     record_event(run, request.user, **sent.model_dump())
-    return _run_out(run)
+    return read_run(request, run_id)

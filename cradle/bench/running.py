@@ -106,7 +106,7 @@ def stories_of(run: Run) -> list[PotStory]:
     """Each pot of a run that has events, in order, with how it kept to its plan."""
     answer = Plan.model_validate(run.plan)
     by_pot: dict[int, list[PotEvent]] = defaultdict(list)
-    for event in run.events.select_related("recorded_by"):
+    for event in run.events.all():
         by_pot[event.pot].append(event)
     return [_story(number, _planned(answer, number), by_pot[number]) for number in sorted(by_pot)]
 

@@ -29,12 +29,21 @@ class Job(models.Model):
         return self.revisions.select_related("saved_by").order_by("-number").first()
 
 
+class RevisionQuerySet(models.QuerySet):
+    def latest_of_shop(self, shop: Shop):
+        """The latest revision of each of a shop's jobs, newest first, in one query."""
+        of_shop = self.filter(job__shop=shop).annotate(top=models.Max("job__revisions__number"))
+        return of_shop.filter(number=models.F("top")).select_related("job", "saved_by").order_by("-saved_at")
+
+
 class JobRevision(models.Model):
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     document = models.JSONField()
     saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     saved_at = models.DateTimeField(auto_now_add=True)
+
+    objects = RevisionQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["job", "number"], name="one_revision_a_number")]

@@ -9,6 +9,7 @@ from ninja import Router, Schema
 
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import plan_of, save_job, start_job
+from cradle.shops.models import Shop
 from cradle.shops.routes import shop_of
 from layup.job import Conditions, JobSpec
 from layup.outcome import Architecture, Fibre, NextStep, Plan
@@ -77,12 +78,12 @@ def _job_out(job: Job, revision: JobRevision) -> JobOut:
     )
 
 
-def _strip(job: Job, revision: JobRevision) -> JobStrip:
+def _strip(shop: Shop, revision: JobRevision) -> JobStrip:
     spec = revision.spec()
-    answer = plan_of(job.shop, spec)
+    answer = plan_of(shop, spec)
     first = answer.parts[0] if answer.parts else None
     return JobStrip(
-        id=job.pk,
+        id=revision.job_id,
         name=spec.name,
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
@@ -103,8 +104,7 @@ def _strip(job: Job, revision: JobRevision) -> JobStrip:
 @router.get("/shops/{uuid:shop_id}/jobs", response=list[JobStrip])
 def list_jobs(request: HttpRequest, shop_id: UUID):
     shop = shop_of(request, shop_id)
-    strips = [_strip(job, job.latest()) for job in shop.jobs.select_related("shop")]
-    return sorted(strips, key=lambda strip: strip.saved_at, reverse=True)
+    return [_strip(shop, revision) for revision in JobRevision.objects.latest_of_shop(shop)]
 
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)

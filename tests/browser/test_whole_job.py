@@ -14,6 +14,7 @@ def number(text: str) -> float:
 class WholeJob(DeskTest):
     def pours(self) -> list[tuple[str, float, float]]:
         """Each pour on the ticket: its name, the amount in its words, the number it shows large."""
+        expect(self.page.get_by_role("heading", level=1)).to_contain_text("Pot 1 of")
         rows = self.page.get_by_role("region", name="Ticket").locator("ol").first.locator("li").all()[1:]
         found = []
         for row in rows:

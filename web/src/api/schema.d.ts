@@ -634,6 +634,8 @@ export interface components {
         /**
          * HardenerResult
          * @description One hardener weighed up; times in minutes, the pot life that of the job's largest pot in its cup.
+         *
+         *     The times are None under the family's lowest band, where nothing is defined.
          */
         HardenerResult: {
             /** Band High C */
@@ -647,17 +649,17 @@ export interface components {
             /** Name */
             name: string;
             /** Next Ply From Min */
-            next_ply_from_min: number;
+            next_ply_from_min: number | null;
             /** Pot Life Min */
-            pot_life_min: number;
+            pot_life_min: number | null;
             /** Reason */
             reason: string;
             /** Sandable Min */
-            sandable_min: number;
+            sandable_min: number | null;
             /** Steps Off */
             steps_off: number;
             /** Window Closes Min */
-            window_closes_min: number;
+            window_closes_min: number | null;
         };
         /**
          * JobMaterials
@@ -1657,6 +1659,8 @@ export interface components {
             levers: components["schemas"]["Lever"][];
             /** Owner Id */
             owner_id: string;
+            /** Owner Name */
+            owner_name: string;
             /** Why */
             why: string;
         };

@@ -65,14 +65,16 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
       <text x={LEFT - 8} y={BOTTOM + 5} textAnchor="end" fontSize="13" fill="#4E6168">
         min
       </text>
-      {[5, 10, 15, 20, 25, 30, 35].map((t) => (
-        <g key={t}>
-          <path d={`M${x(t)} ${TOP}V${BOTTOM}`} stroke="#DFE5E1" />
-          <text x={x(t)} y={BOTTOM + 24} textAnchor="middle" fontSize="14" fill="#4E6168" className="fig">
-            {t}
-          </text>
-        </g>
-      ))}
+      {[5, 10, 15, 20, 25, 30, 35]
+        .filter((t) => t >= first)
+        .map((t) => (
+          <g key={t}>
+            <path d={`M${x(t)} ${TOP}V${BOTTOM}`} stroke="#DFE5E1" />
+            <text x={x(t)} y={BOTTOM + 24} textAnchor="middle" fontSize="14" fill="#4E6168" className="fig">
+              {t}
+            </text>
+          </g>
+        ))}
       <text x={RIGHT} y={BOTTOM + 44} textAnchor="end" fontSize="13" fill="#4E6168">
         room °C
       </text>
@@ -136,7 +138,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
         </g>
       )}
       {!onChart || !now ? (
-        <text x={LEFT + 12} y={TOP + 22} fontSize="15" fill="#B3261E" fontWeight="600">
+        <text x={LEFT + 12} y={BOTTOM - 14} fontSize="15" fill="#B3261E" fontWeight="600">
           nothing is defined at {roomC.toFixed(1)} °C
         </text>
       ) : null}

@@ -12,7 +12,7 @@ import { TicketStep } from "../steps/Ticket";
 import { CautionTally } from "../ui/Cautions";
 import { Sign } from "../ui/Sign";
 import { ConditionsStrip } from "./ConditionsStrip";
-import { JobContext, useJob } from "./context";
+import { JobContext, useJob, Words } from "./context";
 import { useDraft } from "./draft";
 import { SavingState } from "./SavingState";
 import { StepsRow } from "./StepsRow";
@@ -92,7 +92,7 @@ function Desk({
   reload: () => void;
 }) {
   const draft = useDraft(job, reload);
-  const [pending] = useState(() => new Map<string, string>());
+  const [pending] = useState(() => new Words(`inch-cradle.words.${job.id}`));
   const hold = useMemo(() => ({ ...draft, library, shop, pending }), [draft, library, shop, pending]);
   const Screen = screens[step] ?? MeasureStep;
   return (

@@ -34,7 +34,7 @@ function headline(step: Step, plan: Plan): string {
       if (chemistry.dose) return `${fixed(chemistry.dose.catalyst_pct, 2)} % · ${minutes(chemistry.dose.gel_min)} min`;
       const chosen = chemistry.hardeners.find((hardener) => hardener.chosen);
       return chosen
-        ? `${chosen.name} · ${minutes(chemistry.life_min ?? chosen.pot_life_min)} min`
+        ? `${chosen.name} · ${minutes(chemistry.life_min ?? chosen.pot_life_min ?? 0)} min`
         : "none for this cold";
     }
     case "joints": {

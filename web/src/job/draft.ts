@@ -17,6 +17,46 @@ export interface Draft {
   reload: () => void;
 }
 
+/** Quantities that may stand empty: a refused one is taken out of the document, its words stay in the field. */
+const MAY_STAND_EMPTY = new Set([
+  "width_m",
+  "length_m",
+  "area_m2",
+  "radius_mm",
+  "wanted_gel_min",
+  "deadline_h",
+  "largest_g",
+  "cup_g",
+]);
+
+type Tree = { [key: string]: Tree | unknown };
+
+function holderOf(document: JobSpec, path: string): { holder: Tree | undefined; field: string } {
+  const steps = path.split(".");
+  const field = steps.pop() ?? "";
+  const start = document as unknown as Tree;
+  return { holder: steps.reduce<Tree | undefined>((tree, step) => tree?.[step] as Tree | undefined, start), field };
+}
+
+/** Whether a field still shows the words that were refused: it is empty, and words are kept for it. */
+function standsRefused(document: JobSpec, path: string): boolean {
+  const { holder, field } = holderOf(document, path);
+  const typed = holder?.typed as Record<string, string> | undefined;
+  return holder?.[field] == null && !!typed?.[field];
+}
+
+/** The document without the quantities at these paths, so that one bad field does not hold up the rest. */
+function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | null {
+  const copy = structuredClone(document);
+  const emptied = faults.filter(({ path }) => {
+    const { holder, field } = holderOf(copy, path);
+    if (!holder || !MAY_STAND_EMPTY.has(field) || holder[field] == null) return false;
+    holder[field] = null;
+    return true;
+  });
+  return faults.length > 0 && emptied.length === faults.length ? copy : null;
+}
+
 const SETTLE_MS = 120;
 const RETRY_MS = 3000;
 const kept = (jobId: string) => `inch-cradle.draft.${jobId}`;
@@ -56,7 +96,7 @@ export function useDraft(first: Job, reload: () => void): Draft {
       revision.current = answer.revision;
       setJob(answer);
       setPlan(answer.plan);
-      setFaults([]);
+      setFaults((held) => held.filter(({ path }) => standsRefused(answer.document, path)));
       busy.current = false;
       if (latest.current !== sent) return void save();
       localStorage.removeItem(kept(first.id));
@@ -67,6 +107,12 @@ export function useDraft(first: Job, reload: () => void): Draft {
       if (!(error instanceof Refused)) throw error;
       if (latest.current !== sent && refused.status === 422) return void save();
       setFaults(refused.faults);
+      const rest = refused.status === 422 ? withoutRefused(sent, refused.faults) : null;
+      if (rest) {
+        latest.current = rest;
+        setDocument(rest);
+        return void save();
+      }
       setSaving(refused.status === 409 ? "stale" : refused.status === 422 ? "refused" : "unreachable");
       if (refused.status !== 409 && refused.status !== 422) timer.current = window.setTimeout(save, RETRY_MS);
     }

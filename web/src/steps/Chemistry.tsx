@@ -1,7 +1,7 @@
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
 import { degrees, fixed, longTime, minutes } from "../format";
-import { useFault, useJob } from "../job/context";
+import { useFault, useJob, withQuantity } from "../job/context";
 import { Button } from "../ui/Button";
 import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
@@ -13,8 +13,11 @@ import { Split, Title } from "./Split";
 
 function useChemistry() {
   const { edit } = useJob();
-  return (change: Partial<JobSpec["chemistry"]>) =>
-    edit((before) => ({ ...before, chemistry: { ...before.chemistry, ...change } }));
+  const change = (next: Partial<JobSpec["chemistry"]>) =>
+    edit((before) => ({ ...before, chemistry: { ...before.chemistry, ...next } }));
+  const measure = (field: "deadline_h" | "wanted_gel_min", value: number | null, words: string) =>
+    edit((before) => ({ ...before, chemistry: withQuantity(before.chemistry, field, value, words) }));
+  return { change, measure };
 }
 
 export function ChemistryStep() {
@@ -145,7 +148,7 @@ function Basis() {
 
 function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document, edit } = useJob();
-  const change = useChemistry();
+  const { change, measure } = useChemistry();
   const spec = document.chemistry;
   return (
     <>
@@ -165,13 +168,16 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
               {hardener.name}
             </button>
             <span className="fig text-right text-[20px]">
-              {minutes(hardener.pot_life_min)} <span className="text-[13px] font-normal text-ink-soft">min</span>
+              {hardener.pot_life_min == null ? "–" : minutes(hardener.pot_life_min)}{" "}
+              <span className="text-[13px] font-normal text-ink-soft">min</span>
             </span>
             <span className="pr-2 text-[13.5px] leading-snug">
               {hardener.reason}
               <span className="lab block">
-                {degrees(hardener.band_low_c)} to {degrees(hardener.band_high_c)} °C · next ply from{" "}
-                {longTime(hardener.next_ply_from_min)} · sand {longTime(hardener.sandable_min)}
+                {degrees(hardener.band_low_c)} to {degrees(hardener.band_high_c)} °C
+                {hardener.next_ply_from_min != null &&
+                  hardener.sandable_min != null &&
+                  ` · next ply from ${longTime(hardener.next_ply_from_min)} · sand ${longTime(hardener.sandable_min)}`}
               </span>
             </span>
           </li>
@@ -203,9 +209,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           typed={spec.typed?.deadline_h}
           optional
           placeholder="24 h"
-          onCommit={(value, typed) =>
-            change({ deadline_h: value == null ? null : value / 60, typed: { ...spec.typed, deadline_h: typed } })
-          }
+          onCommit={(value, words) => measure("deadline_h", value == null ? null : value / 60, words)}
         />
         <Choice
           label="Mixing"
@@ -242,7 +246,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
 
 function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document } = useJob();
-  const change = useChemistry();
+  const { change, measure } = useChemistry();
   const spec = document.chemistry;
   const dose = chemistry.dose;
   const pctFault = useFault("chemistry.catalyst_pct");
@@ -262,9 +266,10 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           placeholder={`${fixed(dose.wanted_gel_min, 0)} min`}
           optional
           large
-          onCommit={(wanted_gel_min, typed) =>
-            change({ wanted_gel_min, catalyst_pct: null, typed: { ...spec.typed, wanted_gel_min: typed } })
-          }
+          onCommit={(value, words) => {
+            change({ catalyst_pct: null });
+            measure("wanted_gel_min", value, words);
+          }}
         />
         <div>
           <div className="lab mb-1">or your own dose, % by weight</div>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Joint, JointResult } from "../api/client";
 import { ConsistencyPicture, Corner } from "../drawing/Corner";
 import { fixed, mass, plural } from "../format";
-import { useFault, useJob, withJoint, withMaterial } from "../job/context";
+import { useFault, useJob, withJoint, withMaterial, withQuantity } from "../job/context";
 import { Button } from "../ui/Button";
 import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
@@ -40,7 +40,10 @@ export function JointsStep() {
   const result = plan.joints?.find((other) => other.id === joint.id);
   const pots = plan.pots?.filter((pot) => pot.owner_id === joint.id) ?? [];
   const count = pots.reduce((sum, pot) => sum + pot.count, 0);
-  const change = (next: Partial<Joint>) => edit((before) => withJoint(before, joint.id, next));
+  const change = (next: Partial<Joint>) =>
+    edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next })));
+  const measure = (field: "length_m" | "radius_mm" | "panel_thickness_mm", value: number | null, words: string) =>
+    edit((before) => withJoint(before, joint.id, (old) => withQuantity(old, field, value, words)));
   const drawn = dragged == null ? joint : { ...joint, radius_mm: dragged };
   return (
     <Split
@@ -65,8 +68,7 @@ export function JointsStep() {
             joint={drawn}
             onRadius={(radius_mm, done) => {
               drag(done ? null : radius_mm);
-              if (done && radius_mm !== joint.radius_mm)
-                change({ radius_mm, typed: { ...joint.typed, radius_mm: `${radius_mm} mm` } });
+              if (done && radius_mm !== joint.radius_mm) measure("radius_mm", radius_mm, `${radius_mm} mm`);
             }}
           />
           {joint.radius_mm ? <p className="lab">Drag the ring, or type the radius.</p> : null}
@@ -94,7 +96,7 @@ export function JointsStep() {
               value={joint.length_m}
               typed={joint.typed?.length_m}
               placeholder="2.9 m"
-              onCommit={(length_m, typed) => change({ length_m, typed: { ...joint.typed, length_m: typed } })}
+              onCommit={(value, words) => measure("length_m", value, words)}
             />
             <QuantityField
               label="Radius"
@@ -105,7 +107,7 @@ export function JointsStep() {
               value={joint.radius_mm}
               typed={joint.typed?.radius_mm}
               placeholder="18 mm"
-              onCommit={(radius_mm, typed) => change({ radius_mm, typed: { ...joint.typed, radius_mm: typed } })}
+              onCommit={(value, words) => measure("radius_mm", value, words)}
             />
             <QuantityField
               label="Panel thickness"
@@ -115,10 +117,7 @@ export function JointsStep() {
               unit="mm"
               value={joint.panel_thickness_mm}
               typed={joint.typed?.panel_thickness_mm}
-              onCommit={(value, typed) =>
-                value != null &&
-                change({ panel_thickness_mm: value, typed: { ...joint.typed, panel_thickness_mm: typed } })
-              }
+              onCommit={(value, words) => value != null && measure("panel_thickness_mm", value, words)}
             />
           </div>
           <FillerPick joint={joint} index={index} />
@@ -189,7 +188,7 @@ function FillerPick({ joint, index }: { joint: Joint; index: number }) {
           const next = library.fillers?.find((other) => other.id === id);
           if (!next) return;
           edit((before) => ({
-            ...withJoint(before, joint.id, { filler_id: id }),
+            ...withJoint(before, joint.id, (old) => ({ ...old, filler_id: id })),
             materials: { ...before.materials, fillers: withMaterial(before.materials.fillers, next) },
           }));
         }}

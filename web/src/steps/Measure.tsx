@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Part } from "../api/client";
 import { PartsPlan } from "../drawing/PartsPlan";
 import { area, plural } from "../format";
-import { newId, useFault, useJob, withPart } from "../job/context";
+import { newId, useFault, useJob, withPart, withQuantity } from "../job/context";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
@@ -111,6 +111,10 @@ function PartFields({ part, index }: { part: Part; index: number }) {
   const result = plan.parts?.find((other) => other.id === part.id);
   const change = (next: Partial<Part>) => edit((before) => withPart(before, part.id, (old) => ({ ...old, ...next })));
   const { shape } = part;
+  const measure = (field: "width_m" | "length_m" | "area_m2", value: number | null, words: string) =>
+    edit((before) =>
+      withPart(before, part.id, (old) => ({ ...old, shape: withQuantity(old.shape, field, value, words) })),
+    );
   return (
     <fieldset className="border-t border-rule pt-3">
       <legend className="sr-only">{part.name || `Part ${index + 1}`}</legend>
@@ -156,9 +160,7 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               value={shape.width_m}
               typed={shape.typed?.width_m}
               placeholder="1.2 m"
-              onCommit={(width_m, typed) =>
-                change({ shape: { ...shape, width_m, typed: { ...shape.typed, width_m: typed } } })
-              }
+              onCommit={(value, typed) => measure("width_m", value, typed)}
             />
             <QuantityField
               label="Length"
@@ -169,9 +171,7 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               value={shape.length_m}
               typed={shape.typed?.length_m}
               placeholder="12 ft 6 in"
-              onCommit={(length_m, typed) =>
-                change({ shape: { ...shape, length_m, typed: { ...shape.typed, length_m: typed } } })
-              }
+              onCommit={(value, typed) => measure("length_m", value, typed)}
             />
           </>
         ) : (
@@ -185,9 +185,7 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               value={shape.area_m2}
               typed={shape.typed?.area_m2}
               placeholder="2.4 m²"
-              onCommit={(area_m2, typed) =>
-                change({ shape: { ...shape, area_m2, typed: { ...shape.typed, area_m2: typed } } })
-              }
+              onCommit={(value, typed) => measure("area_m2", value, typed)}
             />
           </div>
         )}

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { PotClocks } from "../drawing/PotClocks";
 import { fixed, massText, oneIn, percent, plural } from "../format";
-import { useFault, useJob } from "../job/context";
+import { useFault, useJob, withQuantity } from "../job/context";
 import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
@@ -21,10 +21,10 @@ export function PotsStep() {
         <>
           <Title
             words={
-              plan.pot_count
-                ? `${plural(plan.pot_count, "pot")}, each on the work before it kicks`
-                : plan.stuck?.length
-                  ? "No pot can be used in time"
+              plan.stuck?.length
+                ? `No pot fits ${plan.stuck.length === 1 ? "one of the works" : `${plan.stuck.length} of the works`}`
+                : plan.pot_count
+                  ? `${plural(plan.pot_count, "pot")}, each on the work before it kicks`
                   : "No pots yet"
             }
             under={
@@ -33,10 +33,11 @@ export function PotsStep() {
                 : (plan.problems?.[0]?.message ?? "")
             }
           />
-          {pots.length > 0 && <PotClocks pots={pots} contactMin={pots[0]?.ticket?.contact_min ?? 3} />}
           {plan.stuck?.map((stuck) => (
-            <div key={stuck.owner_id + stuck.labels.join()} className="mt-4 border-l-8 border-stop bg-sheet px-4 py-3">
-              <p className="font-semibold">{stuck.labels.join(", ")}</p>
+            <div key={stuck.owner_id + stuck.labels.join()} className="mb-4 border-l-8 border-stop bg-sheet px-4 py-3">
+              <p className="font-semibold">
+                {stuck.owner_name}: {stuck.labels.join(", ")}
+              </p>
               <p>{stuck.why}.</p>
               <table className="mt-2">
                 <caption className="lab text-left">What frees it</caption>
@@ -53,6 +54,7 @@ export function PotsStep() {
               </table>
             </div>
           ))}
+          {pots.length > 0 && <PotClocks pots={pots} contactMin={pots[0]?.ticket?.contact_min ?? 3} />}
           {!pots.length && !plan.stuck?.length && plan.problems?.[0] && (
             <Link to={`/jobs/${job.id}/${plan.problems[0].step}`} className="link">
               Go there
@@ -101,11 +103,8 @@ export function PotsStep() {
               typed={wishes.typed?.largest_g}
               optional
               placeholder="as the plan"
-              onCommit={(largest_g, typed) =>
-                edit((before) => ({
-                  ...before,
-                  pots: { ...before.pots, largest_g, typed: { ...before.pots.typed, largest_g: typed } },
-                }))
+              onCommit={(value, words) =>
+                edit((before) => ({ ...before, pots: withQuantity(before.pots, "largest_g", value, words) }))
               }
             />
           </div>
@@ -124,7 +123,7 @@ export function PotsStep() {
               )}
             </div>
           )}
-          {pots.length > 0 && (
+          {pots.length > 0 && !plan.stuck?.length && (
             <Link
               to={`/jobs/${job.id}/ticket`}
               className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:bg-[#1d3a42]"

@@ -50,7 +50,7 @@ export function QuickLineField({ part }: { part: Part }) {
 
   // The line as it stands in the document, whenever nobody is typing in it.
   useEffect(() => {
-    if (focused.current || pending.has(key)) return;
+    if (focused.current || pending.get(key) !== undefined) return;
     const plies = part.plies.flatMap((ply) => {
       const fabric = fabrics.find((other) => other.id === ply.fabric_id);
       return fabric
@@ -70,11 +70,17 @@ export function QuickLineField({ part }: { part: Part }) {
     );
   }, [part.plies, fabrics, key, pending]);
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
+  useEffect(() => {
+    const words = pending.get(key);
+    if (words !== undefined) void read(words);
+  }, []);
+
   async function take(words: string) {
     const answer = await read(words).catch(() => null);
     if (!answer) return;
     if (answer.problems.length) pending.set(key, words);
-    else pending.delete(key);
+    else pending.drop(key);
     edit((before) => {
       const withFabrics = answer.plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
       const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies) }));

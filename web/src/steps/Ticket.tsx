@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { type Caution, client, type Plan, type PotResult, type Run, type Ticket, taken } from "../api/client";
 import { Cup } from "../drawing/Cup";
 import { clock, day, fixed, minutes, oneIn } from "../format";
-import { newTap, useJob } from "../job/context";
+import { newTap, useJob, withQuantity } from "../job/context";
 import { useSession } from "../session";
 import { Button } from "../ui/Button";
 import { CautionLine } from "../ui/Cautions";
@@ -175,11 +175,8 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
               value={document.pots.cup_g ?? shop.facts.cup_g}
               typed={document.pots.typed?.cup_g}
               optional
-              onCommit={(cup_g, typed) =>
-                edit((before) => ({
-                  ...before,
-                  pots: { ...before.pots, cup_g, typed: { ...before.pots.typed, cup_g: typed } },
-                }))
+              onCommit={(value, words) =>
+                edit((before) => ({ ...before, pots: withQuantity(before.pots, "cup_g", value, words) }))
               }
             />
           </div>

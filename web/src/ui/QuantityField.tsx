@@ -33,7 +33,7 @@ export function QuantityField(props: Props) {
   const asked = useRef(0);
 
   useEffect(() => {
-    if (!focused.current && !pending.has(fieldKey)) setText(shown);
+    if (!focused.current && pending.get(fieldKey) === undefined) setText(shown);
   }, [shown, fieldKey, pending]);
 
   async function read(words: string): Promise<number | null | undefined> {
@@ -62,19 +62,27 @@ export function QuantityField(props: Props) {
     }
   }
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
+  useEffect(() => {
+    const words = pending.get(fieldKey);
+    if (words !== undefined) void read(words);
+  }, []);
+
   async function commit() {
     const words = text.trim();
     if (words === shown) {
-      pending.delete(fieldKey);
+      pending.drop(fieldKey);
       return setError("");
     }
     const read_ = await read(words);
     if (read_ === undefined) return;
-    pending.delete(fieldKey);
+    pending.drop(fieldKey);
     onCommit(read_, words);
   }
 
-  const message = error || (fault?.refused ? fault.message : "");
+  // Words that were refused on an earlier visit still stand in the field, and the plan waits for their value.
+  const stands = fault && !fault.refused && value == null && text.trim() !== "" && text === shown;
+  const message = error || (fault?.refused || stands ? fault.message : "");
   const waiting = !message && fault && !text.trim() ? fault.message : "";
   const tone = message ? "border-stop" : waiting && !optional ? "border-mid" : "border-rule";
   return (
