@@ -86,8 +86,9 @@ class DeskTest(unittest.TestCase):
 
     def setUp(self):
         width, height = self.size
-        self.page: Page = self.browser.new_page(viewport={"width": width, "height": height})
-        self.addCleanup(self.page.close)
+        context = self.browser.new_context(viewport={"width": width, "height": height})
+        self.addCleanup(context.close)
+        self.page: Page = context.new_page()
         self.errors: list[str] = []
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))
         self.page.goto(self.server.address)

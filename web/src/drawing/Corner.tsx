@@ -6,11 +6,19 @@ import { useWidth } from "./useWidth";
 const HEIGHT = 500;
 
 /** The corner to scale: two panels, the fillet with its radius. The ring is dragged to change the radius. */
-export function Corner({ joint, onRadius }: { joint: Joint; onRadius: (radius_mm: number, done: boolean) => void }) {
+export function Corner({
+  joint,
+  scaledFor,
+  onRadius,
+}: {
+  joint: Joint;
+  scaledFor: number;
+  onRadius: (radius_mm: number, done: boolean) => void;
+}) {
   const [picture, width] = useWidth<SVGSVGElement>();
   const radius = joint.radius_mm ?? 0;
   const panel = joint.panel_thickness_mm;
-  const reach = Math.max(radius * 2.1, panel * 7, 40);
+  const reach = Math.max(scaledFor * 2.1, panel * 7, 40);
   const scale = Math.min(330, width * 0.4) / reach;
   const [r, t] = [radius * scale, panel * scale];
   const both = joint.sides === 2;

@@ -112,7 +112,7 @@ export function Section({
       {labelled.map(({ ply, y, h, mid, at }) => {
         const on = ply.id === focus;
         return (
-          <g key={ply.id} onPointerEnter={() => onFocus(ply.id)}>
+          <g key={ply.id} onPointerEnter={() => onFocus(ply.id)} onPointerLeave={() => onFocus("")}>
             <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill="#F2D08C" />
             <rect
               x={LEFT}

@@ -66,6 +66,7 @@ export function JointsStep() {
           </div>
           <Corner
             joint={drawn}
+            scaledFor={joint.radius_mm ?? 0}
             onRadius={(radius_mm, done) => {
               drag(done ? null : radius_mm);
               if (done && radius_mm !== joint.radius_mm) measure("radius_mm", radius_mm, `${radius_mm} mm`);

@@ -29,7 +29,8 @@ const contentReasons: Record<string, string> = {
 export function StackStep() {
   const { plan, document, edit, job } = useJob();
   const { part, index, picker } = usePart();
-  const [focus, setFocus] = useState("");
+  const [pointed, point] = useState("");
+  const [chosen, choose] = useState("");
   const result = plan.parts?.find((other) => other.id === part?.id);
   const empty = useFault(`parts.${index}.plies`);
   if (!part)
@@ -61,7 +62,7 @@ export function StackStep() {
           </div>
           {result ? (
             <>
-              <Section part={result} focus={focus} onFocus={setFocus} />
+              <Section part={result} focus={pointed || chosen} onFocus={point} />
               <Totals result={result} />
             </>
           ) : (
@@ -84,7 +85,17 @@ export function StackStep() {
               <p className="fig mt-1 text-[17px]">2x 450 csm, 600 biax 45, 300 cloth +50</p>
             </div>
           ) : (
-            result && <Ledger part={part} index={index} result={result} focus={focus} onFocus={setFocus} />
+            result && (
+              <Ledger
+                part={part}
+                index={index}
+                result={result}
+                pointed={pointed}
+                onPoint={point}
+                chosen={chosen}
+                onChoose={choose}
+              />
+            )
           )}
           <div>
             <Choice
@@ -130,14 +141,18 @@ function Ledger({
   part,
   index,
   result,
-  focus,
-  onFocus,
+  pointed,
+  onPoint,
+  chosen,
+  onChoose,
 }: {
   part: Part;
   index: number;
   result: PartResult;
-  focus: string;
-  onFocus: (id: string) => void;
+  pointed: string;
+  onPoint: (id: string) => void;
+  chosen: string;
+  onChoose: (id: string) => void;
 }) {
   const { edit, plan } = useJob();
   const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
@@ -170,22 +185,23 @@ function Ledger({
           {result.plies.map((ply, at) => (
             <tr
               key={ply.id}
-              onPointerEnter={() => onFocus(ply.id)}
-              className={`group border-b border-rule-faint ${focus === ply.id ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
+              onPointerEnter={() => onPoint(ply.id)}
+              onPointerLeave={() => onPoint("")}
+              className={`group border-b border-rule-faint ${ply.id === (pointed || chosen) ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
             >
               <td className="lab w-6 py-1.5 pl-2 text-left">{at + 1}</td>
               <td className="text-left">
                 <button
                   type="button"
                   className="text-left text-[15.5px] leading-tight"
-                  onFocus={() => onFocus(ply.id)}
-                  onClick={() => onFocus(ply.id)}
+                  onFocus={() => onChoose(ply.id)}
+                  onClick={() => onChoose(ply.id)}
                 >
                   {ply.name}
                   {ply.angle ? ` ±${ply.angle}` : ""}
                   {part.plies[at]?.extra_mm ? <span className="lab"> +{part.plies[at]?.extra_mm} mm</span> : null}
                 </button>
-                {focus === ply.id && (
+                {chosen === ply.id && (
                   <span className="flex flex-wrap gap-x-3 text-[13px]">
                     <Button look="text" disabled={at === 0} onClick={() => move(ply.id, -1)}>
                       earlier
@@ -226,7 +242,7 @@ function Ledger({
       ))}
       {result.plies[0] && (
         <p className="lab mt-1.5">
-          Fibre share: {(result.plies.find((ply) => ply.id === focus) ?? result.plies[0]).fraction_source}
+          Fibre share: {(result.plies.find((ply) => ply.id === (pointed || chosen)) ?? result.plies[0]).fraction_source}
         </p>
       )}
     </div>

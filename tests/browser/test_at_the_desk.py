@@ -1,0 +1,204 @@
+"""The builder's moves on each screen, one by one, in the real browser."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.desk import PASSWORD, PERSON, DeskTest
+
+
+class Desk(DeskTest):
+    """Each test takes a job of its own, so that none rests on another's edits."""
+
+    def open_new(self, name: str, stack: str = "", resin: str = "") -> None:
+        self.new_job(name)
+        self.page.get_by_role("button", name="Add a part").click()
+        self.fill("Width", "1 m")
+        self.fill("Length", "2 m")
+        expect(self.page.get_by_role("link", name="Measure")).to_contain_text("2.00 m²")
+        if stack:
+            self.step("Stack")
+            self.page.get_by_label("Write the stack").fill(stack)
+            expect(self.page.get_by_text(re.compile(r"pl(y|ies) read"))).to_be_visible()
+        if resin:
+            self.step("Chemistry")
+            self.pick("Resin", resin)
+            expect(
+                self.page.get_by_text("To be sanded within").or_(self.page.get_by_text("Gel time wanted"))
+            ).to_be_visible()
+        self.saved()
+
+    def ledger(self) -> list[str]:
+        rows = self.page.get_by_role("table").get_by_role("row").all()[1:]
+        return [row.get_by_role("button").first.inner_text().strip() for row in rows]
+
+    def test_plies_are_moved_doubled_and_removed_in_the_ledger(self):
+        page = self.page
+        self.open_new("Ledger", "450 csm, 600 biax 45")
+        page.get_by_role("button", name="600 biaxial").click()
+        page.get_by_role("button", name="earlier").click()
+        self.saved()
+        self.assertEqual(self.ledger(), ["600 biaxial ±45", "450 chopped mat"])
+        page.get_by_role("button", name="double").click()
+        expect(page.get_by_label("Write the stack")).to_have_value("2x 600 biax 45, 450 csm")
+        page.get_by_role("button", name="450 chopped mat").focus()
+        page.get_by_role("button", name="remove").press("Enter")
+        expect(page.get_by_label("Write the stack")).to_have_value("2x 600 biax 45")
+        self.saved()
+        self.assertEqual(self.ledger(), ["600 biaxial ±45"] * 2)
+
+    def test_a_part_is_removed_and_counted(self):
+        page = self.page
+        self.open_new("Counting")
+        page.get_by_label("How many").fill("3")
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("3 parts · 6.00 m²")
+        page.get_by_label("How many").fill("900")
+        expect(page.get_by_text("must be 200 or less")).to_be_visible()
+        page.get_by_label("How many").fill("2")
+        self.saved()
+        page.get_by_role("button", name="Remove Part 1").click()
+        expect(page.get_by_text("Begin with the surface")).to_be_visible()
+        self.saved()
+
+    def test_the_builder_takes_another_hardener_and_hears_what_it_costs(self):
+        page = self.page
+        self.open_new("Own hardener", "300 cloth", "Laminating epoxy, 2 to 1")
+        page.get_by_role("button", name="extra slow", exact=True).click()
+        expect(page.get_by_text("2 steps slower than 19 °C asks for")).to_be_visible()
+        expect(page.get_by_role("link", name="Chemistry")).to_contain_text("stop")
+        page.get_by_role("button", name="slow", exact=True).click()
+        expect(page.get_by_text("Slow is one step slower than 19 °C asks for")).to_be_visible()
+        page.get_by_role("button", name="Let the plan choose the hardener").click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Medium hardener")
+
+    def test_one_step_slower_until_the_deadline_forbids_it(self):
+        page = self.page
+        self.open_new("School", "300 cloth", "Laminating epoxy, 2 to 1")
+        page.get_by_role("radio", name="a step slower").click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Slow hardener")
+        self.fill("To be sanded within", "14 h")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Medium hardener")
+        expect(page.get_by_text("14 h are given").first).to_be_visible()
+
+    def test_the_tins_ratio_is_checked(self):
+        page = self.page
+        self.open_new("Tin", "300 cloth", "Laminating epoxy, 2 to 1")
+        self.fill("What your tin says, to check it", "2:1")
+        page.get_by_role("radio", name="weight").last.click()
+        expect(page.get_by_text("100:50 is its ratio by volume")).to_be_visible()
+        self.fill("What your tin says, to check it", "two")
+        expect(page.get_by_text("“two” is no ratio")).to_be_visible()
+        self.fill("What your tin says, to check it", "100:45")
+        expect(page.get_by_text("is its ratio by volume")).to_have_count(0)
+        self.saved()
+
+    def test_a_dose_outside_the_limits_is_a_stop_and_a_limit_offers_ways_round(self):
+        page = self.page
+        self.open_new("Dose", "450 csm", "General-purpose polyester")
+        self.fill("Gel time wanted", "90")
+        expect(page.get_by_text("in the room gels in 90 min at 1 %")).to_be_visible()
+        own = page.get_by_label("Your own dose, percent by weight")
+        own.fill("3")
+        own.press("Enter")
+        expect(page.get_by_text("3 % catalyst is outside the product's 1 to 2 %")).to_be_visible()
+
+    def test_the_ring_is_dragged_and_the_paste_follows(self):
+        page = self.page
+        self.open_new("Corner", "300 cloth", "Laminating epoxy, 2 to 1")
+        self.step("Measure")
+        page.get_by_role("button", name="Add a fillet").click()
+        self.step("Joints")
+        self.fill("Length", "2 m")
+        self.fill("Radius", "12 mm")
+        self.pick("Filler", "Microfibres")
+        expect(page.get_by_role("link", name="Joints")).to_contain_text("68 ml paste")
+        ring = page.locator("circle.cursor-grab").bounding_box()
+        x, y = ring["x"] + ring["width"] / 2, ring["y"] + ring["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + 30, y - 30, steps=4)
+        page.mouse.up()
+        # 30 pixels each way on a picture of 7.9 pixels a millimetre, over 1 − √½: about 13 mm more.
+        expect(page.get_by_label("Radius", exact=True)).not_to_have_value("12 mm")
+        radius = float(page.get_by_label("Radius", exact=True).input_value().split()[0])
+        self.assertTrue(20 <= radius <= 30, radius)
+        paste = 0.21460 * radius**2 * 2 * 1.1
+        expect(page.get_by_role("link", name="Joints")).to_contain_text(f"{paste:.0f} ml paste")
+        self.saved()
+
+    def test_hands_and_a_smaller_pot_move_the_count(self):
+        page = self.page
+        self.open_new("Pots", "2x 600 biax", "Laminating epoxy, 2 to 1")
+        self.step("Pots")
+        title = page.get_by_role("heading", level=1)
+        expect(title).to_contain_text("pots, each on the work")
+        alone = int(title.inner_text().split()[0])
+        self.fill("Largest pot, if you set it", "7 oz")
+        expect(page.get_by_text("7 oz = 198.4 g")).to_be_visible()
+        expect(title).not_to_have_text(re.compile(f"^{alone} pots"))
+        self.assertGreater(int(title.inner_text().split()[0]), alone)
+        self.fill("Largest pot, if you set it", "")
+        page.get_by_role("radio", name="3", exact=True).click()
+        expect(page.get_by_text("limited by")).to_be_visible()
+        self.saved()
+        self.assertLess(int(title.inner_text().split()[0]), alone)
+
+    def test_a_heavier_cup_moves_every_reading(self):
+        page = self.page
+        self.open_new("Cup", "300 cloth", "Laminating epoxy, 2 to 1")
+        self.step("Ticket")
+        first = page.get_by_role("region", name="Ticket").locator("div.fig").nth(1)
+        before = int(first.inner_text().split()[0].rstrip("g").replace(",", ""))
+        self.fill("This cup weighs", "50 g")
+        expect(first).to_contain_text(str(before + 30))
+        page.get_by_role("button", name="Next").click()
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Pot 2")
+
+    def test_a_stop_is_overridden_with_a_reason_that_is_kept(self):
+        page = self.page
+        self.open_new("Override", "450 csm", "Laminating epoxy, 2 to 1")
+        self.step("Ticket")
+        page.get_by_role("button", name="Take it to the bench").click()
+        expect(page.get_by_role("alert").filter(has_text="stopped: 450 chopped mat")).to_be_visible()
+        page.get_by_label("To go on all the same").fill("maker says epoxy")
+        page.get_by_role("button", name="Take it to the bench").click()
+        expect(page.get_by_role("heading", name="Write down pot 1")).to_be_visible()
+        self.step("Log")
+        expect(page.get_by_text("Went on past a stop: maker says epoxy")).to_be_visible()
+
+    def test_typed_readings_become_the_shops_day_in_any_unit(self):
+        page = self.page
+        self.open_new("Day", "300 cloth", "Laminating epoxy, 2 to 1")
+        page.get_by_title("Type the day's readings").click()
+        self.fill("Room air", "77F")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Slow hardener")
+        self.fill("Room air", "500 C")
+        expect(page.get_by_role("alert").filter(has_text="must be 50 or less")).to_be_visible()
+        self.fill("Room air", "19 °C")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Medium hardener")
+
+    def test_two_pages_on_one_job_do_not_overwrite_each_other_unseen(self):
+        page = self.page
+        self.open_new("Shared")
+        other = page.context.new_page()
+        other.goto(page.url)
+        other.get_by_label("Job", exact=True).fill("Shared, renamed")
+        other.get_by_label("Job", exact=True).press("Enter")
+        expect(other.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+        self.fill("Part", "Transom")
+        expect(page.get_by_text("wren saved this job meanwhile")).to_be_visible()
+        page.get_by_role("button", name="Load it").click()
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Shared, renamed")
+
+    def test_signing_out_and_a_wrong_password(self):
+        page = self.page
+        page.get_by_role("button", name="Sign out").click()
+        page.get_by_label("Name").fill(PERSON)
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("do not fit together")
+        page.get_by_label("Password").fill(PASSWORD)
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="On the floor")).to_be_visible()
+        page.goto(f"{self.server.address}/jobs/00000000-0000-4000-8000-000000000000/measure")
+        expect(page.get_by_role("heading", name="This job cannot be opened")).to_be_visible()

@@ -1,0 +1,157 @@
+"""Pots: each cap where it bites, the floor of the tool, how works are split and shared."""
+
+from math import exp
+from unittest import TestCase
+
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from layup.plan import plan
+from layup.pots import (
+    PotLife,
+    PotSize,
+    Work,
+    largest_by_life_g,
+    mixed_for_g,
+    readable_g,
+    size_pot,
+    split_into_pots,
+    spreading_min_per_m2,
+)
+from tests.core.jobs import at, fabric, panel
+
+
+def constant_life(minutes: float, contact_min: float = 3) -> PotLife:
+    """A pot whose life falls by half each 10 °C and does not know its mass."""
+    return PotLife(lambda mass_g, t: minutes * 2 ** ((20 - t) / 10), 20, contact_min)
+
+
+def size(life: PotLife, rate: float, **changes) -> PotSize:
+    settings = {
+        "vessel_ml": 50_000,
+        "density_g_per_ml": 1.1,
+        "largest_allowed_g": 50_000,
+        "open_min": 10_000,
+        "floor_g": 30,
+    }
+    return size_pot(life, rate, **(settings | changes))
+
+
+def up_to(largest_g: float, floor_g: float = 30):
+    """A sizer that allows the same largest pot at any rate."""
+    return lambda rate: PotSize(largest_g, "pot life", floor_g, ())
+
+
+class Caps(TestCase):
+    def test_each_cap_where_it_bites(self):
+        slow = constant_life(400)
+        for limited_by, changes, grams in (
+            ("cup 70% full", {"vessel_ml": 1000}, 770),
+            ("largest pot allowed", {"largest_allowed_g": 1000}, 1000),
+            ("20 min of spreading", {}, 20 * 100),
+            ("open for the next ply", {"open_min": 5}, 500),
+            ("your own limit", {"set_by_hand_g": 300}, 300),
+        ):
+            with self.subTest(cap=limited_by):
+                found = size(slow, 100, **changes)
+                self.assertEqual((found.limited_by, round(found.largest_g, 6)), (limited_by, grams))
+
+    def test_the_life_of_the_pot_bites_where_it_is_short(self):
+        found = size(constant_life(15), 100)
+        self.assertEqual(found.limited_by, "pot life")
+        self.assertAlmostEqual(found.largest_g, largest_by_life_g(constant_life(15), 100))
+
+    def test_contact_alone_can_use_the_life_up(self):
+        found = size(constant_life(4), 100)
+        self.assertIsNone(found.largest_g)
+        self.assertEqual(found.limited_by, "pot life")
+
+    def test_a_pot_the_tool_cannot_measure_is_not_printed(self):
+        found = size(constant_life(10), 20, floor_g=81)
+        self.assertIsNone(found.largest_g)
+        self.assertIn("under the 81 g the tool can measure", found.limited_by)
+
+    def test_a_learners_pot_is_smaller(self):
+        job = panel("epoxy-2-1", "cloth-300", width_m=3, length_m=5)
+        self.assertLessEqual(max(pot.mass_g for pot in plan(job, at(23, learner=True)).pots), 250)
+        self.assertGreater(max(pot.mass_g for pot in plan(job, at(23)).pots), 250)
+
+    @given(st.floats(8, 200), st.floats(5, 400), st.floats(0, 5))
+    def test_the_largest_pot_uses_exactly_the_working_share(self, minutes, rate, contact_min):
+        life = constant_life(minutes, contact_min)
+        mass = largest_by_life_g(life, rate)
+        assume(mass is not None and mass < 90_000)
+        # A hundredth of a gram is as near as the root is sought.
+        self.assertAlmostEqual(life.used_share(mass, rate), life.working_share(mass, rate), delta=1e-3)
+        self.assertLessEqual(life.chance_lost(mass, rate), 0.0201)
+        smaller = life.chance_lost(mass / 2, rate)
+        self.assertLessEqual(smaller, life.chance_lost(mass, rate))
+
+    def test_the_working_share_never_passes_eighty_per_cent(self):
+        certain = PotLife(lambda mass_g, t: 1000, 20, 3, lambda mass_g: 0.0)
+        self.assertEqual(certain.working_share(1, 1000), 0.80)
+
+    def test_warmth_moves_the_share_as_well_as_the_life(self):
+        steep = PotLife(lambda mass_g, t: 30 * exp(-0.2 * (t - 20)), 20, 3)
+        self.assertLess(steep.working_share(500, 100), constant_life(30).working_share(500, 100))
+
+
+class Splitting(TestCase):
+    def work(self, grams: float, name: str = "ply") -> Work:
+        return Work(name, "p", name, grams, grams / 100)
+
+    def test_four_even_pots_not_three_and_a_dribble(self):
+        (pots,), stuck = split_into_pots([self.work(3000)], 1, up_to(1000), 1)
+        self.assertEqual((pots.count, stuck), (4, []))
+        self.assertAlmostEqual(pots.mass_g, 3000 / 0.9 / 4, delta=10)
+
+    def test_small_neighbours_share_a_pot_and_large_ones_do_not(self):
+        works = [self.work(200, "wet-out"), self.work(300, "ply 1"), self.work(800, "ply 2")]
+        pots, _ = split_into_pots(works, 1, up_to(1000), 1)
+        self.assertEqual([[work.label for work in group.works] for group in pots], [["wet-out", "ply 1"], ["ply 2"]])
+
+    def test_copies_share_where_one_pot_holds_a_whole_copy(self):
+        (small,), _ = split_into_pots([self.work(100)], 6, up_to(1000), 1)
+        self.assertEqual((small.count, small.shared_by), (1, 6))
+        (large,), _ = split_into_pots([self.work(1500)], 2, up_to(1000), 1)
+        self.assertEqual((large.count, large.shared_by), (4, 1))
+
+    def test_under_the_floor_the_surplus_is_told(self):
+        (pot,), _ = split_into_pots([self.work(20)], 1, up_to(1000, floor_g=81), 1)
+        self.assertGreaterEqual(pot.mass_g, 81)
+        self.assertAlmostEqual(pot.surplus_g, pot.mass_g - mixed_for_g(20))
+
+    @given(
+        st.lists(st.floats(1, 5000), min_size=1, max_size=8),
+        st.integers(1, 12),
+        st.floats(60, 3000),
+        st.sampled_from([0.1, 1.0, 5.0]),
+    )
+    def test_all_work_is_covered_and_no_pot_is_too_large(self, grams, copies, largest_g, step_g):
+        works = [self.work(g, f"ply {at_}") for at_, g in enumerate(grams)]
+        pots, stuck = split_into_pots(works, copies, up_to(largest_g), step_g)
+        self.assertEqual(stuck, [])
+        laid = sum(group.count * group.laid_g for group in pots)
+        self.assertAlmostEqual(laid / (sum(grams) * copies), 1, 9)
+        for group in pots:
+            self.assertLessEqual(group.mass_g, largest_g + 1e-9)
+            self.assertGreaterEqual(group.mass_g - mixed_for_g(group.laid_g), -1e-9)
+
+    @given(st.floats(1, 3000), st.floats(1, 3000), st.sampled_from([0.1, 1.0]))
+    def test_a_rounded_pot_can_be_read_off_the_tool(self, mass, largest, step):
+        rounded = readable_g(mass, largest, step)
+        self.assertAlmostEqual(rounded / step, round(rounded / step), 6)
+        self.assertLessEqual(rounded, max(largest, mass) + 10)
+
+
+class Rates(TestCase):
+    def test_minutes_a_square_metre(self):
+        """memory: 450 mat 6, 300 cloth 5, 600 stitched 8, 200 carbon 6; in proportion to weight between."""
+        for name, minutes in (("csm-450", 6), ("cloth-300", 5), ("biax-600", 8), ("carbon-200", 6), ("csm-300", 4)):
+            with self.subTest(fabric=name):
+                self.assertAlmostEqual(spreading_min_per_m2(fabric(name)), minutes)
+
+    def test_two_pairs_of_hands_spread_twice_as_fast(self):
+        alone = plan(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4), at(23)).pots
+        helped = plan(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4, pots={"hands": 2}), at(23)).pots
+        self.assertLess(sum(pot.count for pot in helped), sum(pot.count for pot in alone))
