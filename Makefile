@@ -5,9 +5,7 @@ PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
 demo: .venv/.installed web/dist/index.html
-	@$(PY) manage.py migrate --verbosity 0
-	@$(PY) manage.py load_demo
-	@$(PY) manage.py serve
+	@$(PY) manage.py demo
 
 test: .venv/.installed-dev web/dist/index.html
 	@command -v chromium >/dev/null || (apt-get update -q && apt-get install -y -q chromium)

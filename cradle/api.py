@@ -9,7 +9,7 @@ from cradle.bench.routes import router as bench
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.saving import StaleRevision
 from cradle.shops.routes import router as shops
-from layup.errors import LayupError, words_for
+from layup.errors import LayupError, field_path, words_for
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
 api.add_router("", shops)
@@ -33,16 +33,15 @@ def _refuse(request: HttpRequest, problems: list[tuple[str, str]], status: int =
     return api.create_response(request, Refusal(problems=faults), status=status)
 
 
+_WRAPPING = {"body", "path", "query", "sent", "document"}
+
+
 def _field(loc: tuple) -> str:
-    """The field's path within what was sent: without the request's own wrapping or the kind of a shape."""
-    steps = [str(step) for step in loc[1:]]
-    if steps and steps[0] in ("sent", "document"):
-        steps = steps[1:]
-    if steps and steps[0] == "document":
-        steps = steps[1:]
-    return ".".join(
-        step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1)
-    )
+    """The field's path within what was sent, without the request's own wrapping."""
+    steps = list(loc)
+    while steps and steps[0] in _WRAPPING:
+        steps.pop(0)
+    return field_path(steps)
 
 
 @api.exception_handler(ValidationError)

@@ -1,5 +1,7 @@
 """The errors of the core. Each carries words a builder can act on and, where there is one, the field they belong to."""
 
+from collections.abc import Iterable
+
 from pydantic import ValidationError
 
 
@@ -59,12 +61,24 @@ def words_for(detail: dict) -> str:
     return detail["msg"].removeprefix("Value error, ")
 
 
+def field_path(steps: Iterable[object]) -> str:
+    """A fault's place as a path of the document: without the kind of a shape, which is no field of it.
+
+    >>> field_path(("parts", 0, "shape", "rectangle", "width_m"))
+    'parts.0.shape.width_m'
+    """
+    kept: list[str] = []
+    words = [str(step) for step in steps]
+    for at, word in enumerate(words):
+        names_a_shape = at > 0 and words[at - 1] == "shape" and at < len(words) - 1
+        if not names_a_shape:
+            kept.append(word)
+    return ".".join(kept)
+
+
 def problems_of(error: ValidationError) -> list[tuple[str, str]]:
     """Each fault of a refused document as (path, words). Where two readings of a field failed, the first is kept."""
     found: dict[str, str] = {}
     for detail in error.errors(include_url=False, include_input=False):
-        steps = [str(step) for step in detail["loc"]]
-        # The kind of a shape, which Pydantic puts into the path, is no field of the document.
-        steps = [step for at, step in enumerate(steps) if not (at and steps[at - 1] == "shape" and at < len(steps) - 1)]
-        found.setdefault(".".join(steps), words_for(detail))
+        found.setdefault(field_path(detail["loc"]), words_for(detail))
     return list(found.items())

@@ -19,10 +19,6 @@ class Paste:
     solids_by_volume: float
     filler_parts_per_100_resin: float
 
-    @property
-    def density_g_per_ml(self) -> float:
-        return (self.resin_g + self.filler_g) / self.volume_ml
-
 
 def paste_for_volume(
     volume_ml: float, filler: Filler, consistency: Consistency, resin_density_g_per_ml: float

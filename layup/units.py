@@ -108,12 +108,10 @@ _TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|
 
 @dataclass(frozen=True)
 class Reading:
-    """What a typed quantity was understood to be: `value` in the core's unit and `typed_unit` as it was taken."""
+    """What a typed quantity was understood to be: `value` in the core's unit, and the words for it."""
 
     value: float
     unit: str
-    typed_value: float
-    typed_unit: str
     understood: str
 
 
@@ -227,7 +225,7 @@ def parse(
     typed = " ".join(f"{number:g} {typed_unit}" for number, typed_unit in parts)
     same = len(parts) == 1 and parts[0][1] == unit
     understood = typed if same else f"{typed} = {value:.4g} {unit}"
-    return Reading(value, unit, parts[0][0], parts[0][1] if len(parts) == 1 else unit, understood)
+    return Reading(value, unit, understood)
 
 
 def areal_weight_doubt(value_gsm: float, typed_value: float, typed_unit: str, ounce_base: OunceBase) -> str | None:

@@ -17,7 +17,7 @@ from layup.errors import LayupError
 from layup.job import Conditions, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
-from layup.notation import QuickPly, format_line, kinds, parse_line
+from layup.notation import QuickPly, format_line, parse_line
 from layup.units import Dimension, parse
 
 router = Router(tags=["shops"])
@@ -91,11 +91,6 @@ class StackIn(Schema):
     plies: Annotated[list[QuickPlyOut], Field(max_length=500)]
 
 
-class Kind(Schema):
-    word: str
-    meaning: str
-
-
 def shop_of(request: HttpRequest, shop_id: UUID) -> Shop:
     """A shop the signed-in person belongs to, or 404."""
     return get_object_or_404(Shop.objects.of(request.user), pk=shop_id)
@@ -134,11 +129,6 @@ def sign_out(request: HttpRequest):
 @router.get("/library", response=Library)
 def read_library(request: HttpRequest):
     return generic()
-
-
-@router.get("/kinds", response=list[Kind])
-def read_kinds(request: HttpRequest):
-    return [Kind(word=entry["words"][0], meaning=entry["meaning"]) for entry in kinds().values()]
 
 
 def _shop_out(shop: Shop) -> ShopOut:

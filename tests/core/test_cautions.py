@@ -59,6 +59,20 @@ class Firing(TestCase):
         two_faster = severities(epoxy(hardener_id="epoxy-2-1-fast"), at(24))
         self.assertEqual(two_faster["conditions.hardener_off_band"], "stop")
 
+    def test_over_a_kilo_of_epoxy_in_its_cup_is_care(self):
+        big = at(20, cup_ml=6000, largest_pot_g={"epoxy": 2000, "polyester": 3000, "vinyl ester": 3000})
+        job = panel(
+            "epoxy-2-1",
+            "cloth-300",
+            width_m=3,
+            length_m=6,
+            chemistry={"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-extra-slow"},
+        )
+        self.assertEqual(severities(job, big)["people.runaway_pot"], "care")
+
+    def test_over_the_highest_band_pots_shrink(self):
+        self.assertEqual(severities(epoxy(), at(35.4))["conditions.hardener_off_band"], "care")
+
     def test_the_volume_ratio_taken_for_weight_is_named(self):
         """The classic error: 2:1 by volume is 100:45 by weight (common practice)."""
         job = epoxy(tin_ratio="2:1", tin_ratio_basis="weight")

@@ -74,23 +74,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kinds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Read Kinds */
-        get: operations["cradle_shops_routes_read_kinds"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -1871,26 +1854,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
-                };
-            };
-        };
-    };
-    cradle_shops_routes_read_kinds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Kind"][];
                 };
             };
         };
