@@ -1,6 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
-.PHONY: demo test api shots format clean
+# make api, schema, shots: what is made from the code and kept beside it
+.PHONY: demo test api schema shots format clean
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
@@ -19,6 +20,10 @@ test: .venv/.installed-dev web/dist/index.html
 api: .venv/.installed-dev web/node_modules/.installed
 	$(PY) manage.py export_openapi_schema --api cradle.api.api --indent 1 --sorted --output web/src/api/openapi.json
 	npm --prefix web run --silent types
+
+# The published schema of a job file, after a change of layup/job.py.
+schema: .venv/.installed
+	$(PY) -m layup schema > docs/job.schema.json
 
 # Retakes docs/screenshots from the demo data.
 shots: .venv/.installed-dev web/dist/index.html

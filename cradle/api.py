@@ -10,6 +10,7 @@ from cradle.jobs.routes import router as jobs
 from cradle.jobs.saving import StaleRevision
 from cradle.shops.routes import router as shops
 from layup.errors import LayupError, field_path, words_for
+from layup.job_file import Refused
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
 api.add_router("", shops)
@@ -50,6 +51,11 @@ def refuse_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse
     for detail in error.errors:
         found.setdefault(_field(detail["loc"]), words_for(detail))
     return _refuse(request, list(found.items()))
+
+
+@api.exception_handler(Refused)
+def refuse_file(request: HttpRequest, error: Refused) -> HttpResponse:
+    return _refuse(request, error.faults)
 
 
 @api.exception_handler(LayupError)

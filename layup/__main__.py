@@ -1,14 +1,13 @@
-"""The core at the command line: `python -m layup plan FILE` and `python -m layup schema`."""
+"""The core at the command line: `python -m layup plan FILE`, `check FILE` and `schema`."""
 
 import argparse
 import json
 import sys
 from pathlib import Path
 
-from pydantic import ValidationError
-
-from layup.errors import problems_of
+from layup.errors import LayupError
 from layup.job import JobSpec, ShopFacts
+from layup.job_file import Refused, read_job
 from layup.plan import plan
 
 
@@ -22,27 +21,34 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     planning = commands.add_parser("plan", help="print the plan of a job file as JSON")
     planning.add_argument("file", type=Path)
+    checking = commands.add_parser("check", help="say whether a job file is sound, and what its plan waits for")
+    checking.add_argument("file", type=Path)
     commands.add_parser("schema", help="print the JSON schema of a job file")
     options = parser.parse_args(arguments)
     if options.command == "schema":
         print(json.dumps(JobSpec.model_json_schema(), indent=1))
         return 0
     try:
-        text = options.file.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
-        _refuse(str(options.file), f"cannot be read: {getattr(error, 'strerror', None) or 'not text'}")
+        job = read_job(options.file.read_bytes())
+    except OSError as error:
+        _refuse(str(options.file), f"cannot be read: {error.strerror}")
         return 2
-    try:
-        answer = plan(JobSpec.model_validate_json(text), ShopFacts())
-    except ValidationError as error:
-        for path, message in problems_of(error):
+    except Refused as error:
+        for path, message in error.faults:
             _refuse(path, message)
         return 2
+    except LayupError as error:
+        _refuse(error.path, error.message)
+        return 2
+    answer = plan(job, ShopFacts())
     for problem in answer.problems:
         _refuse(problem.path, problem.message)
     if answer.problems:
         return 2
-    print(answer.model_dump_json(indent=1))
+    if options.command == "check":
+        print(f"{job.name}: sound, {answer.pot_count} pots, {len(answer.cautions)} cautions")
+    else:
+        print(answer.model_dump_json(indent=1))
     return 0
 
 

@@ -12,6 +12,8 @@ from layup.ticket import DoseTool
 from layup.units import FluidOunce
 
 VERSION = 1
+MOST_PLIES = 500
+MOST_JOINTS = 2000
 
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(max_length=120)]
@@ -66,7 +68,7 @@ class Part(Document):
     surface: Surface = "simple"
     shape: Annotated[Rectangle | TypedArea, Field(discriminator="kind")] = Rectangle()
     count: int = Field(default=1, ge=1, le=200)
-    plies: tuple[Ply, ...] = Field(default=(), max_length=500)
+    plies: tuple[Ply, ...] = Field(default=(), max_length=MOST_PLIES)
 
 
 class Joint(Document):
@@ -144,7 +146,7 @@ class JobSpec(Document):
     materials: JobMaterials = JobMaterials()
     chemistry: Chemistry = Chemistry()
     parts: tuple[Part, ...] = Field(default=(), max_length=200)
-    joints: tuple[Joint, ...] = Field(default=(), max_length=2000)
+    joints: tuple[Joint, ...] = Field(default=(), max_length=MOST_JOINTS)
     pots: PotWishes = PotWishes()
 
     @model_validator(mode="after")
@@ -152,6 +154,12 @@ class JobSpec(Document):
         ids = [thing.id for part in self.parts for thing in (part, *part.plies)] + [joint.id for joint in self.joints]
         if len(ids) != len(set(ids)):
             raise ValueError("an id stands twice: every part, ply and joint needs its own")
+        return self
+
+    @model_validator(mode="after")
+    def _is_a_job_people_lay(self):
+        if sum(len(part.plies) for part in self.parts) > MOST_PLIES:
+            raise ValueError(f"a job holds {MOST_PLIES} plies at most: split it")
         return self
 
 

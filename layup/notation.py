@@ -11,10 +11,10 @@ from functools import cache
 from importlib.resources import files
 
 from layup.errors import Unreadable
+from layup.job import MOST_PLIES
 from layup.materials import Architecture, Fabric, SourceKind
 from layup.units import areal_weight_doubt, convert
 
-MOST_PLIES = 500
 _SAME_WEIGHT_SHARE = 0.02
 _TOKEN = re.compile(r"[^\s,]+")
 _HEAD = re.compile(

@@ -3,14 +3,17 @@
 from datetime import datetime
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from django.utils.text import slugify
 from ninja import Router, Schema
 
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import plan_of, save_job, start_job
 from cradle.shops.models import Shop
 from cradle.shops.routes import shop_of
+from layup import job_file
+from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec
 from layup.outcome import Architecture, Fibre, NextStep, Plan
 
@@ -111,6 +114,38 @@ def list_jobs(request: HttpRequest, shop_id: UUID):
 def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
     revision = start_job(shop_of(request, shop_id), document, request.user)
     return _job_out(revision.job, revision)
+
+
+@router.post("/shops/{uuid:shop_id}/jobs/from-file", response=JobOut)
+def job_from_file(request: HttpRequest, shop_id: UUID):
+    """A new job from the bytes of a job file, sent as the body."""
+    shop = shop_of(request, shop_id)
+    if int(request.headers.get("Content-Length") or 0) > job_file.MOST_BYTES:
+        raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
+    revision = start_job(shop, job_file.read_job(request.body), request.user)
+    return _job_out(revision.job, revision)
+
+
+@router.get("/jobs/{uuid:job_id}/file", response=JobSpec)
+def job_as_file(request: HttpRequest, job_id: UUID):
+    """The job as its file."""
+    spec = job_of(request, job_id).latest().spec()
+    return _download(job_file.write_job(spec), f"{slugify(spec.name) or 'job'}.json")
+
+
+@router.get("/jobs/{uuid:job_id}/plan-file", response=Plan)
+def plan_as_file(request: HttpRequest, job_id: UUID):
+    """The plan of the job, as of now, as a file."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    return _download(
+        plan_of(job.shop, spec).model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json"
+    )
+
+
+def _download(content: bytes, name: str) -> HttpResponse:
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return HttpResponse(content, content_type="application/json", headers=headers)
 
 
 @router.get("/jobs/{uuid:job_id}", response=JobOut)

@@ -37,6 +37,12 @@ class CommandLine(TestCase):
         self.assertEqual(code, 2)
         self.assertIn("chemistry.resin_id: choose the resin", err)
 
+    def test_check_says_whether_a_file_is_sound(self):
+        code, out, _ = self.run_core(skiff().model_dump_json(), "check", "FILE")
+        self.assertEqual(code, 0)
+        self.assertRegex(out, r"^Estuary skiff: sound, \d+ pots, \d+ cautions$")
+        self.assertEqual(self.run_core("[" * 50, "check", "FILE")[0], 2)
+
     def test_no_file_and_no_json(self):
         self.assertEqual(self.run_core(None, "plan", "FILE")[0], 2)
         self.assertEqual(self.run_core("{", "plan", "FILE")[0], 2)

@@ -22,6 +22,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job As File
+         * @description The job as its file.
+         */
+        get: operations["cradle_jobs_routes_job_as_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plan": {
         parameters: {
             query?: never;
@@ -31,6 +51,26 @@ export interface paths {
         };
         /** Read Plan */
         get: operations["cradle_jobs_routes_read_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/plan-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan As File
+         * @description The plan of the job, as of now, as a file.
+         */
+        get: operations["cradle_jobs_routes_plan_as_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -207,6 +247,26 @@ export interface paths {
         put?: never;
         /** New Job */
         post: operations["cradle_jobs_routes_new_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/jobs/from-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Job From File
+         * @description A new job from the bytes of a job file, sent as the body.
+         */
+        post: operations["cradle_jobs_routes_job_from_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1762,7 +1822,51 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_job_as_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobSpec"];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_plan_as_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -2100,6 +2204,28 @@ export interface operations {
                 "application/json": components["schemas"]["JobSpec"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_job_from_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

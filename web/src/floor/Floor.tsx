@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, type JobSpec, type JobStrip, taken } from "../api/client";
+import { client, type JobSpec, type JobStrip, Refused, taken } from "../api/client";
 import { MiniSection } from "../drawing/Section";
 import { area, clock, day, plural } from "../format";
 import { useSession } from "../session";
@@ -37,7 +37,12 @@ export function Floor() {
       <main className="mx-auto max-w-[1180px] px-4 py-7">
         <div className="mb-5 flex flex-wrap items-end justify-between gap-4">
           <h1 className="text-[26px] font-semibold">On the floor</h1>
-          {shopId && <NewJob shopId={shopId} />}
+          {shopId && (
+            <div className="flex flex-wrap items-start gap-4">
+              <NewJob shopId={shopId} />
+              <FromFile shopId={shopId} />
+            </div>
+          )}
         </div>
         {jobs.isError && <p className="text-stop">{jobs.error.message}</p>}
         {jobs.data?.length === 0 && (
@@ -80,6 +85,52 @@ function Strip({ job }: { job: JobStrip }) {
         </div>
       </Link>
     </li>
+  );
+}
+
+function FromFile({ shopId }: { shopId: string }) {
+  const go = useNavigate();
+  const picker = useRef<HTMLInputElement>(null);
+  const load = useMutation({
+    mutationFn: async (file: File) =>
+      taken(
+        client.POST("/api/shops/{shop_id}/jobs/from-file", {
+          params: { path: { shop_id: shopId } },
+          body: (await file.arrayBuffer()) as never,
+          bodySerializer: (bytes: unknown) => bytes as ArrayBuffer,
+          headers: { "Content-Type": "application/json" },
+        }),
+      ),
+    onSuccess: (job) => go(`/jobs/${job.id}/measure`),
+  });
+  return (
+    <div className="pt-[23px]">
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        aria-label="A job file"
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) load.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      <Button className="min-h-11" onClick={() => picker.current?.click()}>
+        From a file
+      </Button>
+      {load.error instanceof Refused && (
+        <div role="alert" className="mt-1 max-w-[340px] text-[13px] text-stop">
+          {load.error.faults.slice(0, 4).map((fault) => (
+            <p key={fault.path + fault.message}>
+              {fault.path || "the file"} {fault.message}
+            </p>
+          ))}
+          {load.error.faults.length > 4 && <p>and {load.error.faults.length - 4} more faults</p>}
+        </div>
+      )}
+    </div>
   );
 }
 

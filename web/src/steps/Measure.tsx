@@ -100,6 +100,16 @@ export function MeasureStep() {
               </Link>
             )}
           </div>
+          <p className="lab border-t border-rule pt-3">
+            Take it elsewhere:{" "}
+            <a className="link" href={`/api/jobs/${job.id}/file`} download>
+              this job as a file
+            </a>
+            ,{" "}
+            <a className="link" href={`/api/jobs/${job.id}/plan-file`} download>
+              its plan as a file
+            </a>
+          </p>
         </>
       }
     />

@@ -1,0 +1,94 @@
+"""A job as a file: read with caps that a hostile file cannot pass, upgraded by steps, written as plain JSON."""
+
+import json
+from collections.abc import Callable
+
+from pydantic import ValidationError
+
+from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
+from layup.job import VERSION, JobSpec
+
+MOST_BYTES = 2_000_000
+DEEPEST = 12
+
+# One function a step: UPGRADES[n] turns a document of version n into one of version n + 1.
+UPGRADES: dict[int, Callable[[dict], dict]] = {}
+
+
+class Refused(LayupError):
+    """A file that is no job: every fault with its field's path."""
+
+    def __init__(self, faults: list[tuple[str, str]]):
+        path, message = faults[0]
+        super().__init__(message, path)
+        self.faults = faults
+
+
+def depth_of(text: str) -> int:
+    """How deep the brackets of a JSON text nest, without building what it describes.
+
+    >>> depth_of('{"a": [1, "]]"]}')
+    2
+    """
+    deepest = depth = 0
+    in_string = escaped = False
+    for letter in text:
+        if in_string:
+            if escaped:
+                escaped = False
+            elif letter == "\\":
+                escaped = True
+            elif letter == '"':
+                in_string = False
+        elif letter == '"':
+            in_string = True
+        elif letter in "{[":
+            depth += 1
+            deepest = max(deepest, depth)
+        elif letter in "}]":
+            depth -= 1
+    return deepest
+
+
+def upgrade(document: dict) -> dict:
+    """A document of an older version, brought up to this one step by step. Raises OutOfRange for a newer one."""
+    version = document.get("version", VERSION)
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise OutOfRange("is no version of a job file", "version")
+    if version > VERSION:
+        raise OutOfRange(f"made by a newer Inch Cradle (version {version}; this one reads up to {VERSION})", "version")
+    while version < VERSION:
+        document = UPGRADES[version](document)
+        version += 1
+    return document
+
+
+def read_job(content: bytes) -> JobSpec:
+    """Read a job file. Raises Refused with every fault, Unreadable or OutOfRange where it is no job at all.
+
+    >>> read_job(b'{"version": 1, "name": "Locker lid"}').name
+    'Locker lid'
+    """
+    if len(content) > MOST_BYTES:
+        raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise Unreadable("is not text: choose a job file ending in .json") from error
+    if depth_of(text) > DEEPEST:
+        raise OutOfRange(f"nests deeper than {DEEPEST} levels: no job does")
+    try:
+        document = json.loads(text)
+    except ValueError as error:
+        raise Unreadable("is not JSON: choose a job file ending in .json") from error
+    if not isinstance(document, dict):
+        raise Unreadable("holds no job")
+    try:
+        return JobSpec.model_validate(upgrade(document))
+    except ValidationError as error:
+        raise Refused(problems_of(error)) from error
+
+
+def write_job(job: JobSpec) -> bytes:
+    """A job as its file: `read_job` of it gives the same job."""
+    return (job.model_dump_json(indent=1) + "\n").encode()
