@@ -67,8 +67,9 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     stuck: list[tuple[str, Stuck]] = []
     if mix:
         _plan_joints(job, mix, draft)
+        size_for = mix.sizer()
         for owner_name, copies, works in draft.works:
-            fitted, unfitted = split_into_pots(works, copies, mix.sizer(), mix.step_g)
+            fitted, unfitted = split_into_pots(works, copies, size_for, mix.step_g)
             pots += [(owner_name, group) for group in fitted]
             stuck += [(owner_name, group) for group in unfitted]
     facts = Facts(
