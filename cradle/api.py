@@ -4,12 +4,12 @@ from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import ValidationError
 from ninja.security import django_auth
+from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
 from cradle.jobs.routes import router as jobs
-from cradle.jobs.saving import StaleRevision
 from cradle.shops.routes import router as shops
-from layup.errors import LayupError, field_path, words_for
+from layup.errors import LayupError, field_path, problems_of, words_for
 from layup.job_file import Refused
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
@@ -29,9 +29,9 @@ class Refusal(Schema):
     problems: list[Fault]
 
 
-def _refuse(request: HttpRequest, problems: list[tuple[str, str]], status: int = 422) -> HttpResponse:
+def _refuse(request: HttpRequest, problems: list[tuple[str, str]]) -> HttpResponse:
     faults = [Fault(path=path, message=message) for path, message in problems]
-    return api.create_response(request, Refusal(problems=faults), status=status)
+    return api.create_response(request, Refusal(problems=faults), status=422)
 
 
 _WRAPPING = {"body", "path", "query", "sent", "document"}
@@ -63,10 +63,7 @@ def refuse_unworkable(request: HttpRequest, error: LayupError) -> HttpResponse:
     return _refuse(request, [(error.path, error.message)])
 
 
-@api.exception_handler(StaleRevision)
-def refuse_stale(request: HttpRequest, error: StaleRevision) -> HttpResponse:
-    latest = error.latest
-    message = (
-        f"{latest.saved_by.get_username()} saved this job meanwhile (revision {latest.number}): load it and type again"
-    )
-    return _refuse(request, [("revision", message)], status=409)
+@api.exception_handler(PydanticError)
+def refuse_together(request: HttpRequest, error: PydanticError) -> HttpResponse:
+    """Two edits that are sound alone and not together, such as the last plies a job may hold."""
+    return _refuse(request, problems_of(error))

@@ -28,7 +28,7 @@ def load(person) -> Shop:
     two_hands = PotWishes(hands=2)
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
     _log_a_morning(issue_run(begun.job, person), person)
-    save_job(begun.job, skiff(), begun.number, person)
+    save_job(begun.job, skiff(), begun.spec(), person)
     return shop
 
 

@@ -44,6 +44,7 @@ def issue_run(job: Job, person: AbstractBaseUser, override_reason: str = "") -> 
         raise LayupError(f"stopped: {standing[0].message}", "override_reason")
     if not answer.pots or answer.stuck:
         raise Missing("not every piece of work has a pot that fits: see Pots", "pots")
+    revision.fix()
     return Run.objects.create(
         job=job,
         revision_number=revision.number,

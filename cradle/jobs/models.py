@@ -1,9 +1,10 @@
-"""Jobs and their revisions. A revision is never changed: saving appends one."""
+"""Jobs and their revisions. One person's edits within a minute share a revision; one that was issued never changes."""
 
 import uuid
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from cradle.shops.models import Shop
 from layup.job import JobSpec
@@ -41,7 +42,9 @@ class JobRevision(models.Model):
     number = models.PositiveIntegerField()
     document = models.JSONField()
     saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    saved_at = models.DateTimeField(auto_now_add=True)
+    begun_at = models.DateTimeField(default=timezone.now)
+    saved_at = models.DateTimeField(default=timezone.now)
+    fixed = models.BooleanField(default=False)
 
     objects = RevisionQuerySet.as_manager()
 
@@ -50,6 +53,11 @@ class JobRevision(models.Model):
 
     def __str__(self):
         return f"{self.job_id} revision {self.number}"
+
+    def fix(self) -> None:
+        """Keep this revision as it is for good: it was issued, exported or gone back to."""
+        self.fixed = True
+        self.save(update_fields=["fixed"])
 
     def spec(self) -> JobSpec:
         return JobSpec.model_validate(self.document)

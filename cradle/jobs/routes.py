@@ -1,15 +1,16 @@
 """Routes of the jobs: the floor's list, one job with its plan, saving, trying other conditions."""
 
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from cradle.jobs.models import Job, JobRevision
-from cradle.jobs.saving import plan_of, save_job, start_job
+from cradle.jobs.saving import Conflicting, go_back, plan_of, save_job, start_job
 from cradle.shops.models import Shop
 from cradle.shops.routes import shop_of
 from layup import job_file
@@ -18,6 +19,7 @@ from layup.job import Conditions, JobSpec
 from layup.outcome import Architecture, Fibre, NextStep, Plan
 
 router = Router(tags=["jobs"])
+MOST_REVISIONS_LISTED = 50
 
 
 class StripPly(Schema):
@@ -52,8 +54,41 @@ class JobOut(Schema):
 
 
 class SaveIn(Schema):
-    revision: int
+    """An edited document, and the one the edit was made from."""
+
+    base: JobSpec
     document: JobSpec
+
+
+class ConflictOut(Schema):
+    """One field that both changed: its path by ids, and both values as JSON."""
+
+    path: str
+    mine: Any
+    theirs: Any
+    mine_removed: bool
+    theirs_removed: bool
+
+
+class ConflictsOut(Schema):
+    """Why a save was not taken: what stands now, and both edits together with mine where they conflict."""
+
+    saved_by: str
+    latest: JobSpec
+    merged: JobSpec
+    conflicts: list[ConflictOut]
+
+
+class RevisionOut(Schema):
+    number: int
+    saved_by: str
+    begun_at: datetime
+    saved_at: datetime
+    name: str
+    part_count: int
+    total_area_m2: float
+    mixed_g: float | None
+    pot_count: int
 
 
 class WhatIf(Schema):
@@ -129,7 +164,9 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
 @router.get("/jobs/{uuid:job_id}/file", response=JobSpec)
 def job_as_file(request: HttpRequest, job_id: UUID):
     """The job as its file."""
-    spec = job_of(request, job_id).latest().spec()
+    revision = job_of(request, job_id).latest()
+    revision.fix()
+    spec = revision.spec()
     return _download(job_file.write_job(spec), f"{slugify(spec.name) or 'job'}.json")
 
 
@@ -154,10 +191,64 @@ def read_job(request: HttpRequest, job_id: UUID):
     return _job_out(job, job.latest())
 
 
-@router.put("/jobs/{uuid:job_id}", response=JobOut)
+@router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
 def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
     job = job_of(request, job_id)
-    return _job_out(job, save_job(job, sent.document, sent.revision, request.user))
+    try:
+        revision = save_job(job, sent.document, sent.base, request.user)
+    except Conflicting as refused:
+        return Status(409, _conflicts_out(refused))
+    return _job_out(job, revision)
+
+
+def _conflicts_out(refused: Conflicting) -> ConflictsOut:
+    return ConflictsOut(
+        saved_by=refused.latest.saved_by.get_username(),
+        latest=refused.latest.spec(),
+        merged=JobSpec.model_validate(refused.merged.document),
+        conflicts=[
+            ConflictOut(
+                path=conflict.path,
+                mine=conflict.mine,
+                theirs=conflict.theirs,
+                mine_removed=conflict.mine_removed,
+                theirs_removed=conflict.theirs_removed,
+            )
+            for conflict in refused.merged.conflicts
+        ],
+    )
+
+
+@router.get("/jobs/{uuid:job_id}/revisions", response=list[RevisionOut])
+def list_revisions(request: HttpRequest, job_id: UUID):
+    """The job's latest revisions, newest first, each with its headline figures for today's conditions."""
+    job = job_of(request, job_id)
+    revisions = job.revisions.select_related("saved_by").order_by("-number")[:MOST_REVISIONS_LISTED]
+    return [_revision_out(job.shop, revision) for revision in revisions]
+
+
+def _revision_out(shop: Shop, revision: JobRevision) -> RevisionOut:
+    spec = revision.spec()
+    answer = plan_of(shop, spec)
+    return RevisionOut(
+        number=revision.number,
+        saved_by=revision.saved_by.get_username(),
+        begun_at=revision.begun_at,
+        saved_at=revision.saved_at,
+        name=spec.name,
+        part_count=sum(part.count for part in answer.parts),
+        total_area_m2=sum(part.total_area_m2 for part in answer.parts),
+        mixed_g=answer.resin.mixed_g if answer.resin else None,
+        pot_count=answer.pot_count,
+    )
+
+
+@router.post("/jobs/{uuid:job_id}/revisions/{int:number}/restore", response=JobOut)
+def restore_revision(request: HttpRequest, job_id: UUID, number: int):
+    """Make an earlier revision the latest again, as a new one."""
+    job = job_of(request, job_id)
+    get_object_or_404(job.revisions, number=number)
+    return _job_out(job, go_back(job, number, request.user))
 
 
 @router.get("/jobs/{uuid:job_id}/plan", response=Plan)

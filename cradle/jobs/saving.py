@@ -1,38 +1,63 @@
 """What a shop does with its jobs: start one, save it, plan it."""
 
+from datetime import timedelta
+
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.utils import timezone
 
 from cradle.jobs.models import Job, JobRevision
 from cradle.shops.models import Shop
 from layup.job import Conditions, JobSpec
+from layup.merge import Merged, merge
 from layup.outcome import Plan
 from layup.plan import plan
 
+SHARED_FOR = timedelta(minutes=1)
 
-class StaleRevision(Exception):
-    """Somebody saved the job after the revision that a save was made from."""
 
-    def __init__(self, latest: JobRevision):
-        super().__init__("stale")
+class Conflicting(Exception):
+    """Somebody changed the same fields meanwhile. Holds what stands, both edits brought together, and the conflicts."""
+
+    def __init__(self, latest: JobRevision, merged: Merged):
+        super().__init__("conflicting")
         self.latest = latest
+        self.merged = merged
 
 
 @transaction.atomic
 def start_job(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> JobRevision:
     """A new job with its first revision."""
-    return _append(Job.objects.create(shop=shop), 1, spec, person)
+    return _append(Job.objects.create(shop=shop), 1, stored(spec), person)
 
 
 @transaction.atomic
-def save_job(job: Job, spec: JobSpec, base_revision: int, person: AbstractBaseUser) -> JobRevision:
-    """Append a revision made from `base_revision`. Raises StaleRevision where that is no longer the latest."""
+def save_job(job: Job, spec: JobSpec, base: JobSpec, person: AbstractBaseUser) -> JobRevision:
+    """Save an edit made from the document `base`; what others changed since is merged in, by id and field.
+
+    Raises Conflicting where the same field of the same thing was changed by both, and saves nothing.
+    """
     latest = job.latest()
-    if latest.number != base_revision:
-        raise StaleRevision(latest)
-    if latest.document == _stored(spec):
+    document = stored(spec)
+    if latest.document != stored(base):
+        merged = merge(stored(base), document, latest.document)
+        if merged.conflicts:
+            raise Conflicting(latest, merged)
+        # Both edits are sound, and what they make together may not be: two people's last plies, say.
+        document = stored(JobSpec.model_validate(merged.document))
+    return _keep(job, latest, document, person)
+
+
+@transaction.atomic
+def go_back(job: Job, number: int, person: AbstractBaseUser) -> JobRevision:
+    """Make an earlier revision the job's latest again, as a new revision."""
+    earlier = job.revisions.get(number=number)
+    latest = job.latest()
+    if latest.document == earlier.document:
         return latest
-    return _append(job, latest.number + 1, spec, person)
+    earlier.fix()
+    latest.fix()
+    return _append(job, latest.number + 1, earlier.document, person)
 
 
 def plan_of(shop: Shop, spec: JobSpec, conditions: Conditions | None = None) -> Plan:
@@ -42,9 +67,22 @@ def plan_of(shop: Shop, spec: JobSpec, conditions: Conditions | None = None) -> 
     return plan(spec, shop.shop_facts())
 
 
-def _stored(spec: JobSpec) -> dict:
+def stored(spec: JobSpec) -> dict:
+    """A document as the database keeps it."""
     return spec.model_dump(mode="json")
 
 
-def _append(job: Job, number: int, spec: JobSpec, person: AbstractBaseUser) -> JobRevision:
-    return JobRevision.objects.create(job=job, number=number, document=_stored(spec), saved_by=person)
+def _keep(job: Job, latest: JobRevision, document: dict, person: AbstractBaseUser) -> JobRevision:
+    if latest.document == document:
+        return latest
+    fresh = timezone.now() - latest.begun_at < SHARED_FOR
+    if latest.fixed or latest.saved_by_id != person.pk or not fresh or latest.number == 1:
+        return _append(job, latest.number + 1, document, person)
+    latest.document = document
+    latest.saved_at = timezone.now()
+    latest.save(update_fields=["document", "saved_at"])
+    return latest
+
+
+def _append(job: Job, number: int, document: dict, person: AbstractBaseUser) -> JobRevision:
+    return JobRevision.objects.create(job=job, number=number, document=document, saved_by=person)

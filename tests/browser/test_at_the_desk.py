@@ -2,9 +2,9 @@
 
 import re
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
-from tests.browser.desk import PASSWORD, PERSON, DeskTest
+from tests.browser.desk import PASSWORD, PERSON, ROOT, DeskTest
 
 
 class Desk(DeskTest):
@@ -177,18 +177,92 @@ class Desk(DeskTest):
         self.fill("Room air", "19 °C")
         expect(page.get_by_role("heading", level=1)).to_contain_text("Medium hardener")
 
-    def test_two_pages_on_one_job_do_not_overwrite_each_other_unseen(self):
-        page = self.page
+    def second_page(self) -> Page:
+        other = self.page.context.new_page()
+        other.goto(self.page.url)
+        return other
+
+    def rename_job(self, page: Page, name: str) -> None:
+        page.get_by_label("Job", exact=True).fill(name)
+        page.get_by_label("Job", exact=True).press("Enter")
+
+    def test_two_pages_on_one_job_change_different_fields_and_both_stay(self):
         self.open_new("Shared")
-        other = page.context.new_page()
-        other.goto(page.url)
-        other.get_by_label("Job", exact=True).fill("Shared, renamed")
-        other.get_by_label("Job", exact=True).press("Enter")
+        other = self.second_page()
+        self.rename_job(other, "Shared, renamed")
         expect(other.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
         self.fill("Part", "Transom")
-        expect(page.get_by_text("wren saved this job meanwhile")).to_be_visible()
-        page.get_by_role("button", name="Load it").click()
-        expect(page.get_by_label("Job", exact=True)).to_have_value("Shared, renamed")
+        expect(self.page.get_by_label("Job", exact=True)).to_have_value("Shared, renamed")
+        expect(self.page.get_by_label("Part", exact=True)).to_have_value("Transom")
+        self.saved()
+
+    def test_the_same_field_on_two_pages_asks_with_both_values(self):
+        page = self.page
+        self.open_new("Contested")
+        other = self.second_page()
+        self.rename_job(other, "Theirs")
+        expect(other.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
+        self.rename_job(page, "Mine")
+        expect(page.get_by_role("alertdialog")).to_contain_text("yours: Mine")
+        page.get_by_role("radio", name="wren: Theirs").click()
+        page.get_by_role("button", name="Keep these").click()
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Theirs")
+        self.saved()
+
+    def test_undo_and_redo_across_three_screens(self):
+        page = self.page
+        self.open_new("Undone", "2x 300 cloth", "Laminating epoxy, 2 to 1")
+        page.wait_for_timeout(800)  # edits within a burst are undone together
+        self.step("Measure")
+        self.fill("Width", "2 m")
+        self.saved()
+        page.wait_for_timeout(800)
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 cloth")
+        expect(page.get_by_role("row").filter(has_text="300 cloth")).to_have_count(1)
+        page.wait_for_timeout(800)
+        self.step("Pots")
+        page.get_by_role("radio", name="3", exact=True).click()
+        self.saved()
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("radio", name="1", exact=True)).to_be_checked()
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("link", name="Stack")).to_contain_text("2 plies")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("2.00 m²")
+        for _ in range(3):
+            page.get_by_role("button", name="Redo").click()
+        expect(page.get_by_role("radio", name="3", exact=True)).to_be_checked()
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("4.00 m²")
+        self.saved()
+
+    def test_an_earlier_revision_is_compared_and_gone_back_to(self):
+        page = self.page
+        self.open_new("Revised", "300 cloth", "Laminating epoxy, 2 to 1")
+        self.step("Log")
+        page.get_by_role("button", name="compare with this").last.click()
+        expect(page.get_by_text("+2.00 m²")).to_be_visible()
+        page.get_by_role("button", name="go back to it").last.click()
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("no part yet")
+        expect(page.get_by_role("row").filter(has_text="the latest")).to_contain_text("3")
+
+    def test_a_job_comes_from_a_file_and_a_bad_file_says_why(self):
+        page = self.page
+        picker = page.get_by_label("A job file")
+        picker.set_input_files(
+            {"name": "x.json", "mimeType": "application/json", "buffer": b'{"name": "x", "parts": [{"id": "!"}]}'}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("parts.0.id")
+        sample = (
+            (ROOT / "tests" / "core" / "samples" / "job_v1.json")
+            .read_bytes()
+            .replace(b"Estuary skiff", b"Skiff from afar")
+        )
+        picker.set_input_files({"name": "skiff.json", "mimeType": "application/json", "buffer": sample})
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Skiff from afar")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="this job as a file").click()
+        self.assertEqual(download.value.suggested_filename, "skiff-from-afar.json")
 
     def test_signing_out_and_a_wrong_password(self):
         page = self.page

@@ -43,7 +43,7 @@ class Bench(TwoShops):
 
     def test_a_run_keeps_its_numbers_when_the_job_changes(self):
         run = self.start()[1]
-        save_job(self.job, skiff().model_copy(update={"parts": ()}), 1, self.person)
+        save_job(self.job, skiff().model_copy(update={"parts": ()}), skiff(), self.person)
         kept = self.get(f"/api/runs/{run['id']}")[1]
         self.assertEqual(kept["plan"], run["plan"])
 
@@ -79,12 +79,12 @@ class Bench(TwoShops):
             event.delete()
 
     def test_a_stop_holds_the_run_until_a_reason_is_given(self):
-        save_job(self.job, panel("epoxy-2-1", "csm-450"), 1, self.person)
+        save_job(self.job, panel("epoxy-2-1", "csm-450"), skiff(), self.person)
         status, answer = self.start()
         self.assertEqual((status, answer["problems"][0]["path"]), (422, "override_reason"))
         status, run = self.start(override_reason="this mat's maker names epoxy")
         self.assertEqual((status, run["override_reason"]), (200, "this mat's maker names epoxy"))
 
     def test_an_unfinished_job_does_not_reach_the_bench(self):
-        save_job(self.job, skiff().model_copy(update={"parts": (), "joints": ()}), 1, self.person)
+        save_job(self.job, skiff().model_copy(update={"parts": (), "joints": ()}), skiff(), self.person)
         self.assertEqual(self.start()[0], 422)

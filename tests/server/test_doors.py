@@ -24,13 +24,13 @@ class Doors(TwoShops):
             "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},
             "post /api/shops/{shop_id}/quick-line": {"text": "450 csm"},
             "post /api/shops/{shop_id}/jobs": {"name": "New"},
-            "put /api/jobs/{job_id}": {"revision": 1, "document": document},
+            "put /api/jobs/{job_id}": {"base": document, "document": document},
             "post /api/runs/{run_id}/events": event,
         }
 
     def routes(self):
         run = Run.objects.first() or self.make_run()
-        ids = {"shop_id": self.shop.pk, "job_id": self.job.pk, "run_id": run.pk}
+        ids = {"shop_id": self.shop.pk, "job_id": self.job.pk, "run_id": run.pk, "number": 1}
         for path, methods in json.loads(SCHEMA.read_text())["paths"].items():
             for method in methods:
                 yield method, path, path.format(**ids)

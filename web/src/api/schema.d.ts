@@ -79,6 +79,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Revisions
+         * @description The job's latest revisions, newest first, each with its headline figures for today's conditions.
+         */
+        get: operations["cradle_jobs_routes_list_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/revisions/{number}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Revision
+         * @description Make an earlier revision the latest again, as a new one.
+         */
+        post: operations["cradle_jobs_routes_restore_revision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs": {
         parameters: {
             query?: never;
@@ -454,6 +494,34 @@ export interface components {
             room_c: number;
             /** Surface C */
             surface_c?: number | null;
+        };
+        /**
+         * ConflictOut
+         * @description One field that both changed: its path by ids, and both values as JSON.
+         */
+        ConflictOut: {
+            /** Mine */
+            mine: unknown;
+            /** Mine Removed */
+            mine_removed: boolean;
+            /** Path */
+            path: string;
+            /** Theirs */
+            theirs: unknown;
+            /** Theirs Removed */
+            theirs_removed: boolean;
+        };
+        /**
+         * ConflictsOut
+         * @description Why a save was not taken: what stands now, and both edits together with mine where they conflict.
+         */
+        ConflictsOut: {
+            /** Conflicts */
+            conflicts: components["schemas"]["ConflictOut"][];
+            latest: components["schemas"]["JobSpec"];
+            merged: components["schemas"]["JobSpec"];
+            /** Saved By */
+            saved_by: string;
         };
         /**
          * DoseResult
@@ -1467,6 +1535,33 @@ export interface components {
             /** To Have Ml */
             to_have_ml: number | null;
         };
+        /** RevisionOut */
+        RevisionOut: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Mixed G */
+            mixed_g: number | null;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Part Count */
+            part_count: number;
+            /** Pot Count */
+            pot_count: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Saved By */
+            saved_by: string;
+            /** Total Area M2 */
+            total_area_m2: number;
+        };
         /** RunIn */
         RunIn: {
             /**
@@ -1506,11 +1601,13 @@ export interface components {
             /** Stories */
             stories: components["schemas"]["StoryOut"][];
         };
-        /** SaveIn */
+        /**
+         * SaveIn
+         * @description An edited document, and the one the edit was made from.
+         */
         SaveIn: {
+            base: components["schemas"]["JobSpec"];
             document: components["schemas"]["JobSpec"];
-            /** Revision */
-            revision: number;
         };
         /** SessionOut */
         SessionOut: {
@@ -1820,6 +1917,15 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictsOut"];
+                };
+            };
         };
     };
     cradle_jobs_routes_job_as_file: {
@@ -1884,6 +1990,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_list_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_restore_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };

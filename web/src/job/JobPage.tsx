@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { client, type Job, type Library, type Shop, taken } from "../api/client";
@@ -12,6 +12,7 @@ import { TicketStep } from "../steps/Ticket";
 import { CautionTally } from "../ui/Cautions";
 import { Sign } from "../ui/Sign";
 import { ConditionsStrip } from "./ConditionsStrip";
+import { ConflictDialog } from "./ConflictDialog";
 import { JobContext, useJob, Words } from "./context";
 import { useDraft } from "./draft";
 import { SavingState } from "./SavingState";
@@ -29,10 +30,8 @@ const screens: Record<string, () => React.JSX.Element> = {
 
 export function JobPage() {
   const { jobId = "", step } = useParams();
-  const queries = useQueryClient();
-  const [generation, setGeneration] = useState(0);
   const job = useQuery({
-    queryKey: ["job", jobId, generation],
+    queryKey: ["job", jobId],
     queryFn: () => taken(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
     gcTime: 0,
     staleTime: Number.POSITIVE_INFINITY,
@@ -51,19 +50,7 @@ export function JobPage() {
   if (job.isError) return <Lost message={job.error.message} />;
   if (!job.data || !library.data || !shop.data) return null;
   if (!step || !screens[step]) return <Navigate to={`/jobs/${jobId}/measure`} replace />;
-  return (
-    <Desk
-      key={`${jobId}-${generation}`}
-      job={job.data}
-      library={library.data}
-      shop={shop.data}
-      step={step}
-      reload={() => {
-        queries.removeQueries({ queryKey: ["job", jobId] });
-        setGeneration(generation + 1);
-      }}
-    />
-  );
+  return <Desk key={jobId} job={job.data} library={library.data} shop={shop.data} step={step} />;
 }
 
 function Lost({ message }: { message: string }) {
@@ -78,20 +65,8 @@ function Lost({ message }: { message: string }) {
   );
 }
 
-function Desk({
-  job,
-  library,
-  shop,
-  step,
-  reload,
-}: {
-  job: Job;
-  library: Library;
-  shop: Shop;
-  step: string;
-  reload: () => void;
-}) {
-  const draft = useDraft(job, reload);
+function Desk({ job, library, shop, step }: { job: Job; library: Library; shop: Shop; step: string }) {
+  const draft = useDraft(job);
   const [pending] = useState(() => new Words(`inch-cradle.words.${job.id}`));
   const hold = useMemo(() => ({ ...draft, library, shop, pending }), [draft, library, shop, pending]);
   const Screen = screens[step] ?? MeasureStep;
@@ -100,6 +75,7 @@ function Desk({
       <TopBar />
       <StepsRow step={step} />
       <Screen />
+      {draft.conflicts && <ConflictDialog conflicts={draft.conflicts} />}
     </JobContext.Provider>
   );
 }

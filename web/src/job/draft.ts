@@ -1,7 +1,17 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { type Conditions, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
+import {
+  type Conditions,
+  type Conflicts,
+  client,
+  type Fault,
+  type Job,
+  type JobSpec,
+  type Plan,
+  Refused,
+  taken,
+} from "../api/client";
 
-export type Saving = "saved" | "saving" | "refused" | "stale" | "unreachable";
+export type Saving = "saved" | "saving" | "refused" | "conflict" | "unreachable";
 
 export interface Draft {
   job: Job;
@@ -14,7 +24,12 @@ export interface Draft {
   tryConditions: (conditions: Conditions | null) => void;
   /** Reads the plan anew, after the shop's day changed. */
   replan: () => Promise<void>;
-  reload: () => void;
+  /** Makes another revision's document the one in hand, as the server answered it. */
+  adopt: (job: Job) => void;
+  undo: (() => void) | null;
+  redo: (() => void) | null;
+  conflicts: Conflicts | null;
+  resolve: (document: JobSpec) => void;
 }
 
 /** Quantities that may stand empty: a refused one is taken out of the document, its words stay in the field. */
@@ -59,81 +74,157 @@ function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | null {
 
 const SETTLE_MS = 120;
 const RETRY_MS = 3000;
+/** Edits closer together than this are undone together. */
+const BURST_MS = 700;
+const MOST_UNDONE = 100;
 const kept = (jobId: string) => `inch-cradle.draft.${jobId}`;
 
-function readKept(job: Job): JobSpec | null {
-  const text = localStorage.getItem(kept(job.id));
-  if (!text) return null;
-  const draft = JSON.parse(text) as { revision: number; document: JobSpec };
-  return draft.revision === job.revision ? draft.document : null;
+interface Kept {
+  base: JobSpec;
+  document: JobSpec;
 }
 
-/** A job as it is being edited. Edits save themselves, one save at a time; what is not saved stays in the browser. */
-export function useDraft(first: Job, reload: () => void): Draft {
+function readKept(job: Job): Kept {
+  const text = localStorage.getItem(kept(job.id));
+  return text ? (JSON.parse(text) as Kept) : { base: job.document, document: job.document };
+}
+
+function same(one: unknown, other: unknown): boolean {
+  if (one === other) return true;
+  if (typeof one !== "object" || typeof other !== "object" || !one || !other) return false;
+  const [a, b] = [one as Tree, other as Tree];
+  const keys = new Set([...Object.keys(a), ...Object.keys(b)]);
+  return [...keys].every((key) => same(a[key] ?? null, b[key] ?? null));
+}
+
+/**
+ * A job as it is being edited. Edits save themselves, one save at a time; what is not saved stays in the browser.
+ * Each save names the document its edits were made from, so that the server can bring in what others changed.
+ */
+export function useDraft(first: Job): Draft {
+  const [start] = useState(() => readKept(first));
   const [job, setJob] = useState(first);
-  const [document, setDocument] = useState<JobSpec>(() => readKept(first) ?? first.document);
+  const [document, setDocument] = useState<JobSpec>(start.document);
   const [plan, setPlan] = useState(first.plan);
   const [tried, setTried] = useState<{ conditions: Conditions; plan: Plan | null } | null>(null);
   const [saving, setSaving] = useState<Saving>("saved");
   const [faults, setFaults] = useState<Fault[]>([]);
   const latest = useRef(document);
-  const revision = useRef(first.revision);
+  const base = useRef(start.base);
+  const past = useRef<JobSpec[]>([]);
+  const future = useRef<JobSpec[]>([]);
+  const lastEdit = useRef(0);
+  const [conflicts, setConflicts] = useState<Conflicts | null>(null);
   const busy = useRef(false);
   const timer = useRef(0);
   const trial = useRef(0);
+
+  const show = useCallback((next: JobSpec) => {
+    latest.current = next;
+    setDocument(next);
+  }, []);
+
+  const take = useCallback(
+    (answer: Job, sent: JobSpec) => {
+      setJob(answer);
+      setPlan(answer.plan);
+      setFaults((held) => held.filter(({ path }) => standsRefused(answer.document, path)));
+      const others = !same(answer.document, sent);
+      if (latest.current !== sent) {
+        // More was typed meanwhile, on top of what was sent: that is what it was made from.
+        base.current = sent;
+        return false;
+      }
+      base.current = answer.document;
+      if (others) {
+        show(answer.document);
+        past.current = [];
+        future.current = [];
+      }
+      return true;
+    },
+    [show],
+  );
 
   const save = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
     const sent = latest.current;
     try {
-      const answer = await taken(
-        client.PUT("/api/jobs/{job_id}", {
+      const { data, error, response } = await client
+        .PUT("/api/jobs/{job_id}", {
           params: { path: { job_id: first.id } },
-          body: { revision: revision.current, document: sent },
-        }),
-      );
-      revision.current = answer.revision;
-      setJob(answer);
-      setPlan(answer.plan);
-      setFaults((held) => held.filter(({ path }) => standsRefused(answer.document, path)));
+          body: { base: base.current, document: sent },
+        })
+        .catch(() => {
+          throw new Refused(0, []);
+        });
       busy.current = false;
-      if (latest.current !== sent) return void save();
+      if (response.status === 409) {
+        setConflicts(error as unknown as Conflicts);
+        return setSaving("conflict");
+      }
+      if (!data) throw new Refused(response.status, (error as { problems?: Fault[] })?.problems ?? []);
+      if (!take(data, sent)) return void save();
       localStorage.removeItem(kept(first.id));
       setSaving("saved");
     } catch (error) {
       busy.current = false;
-      const refused = error as Refused;
       if (!(error instanceof Refused)) throw error;
-      if (latest.current !== sent && refused.status === 422) return void save();
-      setFaults(refused.faults);
-      const rest = refused.status === 422 ? withoutRefused(sent, refused.faults) : null;
-      if (rest) {
-        latest.current = rest;
-        setDocument(rest);
-        return void save();
+      if (error.status !== 422) {
+        setSaving("unreachable");
+        timer.current = window.setTimeout(save, RETRY_MS);
+        return;
       }
-      setSaving(refused.status === 409 ? "stale" : refused.status === 422 ? "refused" : "unreachable");
-      if (refused.status !== 409 && refused.status !== 422) timer.current = window.setTimeout(save, RETRY_MS);
+      if (latest.current !== sent) return void save();
+      setFaults(error.faults);
+      const rest = withoutRefused(sent, error.faults);
+      if (!rest) return setSaving("refused");
+      show(rest);
+      return void save();
     }
-  }, [first.id]);
+  }, [first.id, show, take]);
 
-  const edit = useCallback(
-    (change: (document: JobSpec) => JobSpec) => {
-      latest.current = change(latest.current);
-      setDocument(latest.current);
+  /** Puts a document in hand and sends it on. */
+  const put = useCallback(
+    (next: JobSpec) => {
+      show(next);
       setSaving("saving");
-      localStorage.setItem(kept(first.id), JSON.stringify({ revision: revision.current, document: latest.current }));
+      localStorage.setItem(kept(first.id), JSON.stringify({ base: base.current, document: next } satisfies Kept));
       window.clearTimeout(timer.current);
       timer.current = window.setTimeout(save, SETTLE_MS);
     },
-    [first.id, save],
+    [first.id, save, show],
   );
 
+  const edit = useCallback(
+    (change: (document: JobSpec) => JobSpec) => {
+      const now = Date.now();
+      if (now - lastEdit.current > BURST_MS) past.current = [...past.current, latest.current].slice(-MOST_UNDONE);
+      lastEdit.current = now;
+      future.current = [];
+      put(change(latest.current));
+    },
+    [put],
+  );
+
+  const step = useCallback(
+    (from: React.RefObject<JobSpec[]>, to: React.RefObject<JobSpec[]>) => {
+      const next = from.current.at(-1);
+      if (!next) return;
+      from.current = from.current.slice(0, -1);
+      to.current = [...to.current, latest.current];
+      lastEdit.current = 0;
+      put(next);
+    },
+    [put],
+  );
+
+  // What an earlier visit could not save is sent on arrival.
   useEffect(() => {
-    if (latest.current !== first.document) edit((document) => document);
+    if (start.document !== start.base) put(start.document);
     return () => window.clearTimeout(timer.current);
-  }, [first.document, edit]);
+  }, [start, put]);
 
   const tryConditions = useCallback(
     (conditions: Conditions | null) => {
@@ -169,9 +260,22 @@ export function useDraft(first: Job, reload: () => void): Draft {
     edit,
     tryConditions,
     replan,
-    reload: () => {
-      localStorage.removeItem(kept(first.id));
-      reload();
+    adopt: (answer) => {
+      take(answer, answer.document);
+      base.current = answer.document;
+      past.current = [...past.current, latest.current];
+      show(answer.document);
+    },
+    undo: past.current.length ? () => step(past, future) : null,
+    redo: future.current.length ? () => step(future, past) : null,
+    conflicts,
+    resolve: (chosen) => {
+      if (!conflicts) return;
+      base.current = conflicts.latest;
+      past.current = [];
+      future.current = [];
+      setConflicts(null);
+      put(chosen);
     },
   };
 }

@@ -3,6 +3,7 @@ import type { Run, Story } from "../api/client";
 import { clock, day, degrees, fixed, minutes, plural } from "../format";
 import { useJob } from "../job/context";
 import { Button } from "../ui/Button";
+import { History } from "./History";
 import { useRuns } from "./Ticket";
 
 export function LogStep() {
@@ -31,6 +32,7 @@ export function LogStep() {
       {runs.data?.map((run) => (
         <RunSheet key={run.id} run={run} />
       ))}
+      <History />
     </main>
   );
 }

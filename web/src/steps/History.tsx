@@ -1,0 +1,136 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, type Revision, taken } from "../api/client";
+import { area, clock, day, massText } from "../format";
+import { useJob } from "../job/context";
+import { Button } from "../ui/Button";
+
+/** The job's revisions with names and times; two can be put side by side, and any can be gone back to. */
+export function History() {
+  const { job, saving, adopt } = useJob();
+  const [held, hold] = useState<number | null>(null);
+  const revisions = useQuery({
+    queryKey: ["revisions", job.id, job.revision, job.saved_at],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/revisions", { params: { path: { job_id: job.id } } })),
+    enabled: saving === "saved",
+  });
+  const back = useMutation({
+    mutationFn: (number: number) =>
+      taken(
+        client.POST("/api/jobs/{job_id}/revisions/{number}/restore", { params: { path: { job_id: job.id, number } } }),
+      ),
+    onSuccess: adopt,
+  });
+  const against = revisions.data?.find((revision) => revision.number === held);
+  if (!revisions.data) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="text-[19px] font-semibold">Revisions</h2>
+      <p className="lab">
+        One person's edits within a minute share a revision; one that went to the bench or out as a file never changes.
+        Figures are for today's conditions.
+      </p>
+      <div className="mt-2 overflow-x-auto bg-sheet px-4 py-2">
+        <table className="w-full min-w-[720px]">
+          <thead className="lab text-left">
+            <tr className="border-b border-rule">
+              <th className="py-1.5 font-normal">No.</th>
+              <th className="font-normal">Saved</th>
+              <th className="text-right font-normal">To cover</th>
+              <th className="text-right font-normal">To mix</th>
+              <th className="text-right font-normal">Pots</th>
+              <th className="font-normal">
+                <span className="sr-only">What to do with it</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {revisions.data.map((revision) => (
+              <tr key={revision.number} className="border-b border-rule-faint">
+                <td className="fig py-1.5 text-[18px]">{revision.number}</td>
+                <td>
+                  {day(revision.saved_at)} {clock(revision.saved_at)}, {revision.saved_by}
+                </td>
+                <Compared
+                  now={revision.total_area_m2}
+                  then={against?.total_area_m2}
+                  print={(value) => `${area(value)} m²`}
+                />
+                <Compared now={revision.mixed_g} then={against?.mixed_g} print={massText} />
+                <Compared now={revision.pot_count} then={against?.pot_count} print={String} />
+                <td className="text-right whitespace-nowrap print:hidden">
+                  <Actions
+                    revision={revision}
+                    held={held}
+                    onHold={hold}
+                    latest={revision.number === job.revision}
+                    onBack={() => back.mutate(revision.number)}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {back.isError && (
+        <p role="alert" className="text-stop">
+          {back.error.message}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Actions({
+  revision,
+  held,
+  onHold,
+  latest,
+  onBack,
+}: {
+  revision: Revision;
+  held: number | null;
+  onHold: (number: number | null) => void;
+  latest: boolean;
+  onBack: () => void;
+}) {
+  const mine = held === revision.number;
+  return (
+    <span className="space-x-4">
+      <Button look="text" aria-pressed={mine} onClick={() => onHold(mine ? null : revision.number)}>
+        {mine ? "stop comparing" : "compare with this"}
+      </Button>
+      {latest ? (
+        <span className="lab inline-block min-w-[76px]">the latest</span>
+      ) : (
+        <Button look="text" className="min-w-[76px]" onClick={onBack}>
+          go back to it
+        </Button>
+      )}
+    </span>
+  );
+}
+
+/** A figure, and how it stands to the one it is compared with. */
+function Compared({
+  now,
+  then,
+  print,
+}: {
+  now: number | null;
+  then: number | null | undefined;
+  print: (value: number) => string;
+}) {
+  const differs = now != null && then != null && now !== then;
+  return (
+    <td className="fig text-right whitespace-nowrap">
+      {now == null ? "–" : print(now)}
+      {differs && (
+        <span className="lab block">
+          {now > then ? "+" : "−"}
+          {print(Math.abs(now - then))}
+        </span>
+      )}
+    </td>
+  );
+}
