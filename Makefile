@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test api schema shots format clean
+.PHONY: demo test api schema backup restore speed shots format clean
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
@@ -24,6 +24,13 @@ api: .venv/.installed-dev web/node_modules/.installed
 # The published schema of a job file, after a change of layup/job.py.
 schema: .venv/.installed
 	$(PY) -m layup schema > docs/job.schema.json
+
+# A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.
+backup: .venv/.installed
+	$(PY) manage.py backup
+
+restore: .venv/.installed
+	$(PY) manage.py restore "$(FILE)"
 
 # Retakes docs/screenshots from the demo data.
 shots: .venv/.installed-dev web/dist/index.html

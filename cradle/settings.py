@@ -38,6 +38,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "cradle.content_policy.ContentPolicyMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -76,6 +77,16 @@ STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 
+# Behind a proxy that speaks HTTPS: CRADLE_HTTPS=1, and CRADLE_ORIGINS with the addresses people type.
+HTTPS = os.environ.get("CRADLE_HTTPS") == "1"
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("CRADLE_ORIGINS", "").split(",") if origin]
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_SSL_REDIRECT = HTTPS
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
+SECURE_HSTS_PRELOAD = HTTPS
+SESSION_COOKIE_SECURE = HTTPS
+CSRF_COOKIE_SECURE = HTTPS
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

@@ -1,0 +1,17 @@
+"""`manage.py backup`: a whole, checked copy of the database into the data folder's backups."""
+
+from pathlib import Path
+
+from django.conf import settings
+from django.core.management.base import BaseCommand
+from django.utils import timezone
+
+from cradle.keeping import take_backup
+
+
+class Command(BaseCommand):
+    help = "Copy the database, also while the server runs."
+
+    def handle(self, *args, **options):
+        database = Path(settings.DATABASES["default"]["NAME"])
+        self.stdout.write(str(take_backup(database, settings.DATA_DIR / "backups", timezone.now())))
