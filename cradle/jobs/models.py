@@ -20,6 +20,9 @@ class Job(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="jobs")
     created_at = models.DateTimeField(auto_now_add=True)
+    # What the floor shows of the job, kept for one revision and one state of the shop: see floor.py.
+    strip = models.JSONField(null=True)
+    strip_key = models.CharField(max_length=64, blank=True)
 
     objects = JobQuerySet.as_manager()
 
@@ -30,13 +33,6 @@ class Job(models.Model):
         return self.revisions.select_related("saved_by").order_by("-number").first()
 
 
-class RevisionQuerySet(models.QuerySet):
-    def latest_of_shop(self, shop: Shop):
-        """The latest revision of each of a shop's jobs, newest first, in one query."""
-        of_shop = self.filter(job__shop=shop).annotate(top=models.Max("job__revisions__number"))
-        return of_shop.filter(number=models.F("top")).select_related("job", "saved_by").order_by("-saved_at")
-
-
 class JobRevision(models.Model):
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
@@ -45,8 +41,6 @@ class JobRevision(models.Model):
     begun_at = models.DateTimeField(default=timezone.now)
     saved_at = models.DateTimeField(default=timezone.now)
     fixed = models.BooleanField(default=False)
-
-    objects = RevisionQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["job", "number"], name="one_revision_a_number")]

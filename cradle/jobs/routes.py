@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Router, Schema, Status
 
+from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, go_back, plan_of, save_job, start_job
 from cradle.shops.models import Shop
@@ -16,31 +17,10 @@ from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec
-from layup.outcome import Architecture, Fibre, NextStep, Plan
+from layup.outcome import Plan
 
 router = Router(tags=["jobs"])
 MOST_REVISIONS_LISTED = 50
-
-
-class StripPly(Schema):
-    architecture: Architecture
-    fibre: Fibre
-    thickness_mm: float
-
-
-class JobStrip(Schema):
-    """A job on the floor: its first stack in little, and what to do next."""
-
-    id: UUID
-    name: str
-    saved_at: datetime
-    saved_by: str
-    resin_name: str
-    part_count: int
-    total_area_m2: float
-    substrate: str
-    plies: list[StripPly]
-    next_step: NextStep
 
 
 class JobOut(Schema):
@@ -116,33 +96,9 @@ def _job_out(job: Job, revision: JobRevision) -> JobOut:
     )
 
 
-def _strip(shop: Shop, revision: JobRevision) -> JobStrip:
-    spec = revision.spec()
-    answer = plan_of(shop, spec)
-    first = answer.parts[0] if answer.parts else None
-    return JobStrip(
-        id=revision.job_id,
-        name=spec.name,
-        saved_at=revision.saved_at,
-        saved_by=revision.saved_by.get_username(),
-        resin_name=answer.chemistry.resin_name if answer.chemistry else "",
-        part_count=sum(part.count for part in answer.parts),
-        total_area_m2=sum(part.total_area_m2 for part in answer.parts),
-        substrate=first.substrate if first else "",
-        plies=[
-            StripPly(architecture=ply.architecture, fibre=ply.fibre, thickness_mm=ply.thickness_mm)
-            for ply in first.plies
-        ]
-        if first
-        else [],
-        next_step=answer.next_step,
-    )
-
-
 @router.get("/shops/{uuid:shop_id}/jobs", response=list[JobStrip])
 def list_jobs(request: HttpRequest, shop_id: UUID):
-    shop = shop_of(request, shop_id)
-    return [_strip(shop, revision) for revision in JobRevision.objects.latest_of_shop(shop)]
+    return strips_of(shop_of(request, shop_id))
 
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)

@@ -72,7 +72,8 @@ function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | null {
   return faults.length > 0 && emptied.length === faults.length ? copy : null;
 }
 
-const SETTLE_MS = 120;
+/** Long enough for the edits of one press to come together. */
+const SETTLE_MS = 10;
 const RETRY_MS = 3000;
 /** Edits closer together than this are undone together. */
 const BURST_MS = 700;

@@ -1,0 +1,17 @@
+"""`make speed`: every benchmark, with the machine it ran on."""
+
+import os
+import platform
+
+from benchmarks import editing, floor_list, killed, planning
+
+
+def main() -> None:
+    print(f"{platform.machine()}, {os.cpu_count()} cores, {platform.system()}, Python {platform.python_version()}\n")
+    for benchmark in (planning, floor_list, editing, killed):
+        benchmark.main()
+        print()
+
+
+if __name__ == "__main__":
+    main()

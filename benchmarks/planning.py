@@ -1,0 +1,51 @@
+"""How long the core takes to plan a job, and how that grows with its plies."""
+
+import statistics
+import time
+
+from layup.job import JobSpec, ShopFacts
+from layup.library import generic
+from layup.plan import plan
+
+FABRICS = ("cloth-300", "biax-600", "biax-450", "roving-600", "cloth-200")
+PROMISED_MS = 10
+
+
+def job_of(parts: int, plies: int) -> JobSpec:
+    library = generic()
+    resin = next(resin for resin in library.resins if resin.id == "epoxy-2-1")
+    return JobSpec.model_validate(
+        {
+            "name": "Benchmark",
+            "materials": {"fabrics": [f for f in library.fabrics if f.id in FABRICS], "resins": [resin]},
+            "chemistry": {"resin_id": resin.id},
+            "parts": [
+                {
+                    "id": f"p{part}",
+                    "shape": {"kind": "rectangle", "width_m": 0.8 + 0.1 * part, "length_m": 2},
+                    "plies": [{"id": f"p{part}y{ply}", "fabric_id": FABRICS[ply % 5]} for ply in range(plies)],
+                }
+                for part in range(parts)
+            ],
+        }
+    )
+
+
+def main() -> None:
+    facts = ShopFacts()
+    print("Planning in the core, median of 30:")
+    for parts in (3, 6, 12, 24, 48):
+        job = job_of(parts, 5)
+        plan(job, facts)
+        times = []
+        for _ in range(30):
+            began = time.perf_counter()
+            plan(job, facts)
+            times.append((time.perf_counter() - began) * 1000)
+        median = statistics.median(times)
+        told = f", promised under {PROMISED_MS}" if parts == 12 else ""
+        print(f"  {parts:3} parts, {parts * 5:3} plies: {median:6.2f} ms, {median / (parts * 5):.3f} a ply{told}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,76 @@
+"""The floor's list: each job as a strip, planned once for a revision and a shop's facts, and kept."""
+
+import hashlib
+from datetime import datetime
+from uuid import UUID
+
+from django.db.models import OuterRef, Subquery
+from pydantic import BaseModel
+
+from cradle.jobs.models import Job, JobRevision
+from cradle.jobs.saving import plan_of
+from cradle.shops.models import Shop
+from layup.outcome import Architecture, Fibre, NextStep
+
+# Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
+STRIP_VERSION = 1
+
+
+class StripPly(BaseModel):
+    architecture: Architecture
+    fibre: Fibre
+    thickness_mm: float
+
+
+class JobStrip(BaseModel):
+    """A job on the floor: its first stack in little, and what to do next."""
+
+    id: UUID
+    name: str
+    saved_at: datetime
+    saved_by: str
+    resin_name: str
+    part_count: int
+    total_area_m2: float
+    substrate: str
+    plies: list[StripPly]
+    next_step: NextStep
+
+
+def strips_of(shop: Shop) -> list[JobStrip]:
+    """Every job of a shop, newest first. Plans only what changed since its strip was kept."""
+    newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
+    jobs = shop.jobs.annotate(
+        newest_pk=Subquery(newest.values("pk")[:1]), newest_at=Subquery(newest.values("saved_at")[:1])
+    ).order_by("-newest_at")
+    facts = f"{STRIP_VERSION} {shop.shop_facts().model_dump_json()}"
+    stale = [job for job in jobs if job.strip_key != _key(job, facts)]
+    revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
+    for job in stale:
+        job.strip = _strip(shop, revisions[job.newest_pk]).model_dump(mode="json")
+        job.strip_key = _key(job, facts)
+    Job.objects.bulk_update(stale, ["strip", "strip_key"])
+    return [JobStrip.model_validate(job.strip) for job in jobs]
+
+
+def _key(job: Job, facts: str) -> str:
+    return hashlib.sha256(f"{job.newest_pk} {job.newest_at.isoformat()} {facts}".encode()).hexdigest()
+
+
+def _strip(shop: Shop, revision: JobRevision) -> JobStrip:
+    spec = revision.spec()
+    answer = plan_of(shop, spec)
+    first = answer.parts[0] if answer.parts else None
+    plies = first.plies if first else ()
+    return JobStrip(
+        id=revision.job_id,
+        name=spec.name,
+        saved_at=revision.saved_at,
+        saved_by=revision.saved_by.get_username(),
+        resin_name=answer.chemistry.resin_name if answer.chemistry else "",
+        part_count=sum(part.count for part in answer.parts),
+        total_area_m2=sum(part.total_area_m2 for part in answer.parts),
+        substrate=first.substrate if first else "",
+        plies=[StripPly(architecture=p.architecture, fibre=p.fibre, thickness_mm=p.thickness_mm) for p in plies],
+        next_step=answer.next_step,
+    )
