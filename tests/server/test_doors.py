@@ -1,6 +1,7 @@
 """Who gets in, and that another shop's people get nothing: every route of the API is walked."""
 
 import json
+import subprocess
 from pathlib import Path
 from uuid import uuid4
 
@@ -94,3 +95,9 @@ class Contract(TwoShops):
     def test_the_committed_openapi_file_is_the_apis(self):
         now = json.loads(json.dumps(api.get_openapi_schema(), default=str))
         self.assertEqual(json.loads(Path(SCHEMA).read_text()), now, "run `make api`")
+
+    def test_the_committed_types_are_made_from_it(self):
+        web = settings.BASE_DIR / "web"
+        command = ["node_modules/.bin/openapi-typescript", "src/api/openapi.json"]
+        made = subprocess.run(command, cwd=web, capture_output=True, text=True, check=True).stdout
+        self.assertEqual((web / "src" / "api" / "schema.d.ts").read_text().strip(), made.strip(), "run `make api`")
