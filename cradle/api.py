@@ -8,12 +8,15 @@ from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
 from cradle.jobs.routes import router as jobs
+from cradle.shops.people import Forbidden, TooManyTries
+from cradle.shops.people_routes import router as people
 from cradle.shops.routes import router as shops
 from layup.errors import LayupError, field_path, problems_of, words_for
 from layup.job_file import Refused
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
 api.add_router("", shops)
+api.add_router("", people)
 api.add_router("", jobs)
 api.add_router("", bench)
 
@@ -29,9 +32,9 @@ class Refusal(Schema):
     problems: list[Fault]
 
 
-def _refuse(request: HttpRequest, problems: list[tuple[str, str]]) -> HttpResponse:
+def _refuse(request: HttpRequest, problems: list[tuple[str, str]], status: int = 422) -> HttpResponse:
     faults = [Fault(path=path, message=message) for path, message in problems]
-    return api.create_response(request, Refusal(problems=faults), status=422)
+    return api.create_response(request, Refusal(problems=faults), status=status)
 
 
 _WRAPPING = {"body", "path", "query", "sent", "document"}
@@ -56,6 +59,16 @@ def refuse_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse
 @api.exception_handler(Refused)
 def refuse_file(request: HttpRequest, error: Refused) -> HttpResponse:
     return _refuse(request, error.faults)
+
+
+@api.exception_handler(Forbidden)
+def refuse_forbidden(request: HttpRequest, error: Forbidden) -> HttpResponse:
+    return _refuse(request, [(error.path, error.message)], status=403)
+
+
+@api.exception_handler(TooManyTries)
+def refuse_for_now(request: HttpRequest, error: TooManyTries) -> HttpResponse:
+    return _refuse(request, [(error.path, error.message)], status=429)
 
 
 @api.exception_handler(LayupError)

@@ -11,6 +11,7 @@ from ninja import Field, Router, Schema
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import PotStory, issue_run, record_event, stories_of
 from cradle.jobs.routes import job_of
+from cradle.shops.people import require_writer
 from layup.outcome import Plan
 
 router = Router(tags=["bench"])
@@ -120,11 +121,7 @@ def list_runs(request: HttpRequest, job_id: UUID):
 
 @router.post("/jobs/{uuid:job_id}/runs", response=RunOut)
 def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
-    return _run_out(issue_run(job_of(request, job_id), request.user, sent.override_reason.strip()))
-
-
-def _run_of(request: HttpRequest, run_id: UUID) -> Run:
-    return get_object_or_404(Run.objects.of(request.user), pk=run_id)
+    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user, sent.override_reason.strip()))
 
 
 @router.get("/runs/{uuid:run_id}", response=RunOut)
@@ -134,6 +131,7 @@ def read_run(request: HttpRequest, run_id: UUID):
 
 @router.post("/runs/{uuid:run_id}/events", response=RunOut)
 def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
-    run = _run_of(request, run_id)
+    run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
+    require_writer(request.user, run.job.shop)
     record_event(run, request.user, **sent.model_dump())
     return read_run(request, run_id)

@@ -13,6 +13,7 @@ from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, go_back, plan_of, save_job, start_job
 from cradle.shops.models import Shop
+from cradle.shops.people import require_writer
 from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.errors import OutOfRange
@@ -78,9 +79,12 @@ class WhatIf(Schema):
     conditions: Conditions | None = None
 
 
-def job_of(request: HttpRequest, job_id: UUID) -> Job:
-    """A job of one of the signed-in person's shops, or 404."""
-    return get_object_or_404(Job.objects.of(request.user).select_related("shop"), pk=job_id)
+def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job:
+    """A job of one of the signed-in person's shops, or 404. Raises Forbidden where he may only look at it."""
+    job = get_object_or_404(Job.objects.of(request.user).select_related("shop"), pk=job_id)
+    if to_write:
+        require_writer(request.user, job.shop)
+    return job
 
 
 def _job_out(job: Job, revision: JobRevision) -> JobOut:
@@ -103,14 +107,14 @@ def list_jobs(request: HttpRequest, shop_id: UUID):
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)
 def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
-    revision = start_job(shop_of(request, shop_id), document, request.user)
+    revision = start_job(shop_of(request, shop_id, to_write=True), document, request.user)
     return _job_out(revision.job, revision)
 
 
 @router.post("/shops/{uuid:shop_id}/jobs/from-file", response=JobOut)
 def job_from_file(request: HttpRequest, shop_id: UUID):
     """A new job from the bytes of a job file, sent as the body."""
-    shop = shop_of(request, shop_id)
+    shop = shop_of(request, shop_id, to_write=True)
     if int(request.headers.get("Content-Length") or 0) > job_file.MOST_BYTES:
         raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
     revision = start_job(shop, job_file.read_job(request.body), request.user)
@@ -149,7 +153,7 @@ def read_job(request: HttpRequest, job_id: UUID):
 
 @router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
 def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
-    job = job_of(request, job_id)
+    job = job_of(request, job_id, to_write=True)
     try:
         revision = save_job(job, sent.document, sent.base, request.user)
     except Conflicting as refused:
@@ -202,7 +206,7 @@ def _revision_out(shop: Shop, revision: JobRevision) -> RevisionOut:
 @router.post("/jobs/{uuid:job_id}/revisions/{int:number}/restore", response=JobOut)
 def restore_revision(request: HttpRequest, job_id: UUID, number: int):
     """Make an earlier revision the latest again, as a new one."""
-    job = job_of(request, job_id)
+    job = job_of(request, job_id, to_write=True)
     get_object_or_404(job.revisions, number=number)
     return _job_out(job, go_back(job, number, request.user))
 

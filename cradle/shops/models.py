@@ -35,12 +35,33 @@ class Shop(models.Model):
         return ShopFacts.model_validate(self.facts)
 
 
+class Role(models.TextChoices):
+    OWNER = "owner"
+    LAMINATOR = "laminator"
+    VIEWER = "viewer"
+
+
 class Membership(models.Model):
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="memberships")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role, default=Role.OWNER)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shop", "person"], name="one_membership_a_person")]
 
     def __str__(self):
         return f"{self.person} at {self.shop}"
+
+
+class Invitation(models.Model):
+    """A link that lets one person into a shop, once, until it expires."""
+
+    token = models.CharField(max_length=64, unique=True)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="invitations")
+    role = models.CharField(max_length=10, choices=Role)
+    made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    expires_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+
+    def __str__(self):
+        return f"{self.role} at {self.shop}"

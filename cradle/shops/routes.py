@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
@@ -13,7 +13,7 @@ from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
 from cradle.shops.models import Shop
-from layup.errors import LayupError
+from cradle.shops.people import require_writer, sign_in_person
 from layup.job import Conditions, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
@@ -91,12 +91,15 @@ class StackIn(Schema):
     plies: Annotated[list[QuickPlyOut], Field(max_length=500)]
 
 
-def shop_of(request: HttpRequest, shop_id: UUID) -> Shop:
-    """A shop the signed-in person belongs to, or 404."""
-    return get_object_or_404(Shop.objects.of(request.user), pk=shop_id)
+def shop_of(request: HttpRequest, shop_id: UUID, *, to_write: bool = False) -> Shop:
+    """A shop the signed-in person belongs to, or 404. Raises Forbidden where it is to be changed and he may only look."""
+    shop = get_object_or_404(Shop.objects.of(request.user), pk=shop_id)
+    if to_write:
+        require_writer(request.user, shop)
+    return shop
 
 
-def _session(request: HttpRequest) -> SessionOut:
+def session_of(request: HttpRequest) -> SessionOut:
     get_token(request)
     if not request.user.is_authenticated:
         return SessionOut(signed_in=False)
@@ -106,24 +109,21 @@ def _session(request: HttpRequest) -> SessionOut:
 
 @router.get("/session", auth=None, response=SessionOut)
 def read_session(request: HttpRequest):
-    return _session(request)
+    return session_of(request)
 
 
 @router.post("/session", auth=None, response=SessionOut)
 def sign_in(request: HttpRequest, sent: SignIn):
     if check_csrf(request):
         raise HttpError(403, "the page is out of date: load it again")
-    person = authenticate(request, username=sent.person, password=sent.password)
-    if person is None:
-        raise LayupError("that name and password do not fit together", "password")
-    login(request, person)
-    return _session(request)
+    login(request, sign_in_person(sent.person, sent.password, request.META["REMOTE_ADDR"]))
+    return session_of(request)
 
 
 @router.delete("/session", response=SessionOut)
 def sign_out(request: HttpRequest):
     logout(request)
-    return _session(request)
+    return session_of(request)
 
 
 @router.get("/library", response=Library)
@@ -149,7 +149,7 @@ def read_shop(request: HttpRequest, shop_id: UUID):
 
 @router.put("/shops/{uuid:shop_id}/conditions", response=ShopOut)
 def set_conditions(request: HttpRequest, shop_id: UUID, sent: Conditions):
-    shop = shop_of(request, shop_id)
+    shop = shop_of(request, shop_id, to_write=True)
     shop.facts = shop.shop_facts().model_copy(update={"conditions": sent}).model_dump(mode="json")
     shop.conditions_read_at = timezone.now()
     shop.save(update_fields=["facts", "conditions_read_at"])

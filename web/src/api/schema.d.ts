@@ -4,6 +4,27 @@
  */
 
 export interface paths {
+    "/api/invitations/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Invitation */
+        get: operations["cradle_shops_people_routes_read_invitation"];
+        put?: never;
+        /**
+         * Take Invitation
+         * @description Join the shop: as who is signed in, or with a new account.
+         */
+        post: operations["cradle_shops_people_routes_take_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -241,6 +262,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Password
+         * @description A new password: every other session of this person ends, this one goes on.
+         */
+        post: operations["cradle_shops_people_routes_set_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}": {
         parameters: {
             query?: never;
@@ -269,6 +310,23 @@ export interface paths {
         /** Set Conditions */
         put: operations["cradle_shops_routes_set_conditions"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make Invitation */
+        post: operations["cradle_shops_people_routes_make_invitation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -308,6 +366,44 @@ export interface paths {
          */
         post: operations["cradle_jobs_routes_job_from_file"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List People */
+        get: operations["cradle_shops_people_routes_list_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Role */
+        put: operations["cradle_shops_people_routes_set_role"];
+        post?: never;
+        /**
+         * Remove Person
+         * @description Out of the shop; anyone may go himself.
+         */
+        delete: operations["cradle_shops_people_routes_remove_person"];
         options?: never;
         head?: never;
         patch?: never;
@@ -772,6 +868,25 @@ export interface components {
             /** Window Closes Min */
             window_closes_min: number | null;
         };
+        /** InvitationOut */
+        InvitationOut: {
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            role: components["schemas"]["Role"];
+            /** Token */
+            token: string;
+        };
+        /** InvitedOut */
+        InvitedOut: {
+            /** Invited By */
+            invited_by: string;
+            role: components["schemas"]["Role"];
+            /** Shop */
+            shop: string;
+        };
         /**
          * JobMaterials
          * @description A copy of each material the job uses, so that the document plans alone anywhere.
@@ -913,6 +1028,22 @@ export interface components {
             total_area_m2: number;
         };
         /**
+         * JoinIn
+         * @description A name and a password for a new account; left empty by someone who is signed in.
+         */
+        JoinIn: {
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+        };
+        /**
          * Joint
          * @description A 90° fillet of one thickened mix, on one side of a panel or on both.
          */
@@ -1028,6 +1159,12 @@ export interface components {
              */
             resins: components["schemas"]["ResinSystem"][];
         };
+        /** MemberOut */
+        MemberOut: {
+            /** Person */
+            person: string;
+            role: components["schemas"]["Role"];
+        };
         /** NextStep */
         NextStep: {
             /**
@@ -1120,6 +1257,19 @@ export interface components {
             wet_out_gsm: number;
             /** Wet Out Source */
             wet_out_source: string;
+        };
+        /** PasswordIn */
+        PasswordIn: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /** PeopleOut */
+        PeopleOut: {
+            /** People */
+            people: components["schemas"]["MemberOut"][];
+            your_role: components["schemas"]["Role"];
         };
         /**
          * Plan
@@ -1562,6 +1712,15 @@ export interface components {
             /** Total Area M2 */
             total_area_m2: number;
         };
+        /**
+         * Role
+         * @enum {string}
+         */
+        Role: "owner" | "laminator" | "viewer";
+        /** RoleIn */
+        RoleIn: {
+            role: components["schemas"]["Role"];
+        };
         /** RunIn */
         RunIn: {
             /**
@@ -1871,6 +2030,54 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cradle_shops_people_routes_read_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_take_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_read_job: {
         parameters: {
             query?: never;
@@ -2271,6 +2478,30 @@ export interface operations {
             };
         };
     };
+    cradle_shops_people_routes_set_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
     cradle_shops_routes_read_shop: {
         parameters: {
             query?: never;
@@ -2315,6 +2546,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_make_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
                 };
             };
         };
@@ -2385,6 +2642,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_list_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_set_role: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_remove_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MemberOut"][];
                 };
             };
         };

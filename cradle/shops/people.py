@@ -1,0 +1,128 @@
+"""The people of a shop: who may do what, how a person is let in, how passwords are guarded."""
+
+import secrets
+from datetime import timedelta
+
+from django.contrib.auth import authenticate
+from django.contrib.auth.models import AbstractBaseUser, User
+from django.contrib.auth.password_validation import validate_password
+from django.core.cache import cache
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_slug
+from django.db import transaction
+from django.utils import timezone
+
+from cradle.shops.models import Invitation, Membership, Role, Shop
+from layup.errors import LayupError, Missing, OutOfRange
+
+OPEN_FOR = timedelta(days=7)
+MOST_TRIES = 5
+TRIES_FORGOTTEN_S = 15 * 60
+_MAY_WRITE = {Role.OWNER, Role.LAMINATOR}
+
+
+class Forbidden(LayupError):
+    """Something this person's role in the shop does not allow."""
+
+
+class TooManyTries(LayupError):
+    """Too many wrong passwords for one name from one place."""
+
+
+def role_of(person: AbstractBaseUser, shop: Shop) -> str:
+    return Membership.objects.get(shop=shop, person=person).role
+
+
+def require_writer(person: AbstractBaseUser, shop: Shop) -> None:
+    """Raise Forbidden for those who may only look."""
+    if role_of(person, shop) not in _MAY_WRITE:
+        raise Forbidden(f"you may look at {shop.name}, not change it: ask an owner")
+
+
+def require_owner(person: AbstractBaseUser, shop: Shop) -> None:
+    """Raise Forbidden for all but owners."""
+    if role_of(person, shop) != Role.OWNER:
+        raise Forbidden(f"only an owner of {shop.name} decides who belongs to it")
+
+
+def sign_in_person(name: str, password: str, place: str) -> User:
+    """The person of a name and password. Wrong ones are counted; five within a quarter of an hour close the door."""
+    key = f"tries:{name.lower()[:150]}:{place}".replace(" ", "_")
+    if cache.get(key, 0) >= MOST_TRIES:
+        raise TooManyTries("too many wrong passwords: wait a quarter of an hour", "password")
+    person = authenticate(username=name, password=password)
+    if person is None:
+        cache.add(key, 0, TRIES_FORGOTTEN_S)
+        cache.incr(key)
+        raise LayupError("that name and password do not fit together", "password")
+    cache.delete(key)
+    return person
+
+
+def change_password(person: User, old: str, new: str) -> None:
+    """Set a new password, which ends every other session of the person."""
+    if not person.check_password(old):
+        raise LayupError("that is not the password you have now", "old")
+    _require_good_password(new, person, "new")
+    person.set_password(new)
+    person.save(update_fields=["password"])
+
+
+def _require_good_password(password: str, person: User, field: str) -> None:
+    try:
+        validate_password(password, person)
+    except ValidationError as error:
+        raise OutOfRange(" ".join(error.messages), field) from error
+
+
+def invite(shop: Shop, role: str, person: AbstractBaseUser) -> Invitation:
+    """A link for one person, open for a week."""
+    return Invitation.objects.create(
+        token=secrets.token_urlsafe(32), shop=shop, role=role, made_by=person, expires_at=timezone.now() + OPEN_FOR
+    )
+
+
+def open_invitation(token: str) -> Invitation:
+    """The invitation of a link. Raises Missing where it was used, has expired or never was."""
+    now = timezone.now()
+    found = Invitation.objects.select_related("shop", "made_by").filter(token=token, used_at=None, expires_at__gt=now)
+    invitation = found.first()
+    if invitation is None:
+        raise Missing("this invitation was used, has run out or never was: ask for another")
+    return invitation
+
+
+@transaction.atomic
+def join(invitation: Invitation, person: User) -> None:
+    """Let a person in on an invitation, which is then used up. A role already held is kept."""
+    Membership.objects.get_or_create(shop=invitation.shop, person=person, defaults={"role": invitation.role})
+    invitation.used_at = timezone.now()
+    invitation.save(update_fields=["used_at"])
+
+
+def new_person(name: str, password: str) -> User:
+    """A new account. Raises OutOfRange where the name is taken or the password is weak."""
+    try:
+        validate_slug(name)
+    except ValidationError as error:
+        raise OutOfRange("a name is letters, digits, - and _", "person") from error
+    if len(name) > 60 or User.objects.filter(username__iexact=name).exists():
+        raise OutOfRange("that name is taken: choose another, or sign in first", "person")
+    _require_good_password(password, User(username=name), "password")
+    return User.objects.create_user(name, password=password)
+
+
+@transaction.atomic
+def change_role(shop: Shop, name: str, role: str | None) -> None:
+    """Give a member another role, or none: out of the shop. A shop keeps at least one owner."""
+    member = shop.memberships.filter(person__username=name).first()
+    if member is None:
+        raise Missing(f"{name} does not belong to {shop.name}", "person")
+    owners = shop.memberships.filter(role=Role.OWNER)
+    if member.role == Role.OWNER and role != Role.OWNER and owners.count() == 1:
+        raise OutOfRange(f"{shop.name} needs an owner: make another one first", "role")
+    if role is None:
+        member.delete()
+    else:
+        member.role = role
+        member.save(update_fields=["role"])

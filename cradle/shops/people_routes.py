@@ -1,0 +1,130 @@
+"""Routes of a shop's people: roles, invitations, passwords."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.contrib.auth import login, update_session_auth_hash
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+from ninja.errors import HttpError
+from ninja.utils import check_csrf
+
+from cradle.shops.models import Role
+from cradle.shops.people import (
+    change_password,
+    change_role,
+    invite,
+    join,
+    new_person,
+    open_invitation,
+    require_owner,
+    role_of,
+)
+from cradle.shops.routes import SessionOut, session_of, shop_of
+
+router = Router(tags=["people"])
+Words = Annotated[str, Field(max_length=200)]
+
+
+class MemberOut(Schema):
+    person: str
+    role: Role
+
+
+class PeopleOut(Schema):
+    your_role: Role
+    people: list[MemberOut]
+
+
+class RoleIn(Schema):
+    role: Role
+
+
+class InvitationOut(Schema):
+    token: str
+    role: Role
+    expires_at: datetime
+
+
+class InvitedOut(Schema):
+    shop: str
+    role: Role
+    invited_by: str
+
+
+class JoinIn(Schema):
+    """A name and a password for a new account; left empty by someone who is signed in."""
+
+    person: Words = ""
+    password: Words = ""
+
+
+class PasswordIn(Schema):
+    old: Words
+    new: Words
+
+
+def _people(request: HttpRequest, shop) -> PeopleOut:
+    members = shop.memberships.select_related("person").order_by("person__username")
+    return PeopleOut(
+        your_role=role_of(request.user, shop),
+        people=[MemberOut(person=member.person.get_username(), role=member.role) for member in members],
+    )
+
+
+@router.get("/shops/{uuid:shop_id}/people", response=PeopleOut)
+def list_people(request: HttpRequest, shop_id: UUID):
+    return _people(request, shop_of(request, shop_id))
+
+
+@router.put("/shops/{uuid:shop_id}/people/{person}", response=PeopleOut)
+def set_role(request: HttpRequest, shop_id: UUID, person: str, sent: RoleIn):
+    shop = shop_of(request, shop_id)
+    require_owner(request.user, shop)
+    change_role(shop, person, sent.role)
+    return _people(request, shop)
+
+
+@router.delete("/shops/{uuid:shop_id}/people/{person}", response=list[MemberOut])
+def remove_person(request: HttpRequest, shop_id: UUID, person: str):
+    """Out of the shop; anyone may go himself."""
+    shop = shop_of(request, shop_id)
+    if person != request.user.get_username():
+        require_owner(request.user, shop)
+    change_role(shop, person, None)
+    members = shop.memberships.select_related("person").order_by("person__username")
+    return [MemberOut(person=member.person.get_username(), role=member.role) for member in members]
+
+
+@router.post("/shops/{uuid:shop_id}/invitations", response=InvitationOut)
+def make_invitation(request: HttpRequest, shop_id: UUID, sent: RoleIn):
+    shop = shop_of(request, shop_id)
+    require_owner(request.user, shop)
+    return invite(shop, sent.role, request.user)
+
+
+@router.get("/invitations/{token}", auth=None, response=InvitedOut)
+def read_invitation(request: HttpRequest, token: str):
+    invitation = open_invitation(token)
+    return InvitedOut(shop=invitation.shop.name, role=invitation.role, invited_by=invitation.made_by.get_username())
+
+
+@router.post("/invitations/{token}", auth=None, response=SessionOut)
+def take_invitation(request: HttpRequest, token: str, sent: JoinIn):
+    """Join the shop: as who is signed in, or with a new account."""
+    if check_csrf(request):
+        raise HttpError(403, "the page is out of date: load it again")
+    invitation = open_invitation(token)
+    if not request.user.is_authenticated:
+        login(request, new_person(sent.person, sent.password), backend="django.contrib.auth.backends.ModelBackend")
+    join(invitation, request.user)
+    return session_of(request)
+
+
+@router.post("/session/password", response=SessionOut)
+def set_password(request: HttpRequest, sent: PasswordIn):
+    """A new password: every other session of this person ends, this one goes on."""
+    change_password(request.user, sent.old, sent.new)
+    update_session_auth_hash(request, request.user)
+    return session_of(request)

@@ -1,0 +1,127 @@
+"""A shop's people: invited by link, held to their role, guarded at the door."""
+
+from datetime import timedelta
+from unittest.mock import patch
+
+from django.core.cache import cache
+from django.test import Client
+from django.utils import timezone
+
+from tests.server.people import TwoShops
+
+GOOD = "copper-rivet-99"
+
+
+class People(TwoShops):
+    def setUp(self):
+        super().setUp()
+        cache.clear()
+        self.addCleanup(cache.clear)
+
+    def invited(self, role: str) -> str:
+        return self.send("post", f"/api/shops/{self.shop.pk}/invitations", {"role": role})[1]["token"]
+
+    def newcomer(self, role: str, name: str = "tern") -> Client:
+        browser = Client()
+        status, _ = self.send(
+            "post", f"/api/invitations/{self.invited(role)}", {"person": name, "password": GOOD}, browser
+        )
+        self.assertEqual(status, 200)
+        return browser
+
+    def test_a_link_lets_one_person_in_once(self):
+        token = self.invited("laminator")
+        browser = Client()
+        shown = self.get(f"/api/invitations/{token}", browser)[1]
+        self.assertEqual(shown, {"shop": "Saltmarsh Slip", "role": "laminator", "invited_by": "wren"})
+        status, session = self.send("post", f"/api/invitations/{token}", {"person": "tern", "password": GOOD}, browser)
+        self.assertEqual((status, [shop["name"] for shop in session["shops"]]), (200, ["Saltmarsh Slip"]))
+        self.assertEqual(
+            self.send("post", f"/api/invitations/{token}", {"person": "knot", "password": GOOD}, Client())[0], 422
+        )
+        self.assertEqual(self.get(f"/api/invitations/{token}", Client())[0], 422)
+
+    def test_a_link_runs_out(self):
+        token = self.invited("viewer")
+        later = timezone.now() + timedelta(days=8)
+        with patch("cradle.shops.people.timezone.now", return_value=later):
+            self.assertEqual(self.get(f"/api/invitations/{token}", Client())[0], 422)
+
+    def test_somebody_with_an_account_belongs_to_both_shops(self):
+        status, session = self.send("post", f"/api/invitations/{self.invited('viewer')}", {}, self.foreign)
+        self.assertEqual((status, len(session["shops"])), (200, 2))
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}", self.foreign)[0], 200)
+
+    def test_a_viewer_looks_and_changes_nothing(self):
+        viewer = self.newcomer("viewer")
+        job = f"/api/jobs/{self.job.pk}"
+        document = self.get(job, viewer)[1]["document"]
+        run = self.send("post", f"{job}/runs")[1]
+        event = {"tap_id": run["id"], "pot": 1, "kind": "poured", "happened_at": timezone.now().isoformat()}
+        for method, path, body in (
+            ("put", job, {"base": document, "document": document | {"name": "Mine now"}}),
+            ("post", f"{job}/runs", {}),
+            ("post", f"{job}/revisions/1/restore", {}),
+            ("post", f"/api/runs/{run['id']}/events", event),
+            ("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "New"}),
+            ("post", f"/api/shops/{self.shop.pk}/jobs/from-file", document),
+            ("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 25}),
+            ("post", f"/api/shops/{self.shop.pk}/invitations", {"role": "owner"}),
+            ("put", f"/api/shops/{self.shop.pk}/people/tern", {"role": "owner"}),
+            ("delete", f"/api/shops/{self.shop.pk}/people/wren", None),
+        ):
+            with self.subTest(path=path):
+                status, answer = self.send(method, path, body, viewer)
+                self.assertEqual((status, bool(answer["problems"][0]["message"])), (403, True))
+        self.assertEqual(self.send("post", f"{job}/what-if", {"conditions": {"room_c": 25}}, viewer)[0], 200)
+
+    def test_a_laminator_works_and_does_not_decide_who_belongs(self):
+        laminator = self.newcomer("laminator")
+        self.assertEqual(self.send("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "New"}, laminator)[0], 200)
+        self.assertEqual(
+            self.send("post", f"/api/shops/{self.shop.pk}/invitations", {"role": "viewer"}, laminator)[0], 403
+        )
+
+    def test_roles_change_people_go_and_an_owner_stays(self):
+        tern = self.newcomer("viewer")
+        path = f"/api/shops/{self.shop.pk}/people"
+        self.assertEqual(self.send("delete", f"{path}/wren")[0], 422)
+        self.assertEqual(self.send("put", f"{path}/wren", {"role": "viewer"})[0], 422)
+        self.send("put", f"{path}/tern", {"role": "owner"})
+        self.assertEqual(self.send("put", f"{path}/wren", {"role": "viewer"}, tern)[0], 200)
+        self.assertEqual(self.send("delete", f"{path}/wren")[1], [{"person": "tern", "role": "owner"}])
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}")[0], 404)
+
+    def test_bad_names_and_passwords_are_refused_at_their_field(self):
+        token = self.invited("viewer")
+        for person, password, field in (
+            ("two words", GOOD, "person"),
+            ("WREN", GOOD, "person"),
+            ("knot", "short", "password"),
+        ):
+            with self.subTest(person=person):
+                status, answer = self.send(
+                    "post", f"/api/invitations/{token}", {"person": person, "password": password}, Client()
+                )
+                self.assertEqual((status, answer["problems"][0]["path"]), (422, field))
+
+    def test_five_wrong_passwords_close_the_door_for_that_name(self):
+        def knock(name: str, password: str) -> int:
+            return self.send("post", "/api/session", {"person": name, "password": password}, Client())[0]
+
+        self.assertEqual([knock("wren", "wrong") for _ in range(6)], [422] * 5 + [429])
+        self.assertEqual(knock("wren", "a-long-test-word"), 429)
+        self.assertEqual(knock("heron", "a-long-test-word"), 200)
+        cache.clear()
+        self.assertEqual(knock("wren", "a-long-test-word"), 200)
+
+    def test_a_new_password_keeps_this_session_and_ends_the_others(self):
+        elsewhere = Client()
+        elsewhere.force_login(self.person)
+        self.assertEqual(self.send("post", "/api/session/password", {"old": "wrong", "new": GOOD})[0], 422)
+        self.assertEqual(
+            self.send("post", "/api/session/password", {"old": "a-long-test-word", "new": "short"})[0], 422
+        )
+        self.assertEqual(self.send("post", "/api/session/password", {"old": "a-long-test-word", "new": GOOD})[0], 200)
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}")[0], 200)
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}", elsewhere)[0], 401)
