@@ -264,6 +264,31 @@ class Desk(DeskTest):
             page.get_by_role("link", name="this job as a file").click()
         self.assertEqual(download.value.suggested_filename, "skiff-from-afar.json")
 
+    def test_a_mate_is_invited_by_link_and_may_only_look(self):
+        page = self.page
+        self.open_new("Looked at")
+        page.goto(self.server.address)
+        page.get_by_role("link", name="People").click()
+        page.get_by_role("radio", name="viewer").last.click()
+        page.get_by_role("button", name="Make a link").click()
+        link = page.get_by_label("Give this to one person").input_value()
+        mate = self.browser.new_context()
+        self.addCleanup(mate.close)
+        theirs = mate.new_page()
+        theirs.goto(link)
+        expect(theirs.get_by_role("heading", level=1)).to_have_text("wren invites you to Saltmarsh Slip, as viewer")
+        theirs.get_by_label("The name you want").fill("tern")
+        theirs.get_by_label("A password").fill("copper-rivet-99")
+        theirs.get_by_role("button", name="Join").click()
+        theirs.get_by_role("link").filter(has_text="Looked at").click()
+        theirs.get_by_role("navigation", name="Steps").get_by_role("link", name="Measure").click()
+        self.rename_job(theirs, "Mine now")
+        expect(theirs.get_by_role("status").filter(has_text="you may look, not change")).to_be_visible()
+        page.reload()
+        expect(page.get_by_text("tern")).to_be_visible()
+        theirs.goto(link)
+        expect(theirs.get_by_role("heading", level=1)).to_contain_text("ask for another")
+
     def test_signing_out_and_a_wrong_password(self):
         page = self.page
         page.get_by_role("button", name="Sign out").click()

@@ -6,6 +6,8 @@ interface SessionHold {
   session: Session | undefined;
   signIn: (person: string, password: string) => Promise<void>;
   signOut: () => Promise<void>;
+  /** Takes a session that the server answered with as the one in hand. */
+  keep: (next: Session) => void;
   shopId: string;
   chooseShop: (id: string) => void;
 }
@@ -25,6 +27,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     session,
     signIn: async (person, password) => keep(await taken(client.POST("/api/session", { body: { person, password } }))),
     signOut: async () => keep(await taken(client.DELETE("/api/session"))),
+    keep,
     shopId: session?.shops.find((shop) => shop.id === chosen)?.id ?? session?.shops[0]?.id ?? "",
     chooseShop,
   };

@@ -22,6 +22,7 @@ export type Shop = Schemas["ShopOut"];
 export type Session = Schemas["SessionOut"];
 export type Run = Schemas["RunOut"];
 export type Conflicts = Schemas["ConflictsOut"];
+export type Role = Schemas["RoleIn"]["role"];
 export type Revision = Schemas["RevisionOut"];
 export type Story = Schemas["StoryOut"];
 export type QuickLine = Schemas["QuickLineOut"];

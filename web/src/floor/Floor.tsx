@@ -6,10 +6,11 @@ import { MiniSection } from "../drawing/Section";
 import { area, clock, day, plural } from "../format";
 import { useSession } from "../session";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Sign } from "../ui/Sign";
 
 export function Floor() {
-  const { session, shopId, signOut } = useSession();
+  const { session, shopId, chooseShop, signOut } = useSession();
   const shop = session?.shops.find((other) => other.id === shopId);
   const jobs = useQuery({
     queryKey: ["jobs", shopId],
@@ -28,6 +29,18 @@ export function Floor() {
           </div>
         </div>
         <div className="ml-auto flex items-center gap-4">
+          {session && session.shops.length > 1 && (
+            <Choice
+              label="Shop"
+              hideLabel
+              value={shopId}
+              options={session.shops.map((other) => [other.id, other.name] as const)}
+              onChange={chooseShop}
+            />
+          )}
+          <Link to="/people" className="link text-[14px]">
+            People
+          </Link>
           <span className="lab">{session?.person}</span>
           <Button look="text" onClick={() => void signOut()}>
             Sign out

@@ -6,6 +6,7 @@ const words = {
   saved: "saved",
   saving: "saving",
   refused: "not saved: see the red field",
+  forbidden: "not saved: you may look, not change",
   unreachable: "not saved: no connection",
   conflict: "not saved: choose what stands",
 };

@@ -11,7 +11,7 @@ import {
   taken,
 } from "../api/client";
 
-export type Saving = "saved" | "saving" | "refused" | "conflict" | "unreachable";
+export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable";
 
 export interface Draft {
   job: Job;
@@ -172,6 +172,10 @@ export function useDraft(first: Job): Draft {
     } catch (error) {
       busy.current = false;
       if (!(error instanceof Refused)) throw error;
+      if (error.status === 403) {
+        setFaults(error.faults);
+        return setSaving("forbidden");
+      }
       if (error.status !== 422) {
         setSaving("unreachable");
         timer.current = window.setTimeout(save, RETRY_MS);

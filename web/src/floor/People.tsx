@@ -1,0 +1,170 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useId, useState } from "react";
+import { Link } from "react-router";
+import { client, type Role, taken } from "../api/client";
+import { day } from "../format";
+import { useSession } from "../session";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+
+const roles = [
+  ["owner", "owner"],
+  ["laminator", "laminator"],
+  ["viewer", "viewer"],
+] as const;
+
+/** Who belongs to the shop and may do what; the link that lets another in; one's own password. */
+export function People() {
+  const { session, shopId } = useSession();
+  const shop = session?.shops.find((other) => other.id === shopId);
+  const queries = useQueryClient();
+  const people = useQuery({
+    queryKey: ["people", shopId],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/people", { params: { path: { shop_id: shopId } } })),
+    enabled: !!shopId,
+  });
+  const again = () => queries.invalidateQueries({ queryKey: ["people", shopId] });
+  const setRole = useMutation({
+    mutationFn: ({ person, role }: { person: string; role: Role }) =>
+      taken(
+        client.PUT("/api/shops/{shop_id}/people/{person}", {
+          params: { path: { shop_id: shopId, person } },
+          body: { role },
+        }),
+      ),
+    onSuccess: again,
+  });
+  const remove = useMutation({
+    mutationFn: (person: string) =>
+      taken(client.DELETE("/api/shops/{shop_id}/people/{person}", { params: { path: { shop_id: shopId, person } } })),
+    onSuccess: again,
+  });
+  const owner = people.data?.your_role === "owner";
+  const refused = setRole.error ?? remove.error;
+  return (
+    <main className="mx-auto max-w-[760px] px-4 py-7">
+      <Link to="/" className="link lab">
+        Back to the floor
+      </Link>
+      <h1 className="mt-2 text-[26px] font-semibold">People of {shop?.name}</h1>
+      <p className="lab">Owners decide who belongs. Laminators plan, mix and write down. Viewers look.</p>
+      <ul className="mt-4 border-t border-rule">
+        {people.data?.people.map((member) => (
+          <li
+            key={member.person}
+            className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2.5"
+          >
+            <span className="text-[17px] font-medium">{member.person}</span>
+            {owner ? (
+              <span className="flex flex-wrap items-center gap-3">
+                <Choice
+                  label={`Role of ${member.person}`}
+                  hideLabel
+                  value={member.role}
+                  options={roles}
+                  onChange={(role) => setRole.mutate({ person: member.person, role })}
+                />
+                <Button look="text" aria-label={`Remove ${member.person}`} onClick={() => remove.mutate(member.person)}>
+                  Remove
+                </Button>
+              </span>
+            ) : (
+              <span>{member.role}</span>
+            )}
+          </li>
+        ))}
+      </ul>
+      <p role="alert" className="min-h-6 text-[14px] text-stop">
+        {refused?.message}
+      </p>
+      {owner && <Invite shopId={shopId} />}
+      <NewPassword />
+    </main>
+  );
+}
+
+function Invite({ shopId }: { shopId: string }) {
+  const [role, setRole] = useState<Role>("laminator");
+  const make = useMutation({
+    mutationFn: () =>
+      taken(client.POST("/api/shops/{shop_id}/invitations", { params: { path: { shop_id: shopId } }, body: { role } })),
+  });
+  const link = make.data && `${window.location.origin}/join/${make.data.token}`;
+  return (
+    <section className="mt-4">
+      <h2 className="text-[19px] font-semibold">Invite</h2>
+      <div className="mt-2 flex flex-wrap items-end gap-3">
+        <Choice label="As" value={role} options={roles} onChange={setRole} />
+        <Button onClick={() => make.mutate()}>Make a link</Button>
+      </div>
+      {link && (
+        <p className="mt-3">
+          <label className="lab" htmlFor="invitation">
+            Give this to one person; it opens once, until {day(make.data.expires_at)}
+          </label>
+          <input
+            id="invitation"
+            readOnly
+            value={link}
+            onFocus={(event) => event.target.select()}
+            className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+          />
+        </p>
+      )}
+      {make.isError && <p className="text-[14px] text-stop">{make.error.message}</p>}
+    </section>
+  );
+}
+
+function NewPassword() {
+  const [old, setOld] = useState("");
+  const [fresh, setFresh] = useState("");
+  const id = useId();
+  const change = useMutation({
+    mutationFn: () => taken(client.POST("/api/session/password", { body: { old, new: fresh } })),
+    onSuccess: () => {
+      setOld("");
+      setFresh("");
+    },
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    change.mutate();
+  }
+  const box = "mt-1 min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3";
+  return (
+    <section className="mt-8 border-t border-rule pt-5">
+      <h2 className="text-[19px] font-semibold">Your password</h2>
+      <form onSubmit={submit} className="mt-2 grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
+        <label className="lab" htmlFor={`${id}-old`}>
+          The one you have
+          <input
+            id={`${id}-old`}
+            type="password"
+            autoComplete="current-password"
+            value={old}
+            onChange={(event) => setOld(event.target.value)}
+            className={box}
+          />
+        </label>
+        <label className="lab" htmlFor={`${id}-new`}>
+          The new one
+          <input
+            id={`${id}-new`}
+            type="password"
+            autoComplete="new-password"
+            value={fresh}
+            onChange={(event) => setFresh(event.target.value)}
+            className={box}
+          />
+        </label>
+        <Button type="submit" className="min-h-11">
+          Change
+        </Button>
+      </form>
+      <p role="status" className={`mt-1 min-h-6 text-[14px] ${change.isError ? "text-stop" : "text-cool"}`}>
+        {change.isError ? change.error.message : change.isSuccess ? "changed; your other sessions have ended" : ""}
+      </p>
+    </section>
+  );
+}
