@@ -2,14 +2,27 @@
 
 from layup.job import Chemistry, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, Rectangle
 from layup.library import generic
+from layup.materials import ResinSystem, SourceKind
+
+
+def _priced(material, **prices):
+    """A library material with an invented price, for this shop alone."""
+    sources = material.sources | dict.fromkeys(prices, SourceKind.INVENTED)
+    return material.model_copy(update=prices | {"sources": sources})
+
+
+def _priced_epoxy() -> ResinSystem:
+    epoxy = next(resin for resin in generic().resins if resin.id == "epoxy-2-1")
+    hardeners = tuple(_priced(hardener, price_per_kg=24.0) for hardener in epoxy.hardeners)
+    return _priced(epoxy, price_per_kg=16.0).model_copy(update={"hardeners": hardeners})
 
 
 def skiff() -> JobSpec:
     """A stitched plywood estuary skiff: cloth over plywood in two-part resin, and the chine fillets."""
     library = generic()
-    cloth = next(fabric for fabric in library.fabrics if fabric.id == "cloth-300")
-    flour = next(filler for filler in library.fillers if filler.id == "wood-flour")
-    epoxy = next(resin for resin in library.resins if resin.id == "epoxy-2-1")
+    cloth = _priced(next(fabric for fabric in library.fabrics if fabric.id == "cloth-300"), price_per_m2=7.5)
+    flour = _priced(next(filler for filler in library.fillers if filler.id == "wood-flour"), price_per_kg=9.0)
+    epoxy = _priced_epoxy()
     return JobSpec(
         name="Estuary skiff",
         materials=JobMaterials(fabrics=(cloth,), resins=(epoxy,), fillers=(flour,)),

@@ -72,6 +72,7 @@ class Fabric(Material):
     epoxy_ok: bool = False
     roll_width_mm: Positive
     tightest_radius_mm: Positive
+    price_per_m2: Positive | None = None
     note: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")
@@ -98,6 +99,7 @@ class Hardener(Material):
     pot_life_min: Positive
     pot_life_mass_g: Positive
     pot_life_temperature_c: float
+    price_per_kg: Positive | None = None
 
     @model_validator(mode="after")
     def _band_runs_upward(self):
@@ -117,6 +119,7 @@ class Catalyst(Material):
     stated_temperature_c: float
     stated_gel_min: Positive
     exponent_n: Positive
+    price_per_kg: Positive | None = None
 
     @model_validator(mode="after")
     def _limits_run_upward(self):
@@ -132,7 +135,7 @@ ResinFamily = Literal["epoxy", "polyester", "vinyl ester"]
 class ResinSystem(Material):
     """A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
 
-    `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `bases` are the ways the product may
+    `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
     be measured. Temperatures are of the air and of the surface, °C.
     """
 
@@ -151,6 +154,7 @@ class ResinSystem(Material):
     minimum_c: float
     comfort_minimum_c: float
     maximum_c: float
+    price_per_kg: Positive | None = None
     mixed_signs: str = Field(default="", max_length=300)
     note: str = Field(default="", max_length=300)
 
@@ -185,6 +189,7 @@ class Filler(Material):
     parts_drapes: Positive
     parts_peaks: Positive
     parts_stands: Positive
+    price_per_kg: Positive | None = None
     structural: bool
     sands: Literal["easy", "fair", "hard"]
     note: str = Field(default="", max_length=300)

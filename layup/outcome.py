@@ -264,6 +264,14 @@ class StuckResult(Record):
     levers: tuple[Lever, ...]
 
 
+class CostRecord(Record):
+    """Materials in the shop's currency: `total` is None while the price of any of `unpriced` is not known."""
+
+    total: float | None
+    known: float
+    unpriced: tuple[str, ...]
+
+
 class NextStep(Record):
     step: Step
     words: str
@@ -280,6 +288,7 @@ class Plan(Record):
     chemistry: ChemistryResult | None = None
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0
+    cost: CostRecord | None = None
     stuck: tuple[StuckResult, ...] = ()
     cautions: tuple[CautionRecord, ...] = ()
     problems: tuple[Problem, ...] = ()

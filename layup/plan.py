@@ -7,6 +7,7 @@ from layup.areas import grown_area_m2, rectangle_area_m2, square_perimeter_m
 from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
+from layup.cost import Used, cost_of
 from layup.errors import LayupError
 from layup.hardeners import HardenerVerdict, choose_hardener
 from layup.job import Conditions, JobSpec, Joint, Part, ShopFacts
@@ -20,7 +21,7 @@ from layup.laminate import (
 )
 from layup.materials import Fabric, Filler, ResinSystem
 from layup.mix import Mix, settle
-from layup.outcome import JointResult, PartResult, Plan, PlyResult, Problem, ResinUse, Step
+from layup.outcome import CostRecord, JointResult, PartResult, Plan, PlyResult, Problem, ResinUse, Step
 from layup.pots import COAT_MIN_PER_M2, Pots, Stuck, Work, split_into_pots, spreading_min_per_m2
 from layup.ratio import parse_ratio
 from layup.thickening import Paste, paste_for_volume
@@ -83,15 +84,17 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
         pot_masses_g=tuple(group.mass_g for _, group in pots),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
     )
+    resin_use = _resin_use(draft, pots, mix) if mix and pots and not stuck else None
     potted = pot_results(pots, mix, draft.pastes)
     return Plan(
         conditions=conditions,
         parts=tuple(draft.parts),
         joints=tuple(draft.joints),
-        resin=_resin_use(draft, pots, mix) if mix and pots and not stuck else None,
+        resin=resin_use,
         chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots),
         pots=potted,
         pot_count=sum(pot.count for pot in potted),
+        cost=_cost(draft, mix, resin_use) if resin_use else None,
         stuck=tuple(stuck_result(owner_name, group, mix) for owner_name, group in stuck),
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
@@ -294,6 +297,26 @@ def _plan_joints(job: JobSpec, mix: Mix, draft: _Draft) -> None:
         # The paste's own losses are in its volume; what stays in the cup is added to the pot as for any other work.
         works = [Work(f"fillet R {joint.radius_mm:g}", joint.id, joint.id, paste.resin_g, minutes)]
         draft.works.append((joint.name or "fillet", 1, works))
+
+
+def _cost(draft: _Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
+    fabric_of = {part.plies[int(path.split(".")[-1])].id: fabric for path, part, fabric in draft.plies}
+    used = [
+        Used(ply.name, ply.area_m2 * part.count, fabric_of[ply.id].price_per_m2)
+        for part in draft.parts
+        for ply in part.plies
+    ]
+    used += [
+        Used(filler.name, paste.filler_g / 1000, filler.price_per_kg) for _, paste, filler in draft.pastes.values()
+    ]
+    part_a = resin_use.mixed_g if resin_use.part_a_g is None else resin_use.part_a_g
+    used.append(Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg))
+    if mix.hardener and resin_use.part_b_g:
+        used.append(Used(f"{mix.hardener.name} hardener", resin_use.part_b_g / 1000, mix.hardener.price_per_kg))
+    if resin_use.catalyst_g:
+        used.append(Used(mix.resin.catalyst.name, resin_use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg))
+    cost = cost_of(used)
+    return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced)
 
 
 def _resin_use(draft: _Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse:

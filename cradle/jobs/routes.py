@@ -70,6 +70,7 @@ class RevisionOut(Schema):
     total_area_m2: float
     mixed_g: float | None
     pot_count: int
+    cost: float | None
 
 
 class WhatIf(Schema):
@@ -200,6 +201,7 @@ def _revision_out(shop: Shop, revision: JobRevision) -> RevisionOut:
         total_area_m2=sum(part.total_area_m2 for part in answer.parts),
         mixed_g=answer.resin.mixed_g if answer.resin else None,
         pot_count=answer.pot_count,
+        cost=answer.cost.total if answer.cost else None,
     )
 
 

@@ -467,6 +467,8 @@ export interface components {
             most_pct: number;
             /** Name */
             name: string;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
@@ -620,6 +622,18 @@ export interface components {
             saved_by: string;
         };
         /**
+         * CostRecord
+         * @description Materials in the shop's currency: `total` is None while the price of any of `unpriced` is not known.
+         */
+        CostRecord: {
+            /** Known */
+            known: number;
+            /** Total */
+            total: number | null;
+            /** Unpriced */
+            unpriced: string[];
+        };
+        /**
          * DoseResult
          * @description The catalyst dose; the chart gives gel minutes at `chart_temperatures_c`.
          */
@@ -733,6 +747,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Price Per M2 */
+            price_per_m2?: number | null;
             /** Roll Width Mm */
             roll_width_mm: number;
             /** Sources */
@@ -766,6 +782,8 @@ export interface components {
             parts_runs: number;
             /** Parts Stands */
             parts_stands: number;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
             /**
              * Sands
              * @enum {string}
@@ -833,6 +851,8 @@ export interface components {
             pot_life_min: number;
             /** Pot Life Temperature C */
             pot_life_temperature_c: number;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
@@ -1283,6 +1303,7 @@ export interface components {
             cautions: components["schemas"]["CautionRecord"][];
             chemistry?: components["schemas"]["ChemistryResult"] | null;
             conditions: components["schemas"]["Conditions"];
+            cost?: components["schemas"]["CostRecord"] | null;
             /**
              * Joints
              * @default []
@@ -1591,7 +1612,7 @@ export interface components {
          * ResinSystem
          * @description A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
          *
-         *     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `bases` are the ways the product may
+         *     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
          *     be measured. Temperatures are of the air and of the surface, °C.
          */
         ResinSystem: {
@@ -1637,6 +1658,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Price Per Kg */
+            price_per_kg?: number | null;
             /**
              * Ratio Tolerance Pct
              * @default 5
@@ -1692,6 +1715,8 @@ export interface components {
              * Format: date-time
              */
             begun_at: string;
+            /** Cost */
+            cost: number | null;
             /** Mixed G */
             mixed_g: number | null;
             /** Name */

@@ -1,13 +1,13 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Revision, taken } from "../api/client";
-import { area, clock, day, massText } from "../format";
+import { area, clock, day, fixed, massText } from "../format";
 import { useJob } from "../job/context";
 import { Button } from "../ui/Button";
 
 /** The job's revisions with names and times; two can be put side by side, and any can be gone back to. */
 export function History() {
-  const { job, saving, adopt } = useJob();
+  const { job, shop, saving, adopt } = useJob();
   const [held, hold] = useState<number | null>(null);
   const revisions = useQuery({
     queryKey: ["revisions", job.id, job.revision, job.saved_at],
@@ -39,6 +39,7 @@ export function History() {
               <th className="text-right font-normal">To cover</th>
               <th className="text-right font-normal">To mix</th>
               <th className="text-right font-normal">Pots</th>
+              <th className="text-right font-normal">Materials</th>
               <th className="font-normal">
                 <span className="sr-only">What to do with it</span>
               </th>
@@ -58,6 +59,11 @@ export function History() {
                 />
                 <Compared now={revision.mixed_g} then={against?.mixed_g} print={massText} />
                 <Compared now={revision.pot_count} then={against?.pot_count} print={String} />
+                <Compared
+                  now={revision.cost}
+                  then={against?.cost}
+                  print={(value) => `${fixed(value, 2)} ${shop.currency}`}
+                />
                 <td className="text-right whitespace-nowrap print:hidden">
                   <Actions
                     revision={revision}

@@ -10,7 +10,7 @@ import { Split, Title } from "./Split";
 import { ResinBar } from "./Stack";
 
 export function PotsStep() {
-  const { plan, document, edit, job } = useJob();
+  const { plan, document, edit, job, shop } = useJob();
   const pots = plan.pots ?? [];
   const worst = pots.reduce((most, pot) => (pot.chance_lost > (most?.chance_lost ?? -1) ? pot : most), pots[0]);
   const wishes = document.pots;
@@ -110,13 +110,21 @@ export function PotsStep() {
           </div>
           <ResinBar resin={plan.resin} />
           {plan.resin && (
-            <div className="grid grid-cols-3 gap-4 border-t border-rule pt-3">
+            <div className="grid grid-cols-2 gap-4 border-t border-rule pt-3">
               <Figure name="Have at hand, with reserve" number={massText(plan.resin.to_have_g)} size={24} />
               {plan.resin.part_a_g != null && (
                 <Figure name="A in the pots" number={massText(plan.resin.part_a_g)} size={24} />
               )}
               {plan.resin.part_b_g != null && (
                 <Figure name="B in the pots" number={massText(plan.resin.part_b_g)} size={24} />
+              )}
+              {plan.cost?.total != null && (
+                <Figure
+                  name="Materials, before cutting waste"
+                  number={fixed(plan.cost.total, 2)}
+                  unit={shop.currency}
+                  size={24}
+                />
               )}
               {plan.resin.catalyst_ml != null && (
                 <Figure name="Catalyst" number={fixed(plan.resin.catalyst_ml, 0)} unit="ml" size={24} />

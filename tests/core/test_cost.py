@@ -1,0 +1,31 @@
+"""Cost as far as prices are known: exact sums, and never a total with a price missing."""
+
+from unittest import TestCase
+
+from cradle.demo_jobs import skiff
+from layup.plan import plan
+from tests.core.jobs import at, fabric, panel, resin
+
+
+class CostOfAJob(TestCase):
+    def test_a_panel_added_up_by_hand(self):
+        """Exact arithmetic: 2 m² of mat at 4.00; the resin mixed at 5.00 and its catalyst at 30.00 a kilo."""
+        mat = fabric("csm-450").model_copy(update={"price_per_m2": 4.0})
+        polyester = resin("polyester-general")
+        catalyst = polyester.catalyst.model_copy(update={"price_per_kg": 30.0})
+        polyester = polyester.model_copy(update={"price_per_kg": 5.0, "catalyst": catalyst})
+        job = panel("polyester-general", "csm-450")
+        materials = job.materials.model_copy(update={"fabrics": (mat,), "resins": (polyester,)})
+        answer = plan(job.model_copy(update={"materials": materials}), at(20))
+        mixed_kg = answer.resin.mixed_g / 1000
+        by_hand = 2 * 4 + mixed_kg * 5 + mixed_kg * answer.chemistry.dose.catalyst_pct / 100 * 30
+        self.assertAlmostEqual(answer.cost.total, by_hand, 9)
+
+    def test_a_missing_price_leaves_no_total_and_is_named(self):
+        cost = plan(panel("epoxy-2-1", "cloth-300"), at(20)).cost
+        self.assertIsNone(cost.total)
+        self.assertIn("300 cloth, twill", cost.unpriced)
+
+    def test_the_demo_skiff_is_priced_throughout(self):
+        cost = plan(skiff(), at(19)).cost
+        self.assertEqual((cost.unpriced, cost.total), ((), cost.known))
