@@ -39,6 +39,11 @@ def main() -> None:
             page.get_by_label("Password").fill(PASSWORD)
             page.get_by_role("button", name="Sign in").click()
             page.get_by_role("heading", name="On the floor").wait_for()
+            page.goto(f"{server.address}/people")
+            settled(page)
+            page.set_viewport_size({"width": WIDE[0], "height": WIDE[1]})
+            page.get_by_role("button", name="Make a link").wait_for()
+            page.screenshot(path=FOLDER / "people.png")
             for name, job, step, (width, height) in (("floor", "", "", WIDE), *SHOTS):
                 page.set_viewport_size({"width": width, "height": height})
                 page.goto(server.address)

@@ -87,6 +87,8 @@ class Together(TwoShops):
         self.assertEqual(
             [(r["number"], r["name"]) for r in listed], [(3, "Estuary skiff"), (2, "Wrong turn"), (1, "Estuary skiff")]
         )
-        self.assertEqual(listed[0]["mixed_g"], listed[2]["mixed_g"])
+        for figure in ("mixed_g", "cost", "pot_count"):
+            self.assertTrue(listed[0][figure])
+            self.assertEqual(listed[0][figure], listed[2][figure])
         self.assertEqual(self.send("post", f"/api/jobs/{self.job.pk}/revisions/99/restore")[0], 404)
         self.assertEqual(JobRevision.objects.get(job=self.job, number=2).document["name"], "Wrong turn")

@@ -48,6 +48,15 @@ class Managed(TestCase):
         self.assertEqual((key.read_text(), len(first) >= 50), (first, True))
         self.assertEqual(key.stat().st_mode & 0o077, 0)
 
+    def test_the_database_waits_writes_through_and_keeps_its_references(self):
+        code = (
+            "from django.db import connection as c; cursor = c.cursor();"
+            "print(*(cursor.execute(f'PRAGMA {p}').fetchone()[0] for p in"
+            " ('journal_mode', 'synchronous', 'foreign_keys', 'busy_timeout')))"
+        )
+        said = self.manage("shell", "--no-imports", "-c", code).stdout.split()
+        self.assertEqual(said, ["wal", "2", "1", "10000"])
+
     def test_a_backup_comes_back_whole(self):
         self.manage("migrate", "--verbosity", "0")
         self.manage("load_demo")
