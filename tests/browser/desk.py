@@ -26,7 +26,7 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=20_000)
 
 
 class Server:

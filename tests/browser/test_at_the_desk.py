@@ -218,6 +218,8 @@ class Desk(DeskTest):
         self.saved()
         page.wait_for_timeout(800)
         self.step("Stack")
+        # The line arrives from the server: typing while it lands would type into its end.
+        expect(page.get_by_label("Write the stack")).to_have_value("2x 300 cloth")
         page.get_by_label("Write the stack").fill("300 cloth")
         expect(page.get_by_role("row").filter(has_text="300 cloth")).to_have_count(1)
         page.wait_for_timeout(800)
