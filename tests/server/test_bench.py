@@ -1,11 +1,13 @@
 """The bench's table: runs freeze their plan, events only add, each pot's story is read from them."""
 
+import json
 from datetime import timedelta
+from pathlib import Path
 from uuid import uuid4
 
 from django.utils import timezone
 
-from cradle.bench.models import PotEvent
+from cradle.bench.models import PotEvent, Run
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import save_job
 from tests.core.jobs import panel
@@ -46,6 +48,14 @@ class Bench(TwoShops):
         save_job(self.job, skiff().model_copy(update={"parts": ()}), skiff(), self.person)
         kept = self.get(f"/api/runs/{run['id']}")[1]
         self.assertEqual(kept["plan"], run["plan"])
+
+    def test_a_run_of_an_older_plan_still_opens(self):
+        run = Run.objects.get(pk=self.start()[1]["id"])
+        run.plan = json.loads((Path(__file__).parent / "samples" / "plan_v1.json").read_text())
+        run.save()
+        self.tap({"id": run.pk}, "poured", 0)
+        status, answer = self.get(f"/api/runs/{run.pk}")
+        self.assertEqual((status, answer["stories"][0]["mass_g"]), (200, run.plan["pots"][0]["mass_g"]))
 
     def test_a_tap_sent_twice_counts_once(self):
         run = self.start()[1]
