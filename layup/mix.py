@@ -108,6 +108,7 @@ class Mix:
 
         @lru_cache(maxsize=256)
         def sized(rate: float) -> PotSize:
+            """The largest pot at a rate, g/min, worked out once a plan."""
             return size_pot(
                 life,
                 rate,

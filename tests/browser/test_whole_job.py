@@ -72,6 +72,9 @@ class WholeJob(DeskTest):
         page.get_by_label("B poured, g").fill(str(b))
         page.get_by_role("button", name="Poured").click()
         expect(page.get_by_role("button", name=re.compile("Poured .*:"))).to_be_disabled()
+        expect(
+            page.get_by_text(re.compile(r"On the work by\s*\d\d:\d\d"))
+        ).to_be_visible()  # by the clock, from the pour
         page.get_by_label("Note").fill("ran a little")
         page.get_by_role("button", name="Gelled").click()
         expect(page.get_by_role("button", name=re.compile("Gelled .*:"))).to_be_disabled()

@@ -39,7 +39,7 @@ class ThereAndBack(TestCase):
 
 
 class Hostile(TestCase):
-    def refused(self, content: bytes, words: str) -> None:
+    def check_refused(self, content: bytes, words: str) -> None:
         began = time.perf_counter()
         with self.assertRaisesRegex(LayupError, words):
             read_job(content)
@@ -76,7 +76,7 @@ class Hostile(TestCase):
             (b'{"name": "x", "pots": {"largest_g": 1e999}}', "must be"),
         ):
             with self.subTest(words=words, content=content[:30]):
-                self.refused(content, words)
+                self.check_refused(content, words)
 
     def test_every_fault_is_told_with_its_path(self):
         document = json.loads(write_job(skiff()))

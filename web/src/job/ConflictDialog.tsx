@@ -22,6 +22,13 @@ function withValue(node: Node, steps: string[], value: unknown, gone: boolean): 
 }
 
 const units = /_(m2|mm|m|g|min|h|pct|c)$/;
+const unitWords: Record<string, string> = { m2: "m²", pct: "%", c: "°C" };
+
+/** The unit that a field carries in its name. */
+function unitOf(path: string): string {
+  const unit = path.match(units)?.[1] ?? "";
+  return unitWords[unit] ?? unit;
+}
 
 /** A path of ids in words: the thing's name, then the field. */
 function inWords(path: string, document: JobSpec): string {
@@ -34,10 +41,10 @@ function inWords(path: string, document: JobSpec): string {
   return steps.map((step) => names.get(step) ?? step.replace(units, "").replaceAll("_", " ")).join(": ");
 }
 
-function shown(value: unknown, removed: boolean): string {
+function shown(value: unknown, removed: boolean, path: string): string {
   if (removed) return "taken away";
   if (value === null || value === "") return "empty";
-  if (typeof value !== "object") return String(value);
+  if (typeof value !== "object") return `${value} ${unitOf(path)}`.trim();
   const named = value as { name?: string; width_m?: number; length_m?: number; area_m2?: number };
   if (named.name) return named.name;
   if (named.area_m2) return `${named.area_m2} m²`;
@@ -74,8 +81,11 @@ export function ConflictDialog({ conflicts }: { conflicts: Conflicts }) {
                   label={inWords(conflict.path, conflicts.merged)}
                   value={choices[conflict.path] ?? "mine"}
                   options={[
-                    ["mine", `yours: ${shown(conflict.mine, conflict.mine_removed)}`],
-                    ["theirs", `${conflicts.saved_by}: ${shown(conflict.theirs, conflict.theirs_removed)}`],
+                    ["mine", `yours: ${shown(conflict.mine, conflict.mine_removed, conflict.path)}`],
+                    [
+                      "theirs",
+                      `${conflicts.saved_by}: ${shown(conflict.theirs, conflict.theirs_removed, conflict.path)}`,
+                    ],
                   ]}
                   onChange={(side) => choose({ ...choices, [conflict.path]: side })}
                 />

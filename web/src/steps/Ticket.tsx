@@ -28,6 +28,8 @@ export function TicketStep() {
   const pots = shown.pots ?? [];
   const at = Math.min(number, Math.max(1, shown.pot_count));
   const pot = pots.find((other) => at >= other.first && at < other.first + other.count);
+  const story = live?.stories.find((other) => other.pot === at);
+  const poured = story?.events.find((event) => event.kind === "poured");
   if (runs.isLoading) return <main />;
   if (!pot?.ticket)
     return (
@@ -51,7 +53,7 @@ export function TicketStep() {
         </section>
         <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
           <GettingHot cautions={shown.cautions ?? []} />
-          <Clocks ticket={pot.ticket} chance={pot.chance_lost} />
+          <Clocks ticket={pot.ticket} chance={pot.chance_lost} poured={poured?.happened_at} />
           {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
         </aside>
       </main>
@@ -186,8 +188,9 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
   );
 }
 
-function Clocks({ ticket, chance }: { ticket: Ticket; chance: number }) {
-  const [from, setFrom] = useState<Date | null>(null);
+function Clocks({ ticket, chance, poured }: { ticket: Ticket; chance: number; poured: string | undefined }) {
+  const [chosen, setFrom] = useState<Date | null>(null);
+  const from = poured ? new Date(poured) : chosen;
   const at = (min: number) => (from ? clock(new Date(from.getTime() + min * 60_000).toISOString()) : "");
   return (
     <div>
@@ -209,9 +212,11 @@ function Clocks({ ticket, chance }: { ticket: Ticket; chance: number }) {
       </div>
       <p className="lab mt-1">
         Counted from the moment the parts touch; {oneIn(chance)} gels before it is used.{" "}
-        <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
-          {from ? "in minutes" : "by the clock, from now"}
-        </Button>
+        {!poured && (
+          <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
+            {from ? "in minutes" : "by the clock, from now"}
+          </Button>
+        )}
       </p>
     </div>
   );
