@@ -1,6 +1,7 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
+from layup.cure import catalysed_clocks, two_part_clocks
 from layup.gel import catalysed_gel_min, pot_life_min
 from layup.hardeners import HardenerVerdict
 from layup.job import JobSpec, Joint
@@ -9,6 +10,7 @@ from layup.materials import Filler, Hardener, ResinSystem
 from layup.mix import Mix
 from layup.outcome import (
     ChemistryResult,
+    ClocksResult,
     DoseResult,
     DoseRow,
     GelChart,
@@ -23,6 +25,7 @@ from layup.outcome import (
 )
 from layup.pots import Pots, Stuck
 from layup.ratio import weight_ratio
+from layup.scales import Scales
 from layup.thickening import Paste
 
 CHART_C = tuple(float(t) for t in range(5, 38, 2))
@@ -34,10 +37,11 @@ def joint_result(joint: Joint, paste: Paste, filler: Filler, mix: Mix) -> JointR
     """A fillet with its paste, and how its radius stands to the panel."""
     part_a, part_b, catalyst = mix.parts_g(paste.resin_g)
     panel, radius = joint.panel_thickness_mm, joint.radius_mm
+    shown = mix.shop.scales.words("size", panel)
     if radius < panel:
-        note = f"under the {panel:g} mm panel: common practice is one to three times its thickness"
+        note = f"under the {shown} panel: common practice is one to three times its thickness"
     elif radius > 3 * panel:
-        note = f"over three times the {panel:g} mm panel: heavy for its job (common practice)"
+        note = f"over three times the {shown} panel: heavy for its job (common practice)"
     else:
         note = f"{radius / panel:.2g} × the panel; one to three is common practice"
     return JointResult(
@@ -68,6 +72,7 @@ def chemistry_result(
     room_c: float,
     mix: Mix | None,
     pots: list[tuple[str, Pots]],
+    scales: Scales,
 ) -> ChemistryResult:
     """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
     largest = max((group for _, group in pots), key=lambda group: group.mass_g, default=None)
@@ -79,9 +84,8 @@ def chemistry_result(
         needed = (mix.contact_min + spread) / mix.life.working_share(largest.mass_g, largest.spread_g_per_min)
     sentence, reason = (hardener.sentence, hardener.reason) if hardener else (dose.sentence, dose.reason)
     if hardener and life is not None:
-        sentence = (
-            f"{hardener.chosen.hardener.name.capitalize()} hardener: {life:.0f} min in the cup at {room_c:.3g} °C"
-        )
+        name, at = hardener.chosen.hardener.name.capitalize(), scales.temperature(room_c)
+        sentence = f"{name} hardener: {life:.0f} min in the cup at {at}"
     by_volume, by_weight, remark = _ratio_words(resin, hardener)
     return ChemistryResult(
         two_part=resin.two_part,
@@ -99,7 +103,15 @@ def chemistry_result(
         hardeners=_hardener_results(hardener, room_c, mass) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
         chart=_chart(resin, hardener, dose, room_c, mass),
+        clocks=_clocks(mix),
     )
+
+
+def _clocks(mix: Mix | None) -> ClocksResult | None:
+    if mix is None:
+        return None
+    clocks = two_part_clocks(mix.hardener, mix.room_c) if mix.hardener else catalysed_clocks(mix.dose.gel_min)
+    return ClocksResult(**vars(clocks))
 
 
 def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, str, str]:
@@ -224,6 +236,8 @@ def pot_results(
                 chance_lost=life.chance_lost(mass, rate),
                 surplus_g=group.surplus_g,
                 ticket=_ticket(mix, group, life_min, share * life_min, pastes.get(owner_id)),
+                laid_g=group.laid_g,
+                sigma=life.sigma(mass, rate),
             )
         )
         first += group.count
@@ -238,10 +252,9 @@ def _ticket(
     if paste:
         joint, whole, powder = paste
         share = group.mass_g / whole.resin_g
-        filler = (
-            f"Then {powder.name.lower()}, {whole.filler_loose_ml * share:.0f} ml loose ({whole.filler_g * share:.0f} g), "
-            f"until it {joint.consistency}"
-        )
+        scales = mix.shop.scales
+        loose, grams = scales.words("volume", whole.filler_loose_ml * share), scales.mass(whole.filler_g * share)
+        filler = f"Then {powder.name.lower()}, {loose} loose ({grams}), until it {joint.consistency}"
     return TicketResult(
         by="weight" if amounts.total_g is not None else "volume",
         cup_g=mix.cup_g,
@@ -283,7 +296,8 @@ def stuck_result(owner_name: str, stuck: Stuck, mix: Mix) -> StuckResult:
         owner_id=stuck.works[0].owner_id,
         owner_name=owner_name,
         labels=tuple(work.label for work in stuck.works),
-        why=f"no pot can be measured and spread in time: limited by {stuck.size.limited_by}",
+        why=f"no pot can be measured and spread in time: limited by {stuck.size.limited_by}; "
+        f"the least the tool measures is {mix.shop.scales.mass(stuck.size.floor_g)}",
         floor_g=stuck.size.floor_g,
         levers=tuple(Lever(name=name, mass_g=mass) for name, mass in mix.levers(stuck.spread_g_per_min)),
     )

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from layup.gel import catalysed_gel_min, catalyst_pct_for_gel, temperature_for_gel_c
 from layup.materials import Catalyst
+from layup.scales import METRIC, Scales
 
 CHART_TEMPERATURES_C = (10, 15, 20, 25, 30)
 DEFAULT_WANTED_GEL_MIN = 30.0  # common practice: what 1 % gives at 20 °C
@@ -32,7 +33,11 @@ class DoseVerdict:
 
 
 def choose_dose(
-    catalyst: Catalyst, temperature_c: float, wanted_gel_min: float | None, pinned_pct: float | None = None
+    catalyst: Catalyst,
+    temperature_c: float,
+    wanted_gel_min: float | None,
+    pinned_pct: float | None = None,
+    scales: Scales = METRIC,
 ) -> DoseVerdict:
     """The catalyst dose, % by weight, for a wanted gel time at a temperature, within the product's limits.
 
@@ -55,13 +60,13 @@ def choose_dose(
         dose = min(max(solved, catalyst.least_pct), catalyst.most_pct)
         if abs(dose - solved) > 1e-9:
             limit = "least" if solved < catalyst.least_pct else "most"
-            instead = _instead(catalyst, dose, wanted, limit)
+            instead = _instead(catalyst, dose, wanted, limit, scales)
     gel = catalysed_gel_min(catalyst, temperature_c, dose)
     chart = tuple(
         ChartRow(pct, tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_TEMPERATURES_C))
         for pct in _chart_doses(catalyst)
     )
-    sentence = f"{dose:.2g} % catalyst gels in {gel:.0f} min at {temperature_c:.3g} °C"
+    sentence = f"{dose:.2g} % catalyst gels in {gel:.0f} min at {scales.temperature(temperature_c)}"
     if pinned_pct is not None:
         reason = f"your dose; {wanted:.0f} min would take {solved:.2g} %"
     elif limit:
@@ -72,9 +77,9 @@ def choose_dose(
     return DoseVerdict(dose, gel, solved, limit, sentence, reason, instead, chart)
 
 
-def _instead(catalyst: Catalyst, dose: float, wanted: float, limit: str) -> tuple[str, ...]:
-    at = temperature_for_gel_c(catalyst, dose, wanted)
-    room = f"{at:.0f} °C in the room gels in {wanted:.0f} min at {dose:g} %"
+def _instead(catalyst: Catalyst, dose: float, wanted: float, limit: str, scales: Scales) -> tuple[str, ...]:
+    at = scales.temperature(round(temperature_for_gel_c(catalyst, dose, wanted)))
+    room = f"{at} in the room gels in {wanted:.0f} min at {dose:g} %"
     if limit == "least":
         return room, "smaller pots, or another pair of hands", "start in a cooler part of the day"
     return room, "a winter grade of this resin", "start in a warmer part of the day"

@@ -15,10 +15,14 @@ class Used:
 
 @dataclass(frozen=True)
 class Cost:
-    """The sum of what is priced, and the names of what is not."""
+    """What each priced material comes to, and the names of what has no price."""
 
-    known: float
+    lines: dict[str, float]
     unpriced: tuple[str, ...]
+
+    @property
+    def known(self) -> float:
+        return sum(self.lines.values())
 
     @property
     def total(self) -> float | None:
@@ -35,5 +39,8 @@ def cost_of(used: Iterable[Used]) -> Cost:
     ('resin',)
     """
     used = [item for item in used if item.amount > 0]
-    known = sum(item.amount * item.price for item in used if item.price is not None)
-    return Cost(known, tuple(dict.fromkeys(item.name for item in used if item.price is None)))
+    lines: dict[str, float] = {}
+    for item in used:
+        if item.price is not None:
+            lines[item.name] = lines.get(item.name, 0) + item.amount * item.price
+    return Cost(lines, tuple(dict.fromkeys(item.name for item in used if item.price is None)))

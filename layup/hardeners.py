@@ -8,6 +8,7 @@ from layup.cure import CureClocks, two_part_clocks
 from layup.errors import OutOfRange
 from layup.gel import stated_pot_life_at_min
 from layup.materials import Hardener
+from layup.scales import METRIC, Scales
 from layup.units import convert
 
 School = Literal["band", "one step slower"]
@@ -86,6 +87,7 @@ def choose_hardener(
     school: School = "band",
     deadline_h: float | None = None,
     pinned_id: str | None = None,
+    scales: Scales = METRIC,
 ) -> HardenerVerdict:
     """Recommend a hardener for a room temperature, °C, and say why each of the others was passed over.
 
@@ -102,13 +104,13 @@ def choose_hardener(
     if pinned_id and all(hardener.id != pinned_id for hardener in ordered):
         raise OutOfRange("this hardener does not belong to this resin: never cross families", "chemistry.hardener_id")
     if asked is None:
-        lowest = band_c(ordered[0])[0]
-        sentence = f"No hardener for {temperature_c:g} °C: warm up to {lowest:.1f} °C"
-        reason = f"nothing is defined under the family's lowest band, {lowest:.1f} °C: warm up, or change system"
+        lowest = scales.temperature(band_c(ordered[0])[0])
+        sentence = f"No hardener for {scales.temperature(temperature_c)}: warm up to {lowest}"
+        reason = f"nothing is defined under the family's lowest band, {lowest}: warm up, or change system"
         rows = [_row(hardener, temperature_c, i + 1, False, reason) for i, hardener in enumerate(ordered)]
         return HardenerVerdict(None, tuple(rows), sentence, reason)
 
-    recommended, why = _recommend(ordered, asked, temperature_c, school, deadline_h)
+    recommended, why = _recommend(ordered, asked, temperature_c, school, deadline_h, scales)
     position = recommended
     if pinned_id:
         position = next(i for i, hardener in enumerate(ordered) if hardener.id == pinned_id)
@@ -120,7 +122,7 @@ def choose_hardener(
         reason = why if i == position else _passed_over(hardener, off, asked, i, temperature_c, deadline_h)
         rows.append(_row(hardener, temperature_c, off, i == position, reason))
     chosen = rows[position]
-    sentence = f"{chosen.hardener.name.capitalize()} hardener at {temperature_c:.3g} °C"
+    sentence = f"{chosen.hardener.name.capitalize()} hardener at {scales.temperature(temperature_c)}"
     return HardenerVerdict(chosen, tuple(rows), sentence, why)
 
 
@@ -137,9 +139,14 @@ def _row(hardener: Hardener, temperature_c: float, off: int, chosen: bool, reaso
 
 
 def _recommend(
-    ordered: Sequence[Hardener], asked: AskedFor, temperature_c: float, school: School, deadline_h: float | None
+    ordered: Sequence[Hardener],
+    asked: AskedFor,
+    temperature_c: float,
+    school: School,
+    deadline_h: float | None,
+    scales: Scales,
 ) -> tuple[int, str]:
-    position, why = _by_band(ordered, asked, temperature_c)
+    position, why = _by_band(ordered, asked, temperature_c, scales)
     if school == "band" or position + 1 >= len(ordered) or asked.place == "over the highest band":
         return position, why
     slower = ordered[position + 1] if asked.place != "at the edge" else ordered[position]
@@ -152,19 +159,19 @@ def _recommend(
     return position + 1, f"one step slower than the band, for more working time; {sands}"
 
 
-def _by_band(ordered: Sequence[Hardener], asked: AskedFor, temperature_c: float) -> tuple[int, str]:
+def _by_band(ordered: Sequence[Hardener], asked: AskedFor, temperature_c: float, scales: Scales) -> tuple[int, str]:
     position = asked.positions[-1]
-    hardener = ordered[position]
-    low, high = band_c(hardener)
+    low, high = band_c(ordered[position])
+    at, band = scales.temperature(temperature_c), scales.temperatures(low, high)
     match asked.place:
         case "at the edge":
             both = " and ".join(ordered[i].name for i in asked.positions)
-            return position, f"{both} both hold {temperature_c:.3g} °C; the slower gives more time and still sets"
+            return position, f"{both} both hold {at}; the slower gives more time and still sets"
         case "nearest band":
-            return position, f"{temperature_c:.3g} °C falls between two bands; {low:.1f} to {high:.1f} °C is the nearer"
+            return position, f"{at} falls between two bands; {band} is the nearer"
         case "over the highest band":
-            return position, f"the slowest there is; {temperature_c:.3g} °C is over its {high:.1f} °C, so pots shrink"
-    return position, f"its band of {low:.1f} to {high:.1f} °C holds {temperature_c:.3g} °C"
+            return position, f"the slowest there is; {at} is over its {scales.temperature(high)}, so pots shrink"
+    return position, f"its band of {band} holds {at}"
 
 
 def _passed_over(

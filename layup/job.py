@@ -8,6 +8,7 @@ from layup.hardeners import School
 from layup.laminate import ResinContent, Surface
 from layup.materials import Basis, Consistency, Fabric, Filler, ResinSystem
 from layup.pots import LARGEST_POT_G
+from layup.scales import FabricUnit, Scales, UnitSet
 from layup.ticket import DoseTool
 from layup.units import FluidOunce
 
@@ -124,8 +125,23 @@ class Conditions(Document):
     humidity_pct: float | None = Field(default=None, ge=1, le=100, allow_inf_nan=False)
 
     @property
-    def coldest_c(self) -> float:
-        return self.room_c if self.surface_c is None else min(self.room_c, self.surface_c)
+    def surface_or_room_c(self) -> float:
+        return self.room_c if self.surface_c is None else self.surface_c
+
+
+class Override(Document):
+    """A person's reason to go on past a stop. It holds for what the stop said then: said otherwise, it stands again.
+
+    `about` names the thing by ids, such as `parts/p1/plies/y2`. Who and when are written by the server.
+    """
+
+    id: Id
+    caution_id: str = Field(min_length=1, max_length=80)
+    about: str = Field(max_length=200)
+    said: str = Field(max_length=400)
+    reason: str = Field(min_length=3, max_length=300)
+    by: str = Field(default="", max_length=150)
+    at: str = Field(default="", max_length=40)
 
 
 class JobMaterials(Document):
@@ -148,12 +164,14 @@ class JobSpec(Document):
     parts: tuple[Part, ...] = Field(default=(), max_length=200)
     joints: tuple[Joint, ...] = Field(default=(), max_length=MOST_JOINTS)
     pots: PotWishes = PotWishes()
+    overrides: tuple[Override, ...] = Field(default=(), max_length=200)
 
     @model_validator(mode="after")
     def _ids_stand_once(self):
-        ids = [thing.id for part in self.parts for thing in (part, *part.plies)] + [joint.id for joint in self.joints]
+        ids = [thing.id for part in self.parts for thing in (part, *part.plies)]
+        ids += [thing.id for thing in (*self.joints, *self.overrides)]
         if len(ids) != len(set(ids)):
-            raise ValueError("an id stands twice: every part, ply and joint needs its own")
+            raise ValueError("an id stands twice: every part, ply, joint and override needs its own")
         return self
 
     @model_validator(mode="after")
@@ -163,13 +181,42 @@ class JobSpec(Document):
         return self
 
 
+def id_path(job: JobSpec, path: str) -> str:
+    """A path of the document by ids instead of places, so that it stays with the thing.
+
+    >>> part = Part(id="p1", plies=(Ply(id="y2", fabric_id="cloth"),))
+    >>> id_path(JobSpec(name="Deck", parts=(part,)), "parts.0.plies.0")
+    'parts/p1/plies/y2'
+    """
+    words, node = [], job
+    for step in path.split("."):
+        node = node[int(step)] if step.isdigit() else getattr(node, step, None)
+        words.append(node.id if step.isdigit() else step)
+    return "/".join(words)
+
+
+class RoomDay(Document):
+    """What is expected of the room today: its coldest and its warmest."""
+
+    coldest_c: RoomTemperature
+    warmest_c: RoomTemperature
+
+    @model_validator(mode="after")
+    def _in_order(self):
+        if self.coldest_c > self.warmest_c:
+            raise ValueError("the coldest is over the warmest: change them round")
+        return self
+
+
 class ShopFacts(BaseModel):
-    """What a plan takes from the shop: the day's conditions and the tools at the bench."""
+    """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     conditions: Conditions = Conditions()
-    fabric_unit: Literal["g/m²", "oz"] = "g/m²"
+    day: RoomDay | None = None
+    units: UnitSet = "metric"
+    fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
     thousands_comma: bool = False
     scale_step_g: float = Field(default=1, gt=0, le=50)
@@ -180,3 +227,7 @@ class ShopFacts(BaseModel):
     cup_ml: float = Field(default=1500, gt=0, le=50000)
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
+
+    @property
+    def scales(self) -> Scales:
+        return Scales(self.units, self.fluid_ounce, self.fabric_unit)

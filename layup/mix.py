@@ -154,7 +154,8 @@ class Mix:
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
         others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
-        others.append(("a room 3 °C cooler", replace(self, room_c=self.room_c - 3), rate))
+        cooler = self.shop.scales.words("temperature_difference", 3)
+        others.append((f"a room {cooler} cooler", replace(self, room_c=self.room_c - 3), rate))
         if self.hardener:
             ordered = sorted(self.resin.hardeners, key=lambda h: h.band_low_f)
             at = ordered.index(self.hardener)

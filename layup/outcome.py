@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, computed_field
+from pydantic import BaseModel, ConfigDict
 
 from layup.job import Conditions
 from layup.materials import Architecture, Fibre
@@ -23,8 +23,20 @@ class Problem(Record):
     step: Step
 
 
+class OverrideRecord(Record):
+    """Who went on past a stop, when, and why."""
+
+    reason: str
+    by: str
+    at: str
+
+
 class CautionRecord(Record):
-    """A judgement call: what is wrong, why, what to do. `path` points at what it is about."""
+    """A judgement call: what is wrong, why, what to do.
+
+    `path` points at what it is about in the document as it stands, `about` names the same by ids. `said` is the
+    message in metric words, whatever units it is read in: what an override is of.
+    """
 
     id: str
     severity: Severity
@@ -35,6 +47,13 @@ class CautionRecord(Record):
     step: Step
     path: str
     overridable: bool
+    about: str = ""
+    said: str = ""
+    override: OverrideRecord | None = None
+
+    @property
+    def stops(self) -> bool:
+        return self.severity == "stop" and self.override is None
 
 
 class PlyResult(Record):
@@ -160,6 +179,16 @@ class DoseResult(Record):
     chart: tuple[DoseRow, ...]
 
 
+class ClocksResult(Record):
+    """Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought."""
+
+    next_ply_from_min: float
+    window_closes_min: float
+    knife_trim_min: float
+    sandable_min: float
+    load_min: float
+
+
 class GelLine(Record):
     """One line of the gel chart: minutes at the chart's temperatures. The thick stretch is the band it is made for."""
 
@@ -197,6 +226,7 @@ class ChemistryResult(Record):
     hardeners: tuple[HardenerResult, ...]
     dose: DoseResult | None
     chart: GelChart
+    clocks: ClocksResult | None = None
 
 
 class PourResult(Record):
@@ -226,7 +256,10 @@ class TicketResult(Record):
 
 
 class PotResult(Record):
-    """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch."""
+    """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
+
+    `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads.
+    """
 
     id: str
     first: int
@@ -244,6 +277,8 @@ class PotResult(Record):
     chance_lost: float
     surplus_g: float
     ticket: TicketResult | None
+    laid_g: float = 0
+    sigma: float = 0
 
 
 class Lever(Record):
@@ -264,12 +299,37 @@ class StuckResult(Record):
     levers: tuple[Lever, ...]
 
 
+class CostLine(Record):
+    name: str
+    cost: float
+
+
 class CostRecord(Record):
     """Materials in the shop's currency: `total` is None while the price of any of `unpriced` is not known."""
 
     total: float | None
     known: float
     unpriced: tuple[str, ...]
+    lines: tuple[CostLine, ...] = ()
+
+
+class DewResult(Record):
+    """The surface against the moisture of the air, °C. Under 0 °C the point is a frost point."""
+
+    point_c: float
+    margin_c: float
+    frost: bool
+
+
+StepState = Literal["stop", "to do", "ready", ""]
+
+
+class StepResult(Record):
+    """A step of the job in one line: its headline figure, and whether it stops, waits or is ready."""
+
+    step: Step
+    headline: str
+    state: StepState
 
 
 class NextStep(Record):
@@ -282,6 +342,7 @@ class Plan(Record):
 
     version: Literal[1] = 1
     conditions: Conditions
+    dew: DewResult | None = None
     parts: tuple[PartResult, ...] = ()
     joints: tuple[JointResult, ...] = ()
     resin: ResinUse | None = None
@@ -292,17 +353,5 @@ class Plan(Record):
     stuck: tuple[StuckResult, ...] = ()
     cautions: tuple[CautionRecord, ...] = ()
     problems: tuple[Problem, ...] = ()
-
-    @computed_field
-    @property
-    def next_step(self) -> NextStep:
-        """What the builder does next: the first thing missing, else what stops the job, else the first pot."""
-        if self.problems:
-            first = self.problems[0]
-            return NextStep(step=first.step, words=first.message)
-        if self.cautions and self.cautions[0].severity == "stop":
-            return NextStep(step=self.cautions[0].step, words=self.cautions[0].message)
-        if self.stuck:
-            return NextStep(step="pots", words=f"no pot fits: {self.stuck[0].labels[0]}")
-        first_pot = self.pots[0]
-        return NextStep(step="ticket", words=f"mix pot 1 of {self.pot_count}, {first_pot.mass_g:.0f} g")
+    steps: tuple[StepResult, ...] = ()
+    next_step: NextStep = NextStep(step="measure", words="")

@@ -8,8 +8,10 @@ from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
 from layup.cost import Used, cost_of
+from layup.dew import dew_point_c
 from layup.errors import LayupError
 from layup.hardeners import HardenerVerdict, choose_hardener
+from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, Joint, Part, ShopFacts
 from layup.joints import FILLET_M_PER_MIN, fillet_volume_ml
 from layup.laminate import (
@@ -21,9 +23,21 @@ from layup.laminate import (
 )
 from layup.materials import Fabric, Filler, ResinSystem
 from layup.mix import Mix, settle
-from layup.outcome import CostRecord, JointResult, PartResult, Plan, PlyResult, Problem, ResinUse, Step
+from layup.outcome import (
+    CostLine,
+    CostRecord,
+    DewResult,
+    JointResult,
+    PartResult,
+    Plan,
+    PlyResult,
+    Problem,
+    ResinUse,
+    Step,
+)
 from layup.pots import COAT_MIN_PER_M2, Pots, Stuck, Work, split_into_pots, spreading_min_per_m2
 from layup.ratio import parse_ratio
+from layup.scales import Scales
 from layup.thickening import Paste, paste_for_volume
 
 RESERVE_SHARE = 0.10  # memory
@@ -54,15 +68,20 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     >>> plan(JobSpec(name="New"), ShopFacts()).problems[0].message
     'add a part: what surface is it?'
     """
+    return with_headlines(_planned(job, shop), job, shop.scales)
+
+
+def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
     conditions = job.conditions or shop.conditions
+    dew = dew_of(conditions)
     draft = _Draft()
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
-    _plan_parts(job, resin, draft)
+    _plan_parts(job, resin, draft, shop.scales)
     if resin is None:
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
-        return Plan(conditions=conditions, parts=tuple(draft.parts), problems=tuple(draft.problems))
+        return Plan(conditions=conditions, dew=dew, parts=tuple(draft.parts), problems=tuple(draft.problems))
 
-    hardener, dose = _verdicts(job, resin, conditions, draft)
+    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft)
     pots: list[tuple[str, Pots]] = []
     stuck: list[tuple[str, Stuck]] = []
@@ -76,7 +95,10 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     facts = Facts(
         job=job,
         room_c=conditions.room_c,
-        surface_c=conditions.room_c if conditions.surface_c is None else conditions.surface_c,
+        surface_c=conditions.surface_or_room_c,
+        dew=dew,
+        day=shop.day,
+        scales=shop.scales,
         resin=resin,
         hardener=hardener,
         dose=dose,
@@ -88,10 +110,11 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     potted = pot_results(pots, mix, draft.pastes)
     return Plan(
         conditions=conditions,
+        dew=dew,
         parts=tuple(draft.parts),
         joints=tuple(draft.joints),
         resin=resin_use,
-        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots),
+        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots, shop.scales),
         pots=potted,
         pot_count=sum(pot.count for pot in potted),
         cost=_cost(draft, mix, resin_use) if resin_use else None,
@@ -101,7 +124,15 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     )
 
 
-def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft) -> None:
+def dew_of(conditions: Conditions) -> DewResult | None:
+    """The dew point and how far the surface is over it; None where the humidity is not known."""
+    if conditions.humidity_pct is None:
+        return None
+    point = dew_point_c(conditions.room_c, conditions.humidity_pct)
+    return DewResult(point_c=point, margin_c=conditions.surface_or_room_c - point, frost=point < 0)
+
+
+def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft, scales: Scales) -> None:
     if not job.parts and not job.joints:
         draft.missing("parts", "add a part: what surface is it?", "measure")
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
@@ -124,7 +155,7 @@ def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft) -> None:
                 plies.append(_ply(part, ply, fabric, area, job, resin))
             except LayupError as error:
                 draft.missing(f"{ply_path}.fibre_weight_fraction", error.message, "stack")
-        draft.parts.append(_part(part, plies, area))
+        draft.parts.append(_part(part, plies, area, scales))
         draft.works.append((part.name or "part", part.count, _part_works(part, plies, area, fabrics, job.pots.hands)))
     draft.works = [entry for entry in draft.works if entry[2]]
 
@@ -179,11 +210,13 @@ def _ply(part: Part, ply, fabric: Fabric, area: float, job: JobSpec, resin: Resi
     )
 
 
-def _part(part: Part, plies: list[PlyResult], area: float) -> PartResult:
+def _part(part: Part, plies: list[PlyResult], area: float, scales: Scales) -> PartResult:
     shape = part.shape
     fibre_gsm = sum(ply.fibre_gsm for ply in plies)
     laminate_gsm = fibre_gsm + sum(ply.resin_gsm for ply in plies)
-    sides = f"{shape.width_m:g} × {shape.length_m:g} m" if shape.kind == "rectangle" else "as typed"
+    sides = "as typed"
+    if shape.kind == "rectangle":
+        sides = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
     wet_out_gsm = WET_OUT_GSM[part.substrate]
     return PartResult(
         id=part.id,
@@ -218,17 +251,18 @@ def _part_works(part: Part, plies: list[PlyResult], area: float, fabrics: dict[s
 
 
 def _verdicts(
-    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: _Draft
+    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: _Draft, scales: Scales
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
     chemistry = job.chemistry
     if resin.catalyst:
-        return None, choose_dose(resin.catalyst, conditions.room_c, chemistry.wanted_gel_min, chemistry.catalyst_pct)
+        wanted, own = chemistry.wanted_gel_min, chemistry.catalyst_pct
+        return None, choose_dose(resin.catalyst, conditions.room_c, wanted, own, scales)
     school, deadline = job.practice.hardener_school, chemistry.deadline_h
     try:
-        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id)
+        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id, scales)
     except LayupError as error:
         draft.missing(error.path, error.message, "chemistry")
-        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline)
+        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, scales=scales)
     if verdict.chosen is None:
         draft.missing("conditions.room_c", verdict.sentence, "chemistry")
     return verdict, None
@@ -245,7 +279,8 @@ def _settled(
 ) -> Mix | None:
     _check_tin_ratio(job, resin, draft)
     if conditions.room_c > resin.maximum_c:
-        message = f"{conditions.room_c:.3g} °C is over the {resin.maximum_c:g} °C of {resin.name}: cool the room"
+        room, most = shop.scales.temperature(conditions.room_c), shop.scales.temperature(resin.maximum_c)
+        message = f"{room} is over the {most} of {resin.name}: cool the room"
         draft.missing("conditions.room_c", message, "chemistry")
         return None
     if hardener and hardener.chosen is None:
@@ -295,7 +330,8 @@ def _plan_joints(job: JobSpec, mix: Mix, draft: _Draft) -> None:
         draft.pastes[joint.id] = (joint, paste, filler)
         minutes = joint.length_m * joint.sides / FILLET_M_PER_MIN / job.pots.hands
         # The paste's own losses are in its volume; what stays in the cup is added to the pot as for any other work.
-        works = [Work(f"fillet R {joint.radius_mm:g}", joint.id, joint.id, paste.resin_g, minutes)]
+        radius = mix.shop.scales.words("size", joint.radius_mm)
+        works = [Work(f"fillet R {radius}", joint.id, joint.id, paste.resin_g, minutes)]
         draft.works.append((joint.name or "fillet", 1, works))
 
 
@@ -316,7 +352,8 @@ def _cost(draft: _Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
     if resin_use.catalyst_g:
         used.append(Used(mix.resin.catalyst.name, resin_use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg))
     cost = cost_of(used)
-    return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced)
+    lines = tuple(CostLine(name=name, cost=amount) for name, amount in cost.lines.items())
+    return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
 
 
 def _resin_use(draft: _Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse:

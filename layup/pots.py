@@ -160,7 +160,7 @@ def size_pot(
     limits = (PotLimit("pot life", by_life), *caps)
     least = min(limits, key=lambda limit: limit.mass_g)
     if least.mass_g < floor_g:
-        return PotSize(None, f"{least.name}, under the {floor_g:.0f} g the tool can measure", floor_g, limits)
+        return PotSize(None, f"{least.name}, under what the tool can measure", floor_g, limits)
     return PotSize(least.mass_g, least.name, floor_g, limits)
 
 

@@ -22,14 +22,14 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
     if not facts.pot_masses_g:
         return
     largest = max(facts.pot_masses_g)
+    pot = facts.scales.mass(largest)
     if facts.resin.family == "epoxy" and largest > _BIG_EPOXY_POT_G:
         yield Finding(
-            "pots", f"A {largest:.0f} g pot of epoxy left in its cup runs away: over 1 kg is never left standing"
+            "pots",
+            f"A {pot} pot of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
         )
     else:
-        yield Finding(
-            "pots", f"A {largest:.0f} g pot left in its cup can run away: know where it goes before you mix", "note"
-        )
+        yield Finding("pots", f"A {pot} pot left in its cup can run away: know where it goes before you mix", "note")
 
 
 RULES = (

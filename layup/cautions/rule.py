@@ -1,13 +1,14 @@
 """A caution's shape: the words are data, the trigger a small predicate over the facts of a plan."""
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from layup.catalyst import DoseVerdict
 from layup.hardeners import HardenerVerdict
-from layup.job import JobSpec, Part
+from layup.job import JobSpec, Part, RoomDay, id_path
 from layup.materials import Fabric, ResinSystem
-from layup.outcome import CautionRecord, Severity, Step
+from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
+from layup.scales import METRIC, Scales
 
 
 @dataclass(frozen=True)
@@ -17,6 +18,9 @@ class Facts:
     job: JobSpec
     room_c: float
     surface_c: float
+    dew: DewResult | None
+    day: RoomDay | None
+    scales: Scales
     resin: ResinSystem
     hardener: HardenerVerdict | None
     dose: DoseVerdict | None
@@ -46,18 +50,34 @@ class Rule:
     overridable: bool = True
 
     def fire(self, facts: Facts) -> list[CautionRecord]:
-        """The cautions this rule raises."""
-        return [
-            CautionRecord(
-                id=self.id,
-                severity=finding.severity or self.severity,
-                message=finding.message,
-                reason=self.reason,
-                do=self.do,
-                source=self.source,
-                step=self.step,
-                path=finding.path,
-                overridable=self.overridable,
-            )
-            for finding in self.find(facts)
-        ]
+        """The cautions this rule raises, each with the override that was given for it."""
+        found = list(self.find(facts))
+        said = found if facts.scales == METRIC else list(self.find(replace(facts, scales=METRIC)))
+        return [self._record(facts, finding, metric.message) for finding, metric in zip(found, said, strict=True)]
+
+    def _record(self, facts: Facts, finding: Finding, said: str) -> CautionRecord:
+        about = id_path(facts.job, finding.path)
+        severity = finding.severity or self.severity
+        given = next(
+            (
+                override
+                for override in facts.job.overrides
+                if (override.caution_id, override.about, override.said) == (self.id, about, said)
+            ),
+            None,
+        )
+        holds = given is not None and severity == "stop" and self.overridable
+        return CautionRecord(
+            id=self.id,
+            severity=severity,
+            message=finding.message,
+            reason=self.reason,
+            do=self.do,
+            source=self.source,
+            step=self.step,
+            path=finding.path,
+            overridable=self.overridable,
+            about=about,
+            said=said,
+            override=OverrideRecord(reason=given.reason, by=given.by, at=given.at) if holds else None,
+        )

@@ -36,5 +36,6 @@ def panel(resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.
     return JobSpec.model_validate(document | changes)
 
 
-def at(room_c: float, surface_c: float | None = None, **facts) -> ShopFacts:
-    return ShopFacts(conditions=Conditions(room_c=room_c, surface_c=surface_c), **facts)
+def at(room_c: float, surface_c: float | None = None, humidity_pct: float | None = None, **facts) -> ShopFacts:
+    conditions = Conditions(room_c=room_c, surface_c=surface_c, humidity_pct=humidity_pct)
+    return ShopFacts(conditions=conditions, **facts)

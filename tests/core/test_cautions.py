@@ -3,6 +3,7 @@
 from unittest import TestCase
 
 from layup.cautions import RULES
+from layup.job import Override, RoomDay
 from layup.plan import plan
 from tests.core.jobs import at, panel
 
@@ -33,6 +34,13 @@ class Firing(TestCase):
         self.expect("conditions.under_minimum", polyester, "stop", at(4), polyester)
         self.expect("conditions.hardener_off_band", epoxy(hardener_id="epoxy-2-1-extra-slow"), "stop")
         self.expect("mixing.more_hardener_is_not_faster", epoxy(tin_ratio="100:50", tin_ratio_basis="weight"), "stop")
+        damp, dry = at(20, humidity_pct=95), at(20, humidity_pct=50)
+        self.expect("conditions.near_the_dew_point", epoxy(), "stop", damp, quiet_facts=dry)
+        rising, steady = (
+            at(18, day=RoomDay(coldest_c=12, warmest_c=26)),
+            at(18, day=RoomDay(coldest_c=12, warmest_c=20)),
+        )
+        self.expect("conditions.warmer_later", epoxy(), "care", rising, quiet_facts=steady)
         hot_dose = {"resin_id": "polyester-general", "catalyst_pct": 3}
         self.expect("mixing.catalyst_outside_limits", panel("polyester-general", "csm-450", chemistry=hot_dose), "stop")
         self.expect("people.peroxide_and_eyes", polyester, "care")
@@ -84,3 +92,45 @@ class Firing(TestCase):
         order = [caution.severity for caution in plan(panel("epoxy-2-1", "csm-450"), at(9, surface_c=6)).cautions]
         self.assertEqual(order, sorted(order, key=["stop", "care", "note"].index))
         self.assertEqual(order[0], "stop")
+
+    def test_an_unknown_humidity_raises_no_dew_point(self):
+        self.assertNotIn("conditions.near_the_dew_point", severities(epoxy(), at(20, surface_c=2)))
+
+    def test_under_freezing_it_is_a_frost_point(self):
+        facts = at(2, surface_c=1, humidity_pct=80)
+        message = next(c.message for c in plan(epoxy(), facts).cautions if c.id == "conditions.near_the_dew_point")
+        self.assertIn("frost point", message)
+
+
+class Overriding(TestCase):
+    """A stop is overridden for what it said, about the thing it was about, and for nothing else."""
+
+    def stop(self, job, facts):
+        return next(caution for caution in plan(job, facts).cautions if caution.severity == "stop")
+
+    def overridden(self, job, stop, **changes):
+        given = Override(id="o1", caution_id=stop.id, about=stop.about, said=stop.said, reason="its maker says epoxy")
+        return job.model_copy(update={"overrides": (given.model_copy(update=changes),)})
+
+    def test_an_overridden_stop_no_longer_stands(self):
+        job = panel("epoxy-2-1", "csm-450")
+        stop = self.stop(job, at(20))
+        self.assertEqual((stop.about, plan(job, at(20)).next_step.words), ("parts/p/plies/y0", stop.message))
+        answer = plan(self.overridden(job, stop), at(20))
+        self.assertFalse(any(caution.stops for caution in answer.cautions))
+        self.assertEqual(answer.cautions[0].override.reason, "its maker says epoxy")
+        self.assertTrue(answer.next_step.words.startswith("mix pot 1"))
+        self.assertNotIn("stop", [step.state for step in answer.steps])
+
+    def test_it_is_of_the_thing_and_not_of_its_place(self):
+        stop = self.stop(panel("epoxy-2-1", "csm-450"), at(20))
+        moved = panel("epoxy-2-1", "cloth-300", "csm-450")
+        self.assertTrue(self.stop(self.overridden(moved, stop), at(20)).stops)
+
+    def test_it_is_of_what_was_said_whatever_the_units(self):
+        job = panel("polyester-general", "csm-450")
+        said = self.stop(job, at(4))
+        given = self.overridden(job, said)
+        self.assertFalse(self.stop(given, at(4, units="US")).stops)
+        self.assertIn("39.2 °F", self.stop(given, at(4, units="US")).message)
+        self.assertTrue(self.stop(given, at(2)).stops)

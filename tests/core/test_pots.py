@@ -69,7 +69,7 @@ class Caps(TestCase):
     def test_a_pot_the_tool_cannot_measure_is_not_printed(self):
         found = size(constant_life(10), 20, floor_g=81)
         self.assertIsNone(found.largest_g)
-        self.assertIn("under the 81 g the tool can measure", found.limited_by)
+        self.assertEqual((found.limited_by, round(found.floor_g)), ("pot life, under what the tool can measure", 81))
 
     def test_a_learners_pot_is_smaller(self):
         job = panel("epoxy-2-1", "cloth-300", width_m=3, length_m=5)

@@ -1,0 +1,84 @@
+"""The plan in one line: each step with its headline figure and its state, and the one thing to do next."""
+
+from layup.job import JobSpec
+from layup.outcome import NextStep, Plan, Step, StepResult, StepState
+from layup.scales import Scales
+
+
+def with_headlines(plan: Plan, job: JobSpec, scales: Scales) -> Plan:
+    """The plan with its steps, only those the job has, in the order of the work, and its next step."""
+    steps: list[Step] = ["measure", "stack", "chemistry", "joints", "pots", "ticket", "log"]
+    if not job.joints:
+        steps.remove("joints")
+    rows = tuple(
+        StepResult(step=step, headline=_headline(step, plan, scales), state=_state(step, plan)) for step in steps
+    )
+    return plan.model_copy(update={"steps": rows, "next_step": _next_step(plan, scales)})
+
+
+def _state(step: Step, plan: Plan) -> StepState:
+    if any(caution.step == step and caution.stops for caution in plan.cautions):
+        return "stop"
+    if step == "pots" and plan.stuck:
+        return "stop"
+    if step == "log":
+        return ""
+    if any(problem.step == step for problem in plan.problems):
+        return "to do"
+    if step in ("pots", "ticket"):
+        return "ready" if plan.pots and not plan.problems and not plan.stuck else ""
+    return "ready" if step != "chemistry" or plan.chemistry else ""
+
+
+def _headline(step: Step, plan: Plan, scales: Scales) -> str:
+    match step:
+        case "measure":
+            count = sum(part.count for part in plan.parts)
+            total = sum(part.total_area_m2 for part in plan.parts)
+            return f"{_counted(count, 'part')} · {scales.words('area', total)}" if count else "no part yet"
+        case "stack":
+            most = max((len(part.plies) for part in plan.parts), default=0)
+            thickest = max((part.thickness_mm for part in plan.parts), default=0)
+            return f"{_counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
+        case "chemistry":
+            return _chemistry(plan)
+        case "joints":
+            paste = sum(joint.paste_ml for joint in plan.joints)
+            return f"{scales.words('volume', paste)} paste" if plan.joints else "not measured"
+        case "pots":
+            if plan.stuck:
+                return "no pot fits"
+            mixed = plan.resin.mixed_g if plan.resin else 0
+            return f"{_counted(plan.pot_count, 'pot')} · {scales.mass(mixed)}" if plan.pot_count else "none yet"
+        case "ticket":
+            return f"first {scales.mass(plan.pots[0].mass_g)}" if plan.pots else "none yet"
+    return "what was done"
+
+
+def _chemistry(plan: Plan) -> str:
+    chemistry = plan.chemistry
+    if chemistry is None:
+        return "no resin yet"
+    if chemistry.dose:
+        return f"{chemistry.dose.catalyst_pct:.2f} % · {chemistry.dose.gel_min:.0f} min"
+    chosen = next((hardener for hardener in chemistry.hardeners if hardener.chosen), None)
+    if chosen is None:
+        return "none for this cold"
+    return f"{chosen.name} · {chemistry.life_min or chosen.pot_life_min or 0:.0f} min"
+
+
+def _counted(count: int, one: str, many: str = "") -> str:
+    return f"{count:,} {one if count == 1 else many or one + 's'}"
+
+
+def _next_step(plan: Plan, scales: Scales) -> NextStep:
+    """What the builder does next: the first thing missing, else what stops the job, else the first pot."""
+    if plan.problems:
+        return NextStep(step=plan.problems[0].step, words=plan.problems[0].message)
+    for caution in plan.cautions:
+        if caution.stops:
+            return NextStep(step=caution.step, words=caution.message)
+    if plan.stuck:
+        return NextStep(step="pots", words=f"no pot fits: {plan.stuck[0].labels[0]}")
+    first = scales.mass(plan.pots[0].mass_g)
+    return NextStep(step="ticket", words=f"mix pot 1 of {plan.pot_count:,}, {first}")

@@ -1,0 +1,136 @@
+"""How a quantity is shown: its unit and digits in each unit set. One table, for the words here and the numbers on screen."""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Literal, NamedTuple, get_args
+
+from layup.units import FluidOunce, convert
+
+UnitSet = Literal["metric", "US"]
+FabricUnit = Literal["g/m²", "oz"]
+Quantity = Literal[
+    "mass",
+    "volume",
+    "areal_weight",
+    "laminate_weight",
+    "length",
+    "thickness",
+    "size",
+    "section",
+    "area",
+    "temperature",
+    "temperature_difference",
+]
+QUANTITIES = get_args(Quantity)
+
+
+class Rung(NamedTuple):
+    """From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`."""
+
+    from_value: float
+    unit: str
+    factor: float
+    offset: float
+    digits: int
+
+
+def _rungs(core_unit: str, *steps: tuple[float, str, int]) -> tuple[Rung, ...]:
+    return tuple(Rung(at, unit, convert(1, core_unit, unit), 0.0, digits) for at, unit, digits in steps)
+
+
+def _named(rungs: tuple[Rung, ...], unit: str) -> tuple[Rung, ...]:
+    return tuple(rung._replace(unit=unit) for rung in rungs)
+
+
+_METRIC: dict[Quantity, tuple[Rung, ...]] = {
+    "mass": _rungs("g", (0, "g", 1), (10, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
+    "volume": _rungs("ml", (0, "ml", 1), (10, "ml", 0), (2000, "l", 2)),
+    "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
+    "laminate_weight": (Rung(0, "kg/m²", 0.001, 0, 2),),
+    "length": _rungs("m", (0, "m", 2)),
+    "thickness": _rungs("mm", (0, "mm", 2)),
+    "size": _rungs("mm", (0, "mm", 1)),
+    "section": (Rung(0, "mm²", 1, 0, 0),),
+    "area": _rungs("m²", (0, "m²", 3), (1, "m²", 2), (100, "m²", 1)),
+    "temperature": (Rung(0, "°C", 1, 0, 1),),
+    "temperature_difference": (Rung(0, "°C", 1, 0, 1),),
+}
+_INCH_MM, _FOOT_M, _POUND_G = convert(1, "in", "mm"), convert(1, "ft", "m"), convert(1, "lb", "g")
+_US: dict[Quantity, tuple[Rung, ...]] = {
+    "mass": _rungs("g", (0, "oz", 2), (convert(10, "oz", "g"), "oz", 1), (2 * _POUND_G, "lb", 2)),
+    "areal_weight": _rungs("g/m²", (0, "oz/yd²", 1)),
+    "laminate_weight": (Rung(0, "lb/ft²", _FOOT_M**2 / _POUND_G, 0, 2),),
+    "length": _rungs("m", (0, "ft", 2)),
+    "thickness": _rungs("mm", (0, "in", 3)),
+    "size": _rungs("mm", (0, "in", 2)),
+    "section": (Rung(0, "in²", 1 / _INCH_MM**2, 0, 2),),
+    "area": _rungs("m²", (0, "ft²", 2), (convert(10, "ft²", "m²"), "ft²", 1)),
+    "temperature": (Rung(0, "°F", 1.8, 32, 1),),
+    "temperature_difference": (Rung(0, "°F", 1.8, 0, 1),),
+}
+
+
+@dataclass(frozen=True)
+class Scales:
+    """One unit set, with the shop's fluid ounce and the unit it weighs fabric in."""
+
+    unit_set: UnitSet = "metric"
+    fluid_ounce: FluidOunce = "us"
+    fabric_unit: FabricUnit = "g/m²"
+
+    def table(self) -> dict[Quantity, tuple[Rung, ...]]:
+        """The rungs of every quantity, smallest first."""
+        return _table(self.unit_set, self.fluid_ounce, self.fabric_unit)
+
+    def words(self, quantity: Quantity, value: float) -> str:
+        """A number with its unit, as in a sentence: no digits that say nothing. `value` in the core's unit.
+
+        >>> METRIC.words("temperature", 21.111), Scales("US").words("temperature", 21.111)
+        ('21.1 °C', '70 °F')
+        >>> Scales("US").words("temperature_difference", 3), METRIC.words("mass", 2400)
+        ('5.4 °F', '2.4 kg')
+        """
+        return f"{self.number(quantity, value)} {self.unit(quantity, value)}"
+
+    def number(self, quantity: Quantity, value: float) -> str:
+        rung = self._rung(quantity, value)
+        text = f"{value * rung.factor + rung.offset:,.{rung.digits}f}"
+        text = text.rstrip("0").rstrip(".") if "." in text else text
+        return "0" if text == "-0" else text
+
+    def unit(self, quantity: Quantity, value: float) -> str:
+        return self._rung(quantity, value).unit
+
+    def _rung(self, quantity: Quantity, value: float) -> Rung:
+        return [rung for rung in self.table()[quantity] if abs(value) >= rung.from_value][-1]
+
+    def mass(self, grams: float) -> str:
+        return self.words("mass", grams)
+
+    def temperature(self, celsius: float) -> str:
+        return self.words("temperature", celsius)
+
+    def temperatures(self, low_c: float, high_c: float) -> str:
+        """A range of temperatures.
+
+        >>> METRIC.temperatures(15.5556, 21.1111)
+        '15.6 to 21.1 °C'
+        """
+        return f"{self.number('temperature', low_c)} to {self.temperature(high_c)}"
+
+
+@cache
+def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) -> dict[Quantity, tuple[Rung, ...]]:
+    table = dict(_METRIC)
+    if unit_set == "US":
+        ounce, quart = ("US fl oz", "US qt") if fluid_ounce == "us" else ("Imperial fl oz", "Imperial qt")
+        short = "fl oz" if fluid_ounce == "us" else "imp fl oz"
+        quarts = _rungs("ml", (convert(2, quart, "ml"), quart, 2))
+        small = _named(_rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), short)
+        table |= _US | {"volume": (*small, *_named(quarts, quart.replace("Imperial", "imp")))}
+    if fabric_unit == "oz":
+        table["areal_weight"] = _US["areal_weight"]
+    return table
+
+
+METRIC = Scales()

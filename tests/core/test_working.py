@@ -1,0 +1,97 @@
+"""What a working says is what the plan says: its formula, worked out by the test from the numbers it shows."""
+
+import math
+import re
+from statistics import NormalDist
+from unittest import TestCase
+
+from cradle.demo_jobs import buoy_lid, skiff
+from layup.errors import Missing
+from layup.job import Conditions, ShopFacts
+from layup.plan import plan
+from layup.working import working
+from tests.core.jobs import at, panel
+
+SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
+KNOWN = {
+    "exp": math.exp,
+    "ln": math.log,
+    "log2": math.log2,
+    "max": max,
+    "min": min,
+    "nearest": lambda value, step: round(round(value / step) * step, 6),
+    "Φ": NormalDist().cdf,
+}
+
+
+def worked_by_hand(shown) -> float:
+    """The formula's value, from nothing but the formula and the numbers beside it."""
+    formula = shown.formula.translate(str.maketrans("×÷−", "*/-"))
+    assert re.fullmatch(r"[\w\s.,()+*/Φ-]+", formula), formula
+    names = KNOWN | {given.symbol: given.value for given in shown.givens}
+    return eval(formula, {"__builtins__": {}}, names)
+
+
+class WordsAndNumbers(TestCase):
+    def check(self, about: str, number: float, job, facts=SHED):
+        with self.subTest(about=about, job=job.name):
+            shown = working(about, job, facts)
+            self.assertAlmostEqual(shown.result, number, delta=1e-9 * max(1, abs(number)))
+            self.assertAlmostEqual(worked_by_hand(shown), number, delta=1e-6 * max(1, abs(number)))
+            self.assertTrue(shown.title and shown.rule and shown.givens)
+            self.assertTrue(all(given.source for given in shown.givens))
+
+    def each_number(self, job, facts=SHED):
+        answer = plan(job, facts)
+        if answer.dew:
+            self.check("dew", answer.dew.margin_c, job, facts)
+        self.check("area", sum(part.total_area_m2 for part in answer.parts), job, facts)
+        for part in answer.parts:
+            self.check(f"area:{part.id}", part.total_area_m2, job, facts)
+            self.check(f"thickness:{part.id}", part.thickness_mm, job, facts)
+            self.check(f"laminate:{part.id}", part.laminate_gsm, job, facts)
+            self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, job, facts)
+            self.check(f"weight:{part.id}", part.fibre_g + part.resin_in_plies_g, job, facts)
+            for ply in part.plies:
+                self.check(f"ply_resin:{ply.id}", ply.resin_g * part.count, job, facts)
+                self.check(f"ply_thickness:{ply.id}", ply.thickness_mm, job, facts)
+        for joint in answer.joints:
+            self.check(f"paste:{joint.id}", joint.paste_ml, job, facts)
+        for pot in answer.pots:
+            self.check(f"pot:{pot.id}", pot.mass_g, job, facts)
+            self.check(f"life:{pot.id}", pot.life_min, job, facts)
+            self.check(f"use_by:{pot.id}", pot.use_by_min, job, facts)
+            self.check(f"chance:{pot.id}", pot.chance_lost, job, facts)
+            self.check(f"first_pour:{pot.id}", pot.ticket.pours[0].amount, job, facts)
+            self.check(f"second_pour:{pot.id}", pot.ticket.pours[1].amount, job, facts)
+        self.check("life", answer.chemistry.life_min, job, facts)
+        if answer.chemistry.dose:
+            self.check("dose", answer.chemistry.dose.catalyst_pct, job, facts)
+        self.check("mixed", answer.resin.mixed_g, job, facts)
+        self.check("to_have", answer.resin.to_have_g, job, facts)
+        if answer.cost.total is not None:
+            self.check("cost", answer.cost.total, job, facts)
+
+    def test_every_headline_of_the_two_part_job(self):
+        self.each_number(skiff())
+
+    def test_every_headline_of_the_catalysed_job(self):
+        self.each_number(buoy_lid())
+        self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
+
+    def test_by_volume_and_by_a_typed_area(self):
+        job = skiff()
+        self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})}))
+        typed = panel("epoxy-5-1", "cloth-300", practice={"basis": "volume"}).model_dump()
+        typed["parts"][0]["shape"] = {"kind": "area", "area_m2": 1.4}
+        self.each_number(skiff().model_validate(typed))
+
+    def test_a_number_the_plan_has_not_is_refused_in_words(self):
+        for about, job in (
+            ("life", panel("epoxy-2-1")),
+            ("thickness:none", skiff()),
+            ("luck", skiff()),
+            ("dose", skiff()),
+        ):
+            with self.subTest(about=about), self.assertRaises(Missing):
+                working(about, job, at(20))
