@@ -8,9 +8,11 @@ from django.utils import timezone
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, record_event
 from cradle.demo_jobs import buoy_lid, skiff
+from cradle.jobs.models import Job
 from cradle.jobs.saving import save_job, start_job
+from cradle.shops.day import expect, keep_reading
 from cradle.shops.models import Membership, Shop
-from layup.job import Conditions, PotWishes, ShopFacts
+from layup.job import Conditions, PotWishes, RoomDay
 
 SHOP_NAME = "Saltmarsh Slip"
 # Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; a note.
@@ -19,14 +21,14 @@ _MORNING = ((0, 7, 22, 1.0, ""), (15, 9, 26, 1.02, "room warming"), (34, 6, 24, 
 
 def load(person) -> Shop:
     """Make the demo shop, its person's membership, its jobs, and this morning's first pots of the skiff."""
-    facts = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
-    shop = Shop.objects.create(
-        name=SHOP_NAME, time_zone="Europe/London", currency="GBP", facts=facts.model_dump(mode="json")
-    )
+    shop = Shop.objects.create(name=SHOP_NAME, time_zone="Europe/London", currency="GBP")
     Membership.objects.create(shop=shop, person=person)
+    expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))
+    keep_reading(shop, Conditions(room_c=19, surface_c=17.5, humidity_pct=62), person)
     start_job(shop, buoy_lid(), person)
     two_hands = PotWishes(hands=2)
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
+    Job.objects.filter(pk=begun.job_id).update(is_sample=True)
     _log_a_morning(issue_run(begun.job, person), person)
     save_job(begun.job, skiff(), begun.spec(), person)
     return shop

@@ -2,7 +2,9 @@
 
 from dataclasses import dataclass
 from functools import cache
-from typing import Literal, NamedTuple, get_args
+from typing import Literal, get_args
+
+from pydantic import BaseModel, ConfigDict
 
 from layup.units import FluidOunce, convert
 
@@ -24,8 +26,10 @@ Quantity = Literal[
 QUANTITIES = get_args(Quantity)
 
 
-class Rung(NamedTuple):
+class Rung(BaseModel):
     """From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`."""
+
+    model_config = ConfigDict(frozen=True)
 
     from_value: float
     unit: str
@@ -35,38 +39,42 @@ class Rung(NamedTuple):
 
 
 def _rungs(core_unit: str, *steps: tuple[float, str, int]) -> tuple[Rung, ...]:
-    return tuple(Rung(at, unit, convert(1, core_unit, unit), 0.0, digits) for at, unit, digits in steps)
+    return tuple(_rung(unit, convert(1, core_unit, unit), digits, from_value=at) for at, unit, digits in steps)
+
+
+def _rung(unit: str, factor: float, digits: int, *, offset: float = 0, from_value: float = 0) -> Rung:
+    return Rung(from_value=from_value, unit=unit, factor=factor, offset=offset, digits=digits)
 
 
 def _named(rungs: tuple[Rung, ...], unit: str) -> tuple[Rung, ...]:
-    return tuple(rung._replace(unit=unit) for rung in rungs)
+    return tuple(rung.model_copy(update={"unit": unit}) for rung in rungs)
 
 
 _METRIC: dict[Quantity, tuple[Rung, ...]] = {
     "mass": _rungs("g", (0, "g", 1), (10, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
     "volume": _rungs("ml", (0, "ml", 1), (10, "ml", 0), (2000, "l", 2)),
     "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
-    "laminate_weight": (Rung(0, "kg/m²", 0.001, 0, 2),),
+    "laminate_weight": (_rung("kg/m²", 0.001, 2),),
     "length": _rungs("m", (0, "m", 2)),
     "thickness": _rungs("mm", (0, "mm", 2)),
     "size": _rungs("mm", (0, "mm", 1)),
-    "section": (Rung(0, "mm²", 1, 0, 0),),
+    "section": (_rung("mm²", 1, 0),),
     "area": _rungs("m²", (0, "m²", 3), (1, "m²", 2), (100, "m²", 1)),
-    "temperature": (Rung(0, "°C", 1, 0, 1),),
-    "temperature_difference": (Rung(0, "°C", 1, 0, 1),),
+    "temperature": (_rung("°C", 1, 1),),
+    "temperature_difference": (_rung("°C", 1, 1),),
 }
 _INCH_MM, _FOOT_M, _POUND_G = convert(1, "in", "mm"), convert(1, "ft", "m"), convert(1, "lb", "g")
 _US: dict[Quantity, tuple[Rung, ...]] = {
     "mass": _rungs("g", (0, "oz", 2), (convert(10, "oz", "g"), "oz", 1), (2 * _POUND_G, "lb", 2)),
     "areal_weight": _rungs("g/m²", (0, "oz/yd²", 1)),
-    "laminate_weight": (Rung(0, "lb/ft²", _FOOT_M**2 / _POUND_G, 0, 2),),
+    "laminate_weight": (_rung("lb/ft²", _FOOT_M**2 / _POUND_G, 2),),
     "length": _rungs("m", (0, "ft", 2)),
     "thickness": _rungs("mm", (0, "in", 3)),
     "size": _rungs("mm", (0, "in", 2)),
-    "section": (Rung(0, "in²", 1 / _INCH_MM**2, 0, 2),),
+    "section": (_rung("in²", 1 / _INCH_MM**2, 2),),
     "area": _rungs("m²", (0, "ft²", 2), (convert(10, "ft²", "m²"), "ft²", 1)),
-    "temperature": (Rung(0, "°F", 1.8, 32, 1),),
-    "temperature_difference": (Rung(0, "°F", 1.8, 0, 1),),
+    "temperature": (_rung("°F", 1.8, 1, offset=32),),
+    "temperature_difference": (_rung("°F", 1.8, 1),),
 }
 
 

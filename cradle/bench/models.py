@@ -26,7 +26,6 @@ class Run(models.Model):
     document = models.JSONField()
     shop_facts = models.JSONField()
     plan = models.JSONField()
-    override_reason = models.CharField(max_length=300, blank=True)
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     started_at = models.DateTimeField(auto_now_add=True)
 

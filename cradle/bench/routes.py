@@ -1,6 +1,6 @@
 """Routes of the bench: take a job there, write down what each pot did, read it back."""
 
-from datetime import datetime
+from datetime import datetime, time
 from typing import Annotated
 from uuid import UUID
 
@@ -8,10 +8,13 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
+from cradle.bench.due import due_in
 from cradle.bench.models import PotEvent, Run
-from cradle.bench.running import PotStory, issue_run, record_event, stories_of
+from cradle.bench.running import PotStory, issue_run, moment_of, record_event, stories_of
 from cradle.jobs.routes import job_of
 from cradle.shops.people import require_writer
+from cradle.shops.routes import shop_of
+from layup.due import DueKind
 from layup.outcome import Plan
 
 router = Router(tags=["bench"])
@@ -19,15 +22,14 @@ Grams = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 Note = Annotated[str, Field(max_length=300)]
 
 
-class RunIn(Schema):
-    override_reason: Note = ""
-
-
 class EventIn(Schema):
+    """What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own."""
+
     tap_id: UUID
     pot: int
     kind: PotEvent.Kind
     happened_at: datetime
+    clock: time | None = None
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
     note: Note = ""
@@ -58,13 +60,24 @@ class StoryOut(Schema):
     ratio_error_pct: float | None
 
 
+class DueOut(Schema):
+    """One thing to come in a job, at its moment; `passed` where it is past and still asks for something."""
+
+    job_id: UUID
+    job_name: str
+    kind: DueKind
+    words: str
+    owner_name: str
+    at: datetime
+    passed: bool
+
+
 class RunOut(Schema):
     id: UUID
     job_id: UUID
     revision: int
     started_at: datetime
     started_by: str
-    override_reason: str
     room_c: float
     pot_count: int
     plan: Plan
@@ -105,12 +118,17 @@ def _run_out(run: Run) -> RunOut:
         revision=run.revision_number,
         started_at=run.started_at,
         started_by=run.started_by.get_username(),
-        override_reason=run.override_reason,
         room_c=answer.conditions.room_c,
         pot_count=answer.pot_count,
         plan=answer,
         stories=[_story_out(story) for story in stories_of(run)],
     )
+
+
+@router.get("/shops/{uuid:shop_id}/due", response=list[DueOut])
+def list_due(request: HttpRequest, shop_id: UUID):
+    """Live pots, windows that close and cures that come due, soonest first."""
+    return due_in(shop_of(request, shop_id))
 
 
 @router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])
@@ -120,8 +138,8 @@ def list_runs(request: HttpRequest, job_id: UUID):
 
 
 @router.post("/jobs/{uuid:job_id}/runs", response=RunOut)
-def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
-    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user, sent.override_reason.strip()))
+def start_run(request: HttpRequest, job_id: UUID):
+    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user))
 
 
 @router.get("/runs/{uuid:run_id}", response=RunOut)
@@ -133,5 +151,8 @@ def read_run(request: HttpRequest, run_id: UUID):
 def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
     run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
     require_writer(request.user, run.job.shop)
-    record_event(run, request.user, **sent.model_dump())
+    event = sent.model_dump(exclude={"clock"})
+    if sent.clock is not None:
+        event["happened_at"] = moment_of(sent.clock, run.job.shop)
+    record_event(run, request.user, **event)
     return read_run(request, run_id)

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime, time, timedelta
 from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -10,6 +10,8 @@ from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
 from cradle.jobs.models import Job
+from cradle.shops.models import Shop
+from cradle.shops.preferences import facts_for
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.outcome import Plan, PotResult
 from layup.plan import plan
@@ -28,20 +30,19 @@ class PotStory:
     history: PotHistory
 
 
-def issue_run(job: Job, person: AbstractBaseUser, override_reason: str = "") -> Run:
-    """Take the latest revision to the bench; a reason, which is kept, overrides stops that may be overridden.
+def issue_run(job: Job, person: AbstractBaseUser) -> Run:
+    """Take the latest revision to the bench, with its words in the units this person reads.
 
-    Raises Missing where the plan is not whole, and LayupError where a stop stands.
+    Raises Missing where the plan is not whole, and LayupError where a stop stands that the job does not override.
     """
     revision = job.latest()
-    facts = job.shop.shop_facts()
+    facts = facts_for(person, job.shop)
     answer = plan(revision.spec(), facts)
     if answer.problems:
         raise Missing(answer.problems[0].message, answer.problems[0].path)
-    stops = [caution for caution in answer.cautions if caution.severity == "stop"]
-    standing = [stop for stop in stops if not (override_reason and stop.overridable)]
-    if standing:
-        raise LayupError(f"stopped: {standing[0].message}", "override_reason")
+    for caution in answer.cautions:
+        if caution.stops:
+            raise LayupError(f"stopped: {caution.message}", caution.path)
     if not answer.pots or answer.stuck:
         raise Missing("not every piece of work has a pot that fits: see Pots", "pots")
     revision.fix()
@@ -50,8 +51,7 @@ def issue_run(job: Job, person: AbstractBaseUser, override_reason: str = "") -> 
         revision_number=revision.number,
         document=revision.document,
         shop_facts=facts.model_dump(mode="json"),
-        plan=answer.model_dump(mode="json", exclude={"next_step"}),
-        override_reason=override_reason if stops else "",
+        plan=answer.model_dump(mode="json"),
         started_by=person,
     )
 
@@ -101,6 +101,16 @@ def record_event(
         part_b_g=part_b_g,
         note=note,
     )
+
+
+def moment_of(clock: time, shop: Shop) -> datetime:
+    """The latest moment at which the shop's clock showed a time of day.
+
+    An hour in the night that the clock skipped or showed twice is taken as the zone's database reads it first.
+    """
+    now = shop.now()
+    at = now.replace(hour=clock.hour, minute=clock.minute, second=0, microsecond=0)
+    return at if at <= now + _CLOCK_SLACK else at - timedelta(days=1)
 
 
 def stories_of(run: Run) -> list[PotStory]:

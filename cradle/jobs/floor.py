@@ -8,12 +8,13 @@ from django.db.models import OuterRef, Subquery
 from pydantic import BaseModel
 
 from cradle.jobs.models import Job, JobRevision
-from cradle.jobs.saving import plan_of
 from cradle.shops.models import Shop
-from layup.outcome import Architecture, Fibre, NextStep
+from layup.job import ShopFacts
+from layup.outcome import Architecture, Fibre, NextStep, StepState
+from layup.plan import plan
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 1
+STRIP_VERSION = 2
 
 
 class StripPly(BaseModel):
@@ -29,37 +30,40 @@ class JobStrip(BaseModel):
     name: str
     saved_at: datetime
     saved_by: str
+    resin_id: str
     resin_name: str
+    wanted_gel_min: float | None
     part_count: int
     total_area_m2: float
     substrate: str
     plies: list[StripPly]
+    state: StepState
     next_step: NextStep
 
 
-def strips_of(shop: Shop) -> list[JobStrip]:
+def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
     """Every job of a shop, newest first. Plans only what changed since its strip was kept."""
     newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
     jobs = shop.jobs.annotate(
         newest_pk=Subquery(newest.values("pk")[:1]), newest_at=Subquery(newest.values("saved_at")[:1])
     ).order_by("-newest_at")
-    facts = f"{STRIP_VERSION} {shop.shop_facts().model_dump_json()}"
-    stale = [job for job in jobs if job.strip_key != _key(job, facts)]
+    planned_with = f"{STRIP_VERSION} {facts.model_dump_json()}"
+    stale = [job for job in jobs if job.strips.get(facts.units, {}).get("key") != _key(job, planned_with)]
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
     for job in stale:
-        job.strip = _strip(shop, revisions[job.newest_pk]).model_dump(mode="json")
-        job.strip_key = _key(job, facts)
-    Job.objects.bulk_update(stale, ["strip", "strip_key"])
-    return [JobStrip.model_validate(job.strip) for job in jobs]
+        strip = _strip(facts, revisions[job.newest_pk]).model_dump(mode="json")
+        job.strips[facts.units] = {"key": _key(job, planned_with), "strip": strip}
+    Job.objects.bulk_update(stale, ["strips"])
+    return [JobStrip.model_validate(job.strips[facts.units]["strip"]) for job in jobs]
 
 
-def _key(job: Job, facts: str) -> str:
-    return hashlib.sha256(f"{job.newest_pk} {job.newest_at.isoformat()} {facts}".encode()).hexdigest()
+def _key(job: Job, planned_with: str) -> str:
+    return hashlib.sha256(f"{job.newest_pk} {job.newest_at.isoformat()} {planned_with}".encode()).hexdigest()
 
 
-def _strip(shop: Shop, revision: JobRevision) -> JobStrip:
+def _strip(facts: ShopFacts, revision: JobRevision) -> JobStrip:
     spec = revision.spec()
-    answer = plan_of(shop, spec)
+    answer = plan(spec, facts)
     first = answer.parts[0] if answer.parts else None
     plies = first.plies if first else ()
     return JobStrip(
@@ -67,10 +71,13 @@ def _strip(shop: Shop, revision: JobRevision) -> JobStrip:
         name=spec.name,
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
+        resin_id=spec.chemistry.resin_id if answer.chemistry else "",
         resin_name=answer.chemistry.resin_name if answer.chemistry else "",
+        wanted_gel_min=spec.chemistry.wanted_gel_min,
         part_count=sum(part.count for part in answer.parts),
         total_area_m2=sum(part.total_area_m2 for part in answer.parts),
         substrate=first.substrate if first else "",
         plies=[StripPly(architecture=p.architecture, fibre=p.fibre, thickness_mm=p.thickness_mm) for p in plies],
+        state=next(step.state for step in answer.steps if step.step == answer.next_step.step),
         next_step=answer.next_step,
     )

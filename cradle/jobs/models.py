@@ -20,9 +20,10 @@ class Job(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="jobs")
     created_at = models.DateTimeField(auto_now_add=True)
-    # What the floor shows of the job, kept for one revision and one state of the shop: see floor.py.
-    strip = models.JSONField(null=True)
-    strip_key = models.CharField(max_length=64, blank=True)
+    # The job a new person is shown round with: it opens with hints.
+    is_sample = models.BooleanField(default=False)
+    # What the floor shows of the job, by unit set, each for one revision and one state of the shop: see floor.py.
+    strips = models.JSONField(default=dict)
 
     objects = JobQuerySet.as_manager()
 

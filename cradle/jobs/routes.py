@@ -1,24 +1,28 @@
 """Routes of the jobs: the floor's list, one job with its plan, saving, trying other conditions."""
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
-from cradle.jobs.saving import Conflicting, go_back, plan_of, save_job, start_job
-from cradle.shops.models import Shop
+from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
+from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
 from cradle.shops.people import require_writer
+from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
+from layup.day import moved_to
 from layup.errors import OutOfRange
-from layup.job import Conditions, JobSpec
-from layup.outcome import Plan
+from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
+from layup.outcome import DewResult, Plan
+from layup.plan import dew_of, plan
+from layup.working import Working, working
 
 router = Router(tags=["jobs"])
 MOST_REVISIONS_LISTED = 50
@@ -30,6 +34,8 @@ class JobOut(Schema):
     revision: int
     saved_at: datetime
     saved_by: str
+    is_sample: bool
+    run_count: int
     document: JobSpec
     plan: Plan
 
@@ -74,10 +80,58 @@ class RevisionOut(Schema):
 
 
 class WhatIf(Schema):
-    """A document and conditions to try; what is left out stays as saved."""
+    """A document and a room temperature to try; what is left out stays as saved.
+
+    In a warmer or cooler room the surface moves along and the water in the air stays.
+    """
 
     document: JobSpec | None = None
-    conditions: Conditions | None = None
+    room_c: RoomTemperature | None = None
+
+
+class WorkingIn(WhatIf):
+    about: Annotated[str, Field(max_length=80)]
+
+
+class CopyIn(Schema):
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+
+
+class MomentOut(Schema):
+    hour: float
+    room_c: float
+    surface_c: float
+    dew_margin_c: float | None
+
+
+class ReadingOut(Schema):
+    hour: float
+    room_c: float
+
+
+class SpanOut(Schema):
+    from_h: float
+    to_h: float
+    what: str
+
+
+class ResinHoursOut(Schema):
+    resin_id: str
+    resin_name: str
+    spans: list[SpanOut]
+    otherwise: str
+
+
+class DayOut(Schema):
+    """The room through today, half-hourly from midnight by the shop's clock, and when each resin may be laid."""
+
+    now_h: float
+    conditions: Conditions
+    dew: DewResult | None
+    expected: RoomDay | None
+    moments: list[MomentOut]
+    readings: list[ReadingOut]
+    resins: list[ResinHoursOut]
 
 
 def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job:
@@ -88,7 +142,7 @@ def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job
     return job
 
 
-def _job_out(job: Job, revision: JobRevision) -> JobOut:
+def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> JobOut:
     spec = revision.spec()
     return JobOut(
         id=job.pk,
@@ -96,20 +150,42 @@ def _job_out(job: Job, revision: JobRevision) -> JobOut:
         revision=revision.number,
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
+        is_sample=job.is_sample,
+        run_count=job.runs.count(),
         document=spec,
-        plan=plan_of(job.shop, spec),
+        plan=plan(spec, facts_for(request.user, job.shop)),
     )
 
 
 @router.get("/shops/{uuid:shop_id}/jobs", response=list[JobStrip])
 def list_jobs(request: HttpRequest, shop_id: UUID):
-    return strips_of(shop_of(request, shop_id))
+    shop = shop_of(request, shop_id)
+    return strips_of(shop, facts_for(request.user, shop))
+
+
+@router.get("/shops/{uuid:shop_id}/day", response=DayOut)
+def read_day(request: HttpRequest, shop_id: UUID):
+    """The room's curve for today with its readings, and the good hours of the resins in use."""
+    shop = shop_of(request, shop_id)
+    facts = facts_for(request.user, shop)
+    moments = room_today(shop, facts)
+    return {
+        "now_h": hour_of(shop, shop.now()),
+        "conditions": facts.conditions,
+        "dew": dew_of(facts.conditions),
+        "expected": facts.day,
+        "moments": moments,
+        "readings": [
+            {"hour": hour_of(shop, reading.read_at), "room_c": reading.room_c} for reading in readings_today(shop)
+        ],
+        "resins": good_hours_of(strips_of(shop, facts), moments, facts),
+    }
 
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)
 def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
     revision = start_job(shop_of(request, shop_id, to_write=True), document, request.user)
-    return _job_out(revision.job, revision)
+    return _job_out(request, revision.job, revision)
 
 
 @router.post("/shops/{uuid:shop_id}/jobs/from-file", response=JobOut)
@@ -119,7 +195,13 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
     if int(request.headers.get("Content-Length") or 0) > job_file.MOST_BYTES:
         raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
     revision = start_job(shop, job_file.read_job(request.body), request.user)
-    return _job_out(revision.job, revision)
+    return _job_out(request, revision.job, revision)
+
+
+@router.post("/jobs/{uuid:job_id}/copy", response=JobOut)
+def new_job_from_copy(request: HttpRequest, job_id: UUID, sent: CopyIn):
+    revision = copy_job(job_of(request, job_id, to_write=True), sent.name, request.user)
+    return _job_out(request, revision.job, revision)
 
 
 @router.get("/jobs/{uuid:job_id}/file", response=JobSpec)
@@ -136,9 +218,8 @@ def plan_as_file(request: HttpRequest, job_id: UUID):
     """The plan of the job, as of now, as a file."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    return _download(
-        plan_of(job.shop, spec).model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json"
-    )
+    answer = plan(spec, facts_for(request.user, job.shop))
+    return _download(answer.model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json")
 
 
 def _download(content: bytes, name: str) -> HttpResponse:
@@ -149,7 +230,7 @@ def _download(content: bytes, name: str) -> HttpResponse:
 @router.get("/jobs/{uuid:job_id}", response=JobOut)
 def read_job(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
-    return _job_out(job, job.latest())
+    return _job_out(request, job, job.latest())
 
 
 @router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
@@ -159,7 +240,7 @@ def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
         revision = save_job(job, sent.document, sent.base, request.user)
     except Conflicting as refused:
         return Status(409, _conflicts_out(refused))
-    return _job_out(job, revision)
+    return _job_out(request, job, revision)
 
 
 def _conflicts_out(refused: Conflicting) -> ConflictsOut:
@@ -185,12 +266,13 @@ def list_revisions(request: HttpRequest, job_id: UUID):
     """The job's latest revisions, newest first, each with its headline figures for today's conditions."""
     job = job_of(request, job_id)
     revisions = job.revisions.select_related("saved_by").order_by("-number")[:MOST_REVISIONS_LISTED]
-    return [_revision_out(job.shop, revision) for revision in revisions]
+    facts = facts_for(request.user, job.shop)
+    return [_revision_out(facts, revision) for revision in revisions]
 
 
-def _revision_out(shop: Shop, revision: JobRevision) -> RevisionOut:
+def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
     spec = revision.spec()
-    answer = plan_of(shop, spec)
+    answer = plan(spec, facts)
     return RevisionOut(
         number=revision.number,
         saved_by=revision.saved_by.get_username(),
@@ -210,16 +292,32 @@ def restore_revision(request: HttpRequest, job_id: UUID, number: int):
     """Make an earlier revision the latest again, as a new one."""
     job = job_of(request, job_id, to_write=True)
     get_object_or_404(job.revisions, number=number)
-    return _job_out(job, go_back(job, number, request.user))
+    return _job_out(request, job, go_back(job, number, request.user))
 
 
 @router.get("/jobs/{uuid:job_id}/plan", response=Plan)
 def read_plan(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
-    return plan_of(job.shop, job.latest().spec())
+    return plan(job.latest().spec(), facts_for(request.user, job.shop))
+
+
+def _tried(job: Job, facts: ShopFacts, sent: WhatIf) -> JobSpec:
+    spec = sent.document or job.latest().spec()
+    if sent.room_c is None:
+        return spec
+    return spec.model_copy(update={"conditions": moved_to(spec.conditions or facts.conditions, sent.room_c)})
 
 
 @router.post("/jobs/{uuid:job_id}/what-if", response=Plan)
 def try_plan(request: HttpRequest, job_id: UUID, sent: WhatIf):
     job = job_of(request, job_id)
-    return plan_of(job.shop, sent.document or job.latest().spec(), sent.conditions)
+    facts = facts_for(request.user, job.shop)
+    return plan(_tried(job, facts, sent), facts)
+
+
+@router.post("/jobs/{uuid:job_id}/working", response=Working)
+def show_working(request: HttpRequest, job_id: UUID, sent: WorkingIn):
+    """How one number of the plan was worked out."""
+    job = job_of(request, job_id)
+    facts = facts_for(request.user, job.shop)
+    return working(sent.about, _tried(job, facts, sent), facts)

@@ -8,10 +8,8 @@ from django.utils import timezone
 
 from cradle.jobs.models import Job, JobRevision
 from cradle.shops.models import Shop
-from layup.job import Conditions, JobSpec
+from layup.job import JobSpec
 from layup.merge import Merged, merge
-from layup.outcome import Plan
-from layup.plan import plan
 
 SHARED_FOR = timedelta(minutes=1)
 
@@ -27,8 +25,16 @@ class Conflicting(Exception):
 
 @transaction.atomic
 def start_job(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> JobRevision:
-    """A new job with its first revision."""
-    return _append(Job.objects.create(shop=shop), 1, stored(spec), person)
+    """A new job with its first revision. Overrides do not come along: they were given for another job, or elsewhere."""
+    fresh = spec.model_copy(update={"overrides": ()})
+    return _append(Job.objects.create(shop=shop), 1, stored(fresh), person)
+
+
+@transaction.atomic
+def copy_job(job: Job, name: str, person: AbstractBaseUser) -> JobRevision:
+    """A new job that begins where another stands."""
+    spec = JobSpec.model_validate(job.latest().document | {"name": name})
+    return start_job(job.shop, spec, person)
 
 
 @transaction.atomic
@@ -38,9 +44,10 @@ def save_job(job: Job, spec: JobSpec, base: JobSpec, person: AbstractBaseUser) -
     Raises Conflicting where the same field of the same thing was changed by both, and saves nothing.
     """
     latest = job.latest()
-    document = stored(spec)
-    if latest.document != stored(base):
-        merged = merge(stored(base), document, latest.document)
+    standing = stored(latest.spec())
+    document = _signed(stored(spec), standing, person)
+    if standing != stored(base):
+        merged = merge(stored(base), document, standing)
         if merged.conflicts:
             raise Conflicting(latest, merged)
         # Both edits are sound, and what they make together may not be: two people's last plies, say.
@@ -60,16 +67,21 @@ def go_back(job: Job, number: int, person: AbstractBaseUser) -> JobRevision:
     return _append(job, latest.number + 1, earlier.document, person)
 
 
-def plan_of(shop: Shop, spec: JobSpec, conditions: Conditions | None = None) -> Plan:
-    """The plan of a document with a shop's facts; `conditions` stand in for the day's and the job's, to try them."""
-    if conditions is not None:
-        spec = spec.model_copy(update={"conditions": conditions})
-    return plan(spec, shop.shop_facts())
-
-
 def stored(spec: JobSpec) -> dict:
     """A document as the database keeps it."""
     return spec.model_dump(mode="json")
+
+
+def _signed(document: dict, before: dict, person: AbstractBaseUser) -> dict:
+    """The document with each override signed: a new one by who saves it now, an old one as it was signed then."""
+    signed = {override["id"]: override for override in before["overrides"]}
+    now = timezone.now().isoformat(timespec="seconds")
+    overrides = []
+    for override in document["overrides"]:
+        old = signed.get(override["id"])
+        same = old and {**override, "by": "", "at": ""} == {**old, "by": "", "at": ""}
+        overrides.append(old if same else override | {"by": person.get_username(), "at": now})
+    return document | {"overrides": overrides}
 
 
 def _keep(job: Job, latest: JobRevision, document: dict, person: AbstractBaseUser) -> JobRevision:

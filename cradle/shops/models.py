@@ -1,11 +1,15 @@
 """A shop, its people, and what a plan takes from it."""
 
 import uuid
+from datetime import datetime
+from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
-from layup.job import ShopFacts
+from layup.job import RoomDay, ShopFacts
+from layup.scales import UnitSet
 
 
 def _default_facts() -> dict:
@@ -25,14 +29,67 @@ class Shop(models.Model):
     currency = models.CharField(max_length=3, default="EUR")
     facts = models.JSONField(default=_default_facts)
     conditions_read_at = models.DateTimeField(auto_now_add=True)
+    # The coldest and warmest expected, and the date they are for: they end with that day.
+    expected = models.JSONField(null=True)
 
     objects = ShopQuerySet.as_manager()
 
     def __str__(self):
         return self.name
 
-    def shop_facts(self) -> ShopFacts:
-        return ShopFacts.model_validate(self.facts)
+    def now(self) -> datetime:
+        """The moment by the shop's own clock."""
+        return timezone.localtime(timezone.now(), ZoneInfo(self.time_zone))
+
+    def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
+        """What plans take from the shop today, with the units that words are wanted in."""
+        return ShopFacts.model_validate(self.facts).model_copy(update={"day": self.room_day(), "units": units})
+
+    def room_day(self) -> RoomDay | None:
+        """What is expected of the room today, where somebody said."""
+        if not self.expected or self.expected["date"] != self.now().date().isoformat():
+            return None
+        return RoomDay(coldest_c=self.expected["coldest_c"], warmest_c=self.expected["warmest_c"])
+
+
+class Reading(models.Model):
+    """One reading of a shop's room, as it was kept."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="readings")
+    read_at = models.DateTimeField(default=timezone.now)
+    read_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    room_c = models.FloatField()
+    surface_c = models.FloatField(null=True)
+    humidity_pct = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["read_at"]
+
+    def __str__(self):
+        return f"{self.room_c} °C, {self.read_at:%Y-%m-%d %H:%M}"
+
+
+class Preferences(models.Model):
+    """How one person wants the screens: their units, look, single-key shortcuts, and the hints already closed."""
+
+    class Units(models.TextChoices):
+        METRIC = "metric"
+        US = "US"
+        AS_TYPED = "as typed"
+
+    class Look(models.TextChoices):
+        DEVICE = "as the device"
+        LIGHT = "light"
+        NIGHT = "night"
+
+    person = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="preferences")
+    units = models.CharField(max_length=10, choices=Units, default=Units.AS_TYPED)
+    look = models.CharField(max_length=15, choices=Look, default=Look.DEVICE)
+    single_keys = models.BooleanField(default=True)
+    hints_closed = models.JSONField(default=list)
+
+    def __str__(self):
+        return f"preferences of {self.person}"
 
 
 class Role(models.TextChoices):

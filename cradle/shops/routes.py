@@ -1,24 +1,30 @@
-"""Routes of the people and their shops: signing in, the day's conditions, typed words read against the shelf."""
+"""Routes of the shops: signing in, a shop's settings and its day, typed words read against the shelf."""
 
+from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
+from zoneinfo import available_timezones
 
 from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
-from django.utils import timezone
 from ninja import Field, Router, Schema
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
-from cradle.shops.models import Shop
+from cradle.shops.day import expect, keep_reading
+from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
-from layup.job import Conditions, ShopFacts
+from cradle.shops.preferences import preferences_of
+from layup.errors import OutOfRange
+from layup.job import Conditions, RoomDay, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
 from layup.notation import QuickPly, format_line, parse_line
-from layup.units import Dimension, parse
+from layup.scales import FabricUnit, Quantity, Rung, Scales
+from layup.ticket import DoseTool
+from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
 router = Router(tags=["shops"])
 Text = Annotated[str, Field(max_length=200)]
@@ -29,15 +35,33 @@ class ShopName(Schema):
     name: str
 
 
+HintName = Literal["scrub", "quick line", "working"]
+
+
+class PreferencesOut(Schema):
+    units: Preferences.Units = Preferences.Units.AS_TYPED
+    look: Preferences.Look = Preferences.Look.DEVICE
+    single_keys: bool = True
+    hints_closed: list[HintName] = []
+
+
 class SessionOut(Schema):
     signed_in: bool
     person: str = ""
     shops: list[ShopName] = []
+    preferences: PreferencesOut = PreferencesOut()
 
 
 class SignIn(Schema):
     person: Text
     password: Text
+
+
+class ScaleTables(Schema):
+    """The unit, factor and digits of every quantity, from the smallest value up, in each unit set."""
+
+    metric: dict[Quantity, list[Rung]]
+    us: dict[Quantity, list[Rung]]
 
 
 class ShopOut(Schema):
@@ -46,13 +70,35 @@ class ShopOut(Schema):
     time_zone: str
     currency: str
     facts: ShopFacts
-    conditions_read_at: str
+    scales: ScaleTables
+    conditions_read_at: datetime
+
+
+class SettingsIn(Schema):
+    """What a shop says about itself, its units and its tools."""
+
+    name: Annotated[str, Field(min_length=1, max_length=80)]
+    time_zone: Annotated[str, Field(max_length=50)]
+    currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
+    fabric_unit: FabricUnit
+    fluid_ounce: FluidOunce
+    thousands_comma: bool
+    scale_step_g: Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)]
+    cup_step_ml: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+    syringe_step_ml: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+    dose_tool: DoseTool
+    cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
+    cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
+    learner: bool
 
 
 class QuantityIn(Schema):
+    """Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out."""
+
     text: Text
     dimension: Dimension
     default_unit: Annotated[str, Field(max_length=20)] | None = None
+    unit: Annotated[str, Field(max_length=20)] | None = None
 
 
 class QuantityOut(Schema):
@@ -104,7 +150,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     if not request.user.is_authenticated:
         return SessionOut(signed_in=False)
     shops = [ShopName(id=shop.pk, name=shop.name) for shop in Shop.objects.of(request.user).order_by("name")]
-    return SessionOut(signed_in=True, person=request.user.get_username(), shops=shops)
+    preferences = PreferencesOut.model_validate(preferences_of(request.user), from_attributes=True)
+    return SessionOut(signed_in=True, person=request.user.get_username(), shops=shops, preferences=preferences)
 
 
 @router.get("/session", auth=None, response=SessionOut)
@@ -126,20 +173,32 @@ def sign_out(request: HttpRequest):
     return session_of(request)
 
 
+@router.put("/session/preferences", response=SessionOut)
+def set_preferences(request: HttpRequest, sent: PreferencesOut):
+    Preferences.objects.update_or_create(person=request.user, defaults=sent.model_dump())
+    return session_of(request)
+
+
 @router.get("/library", response=Library)
 def read_library(request: HttpRequest):
     return generic()
 
 
 def _shop_out(shop: Shop) -> ShopOut:
+    facts = shop.shop_facts()
+    sets = {name: Scales(unit_set, facts.fluid_ounce, facts.fabric_unit) for name, unit_set in _SETS.items()}
     return ShopOut(
         id=shop.pk,
         name=shop.name,
         time_zone=shop.time_zone,
         currency=shop.currency,
-        facts=shop.shop_facts(),
-        conditions_read_at=shop.conditions_read_at.isoformat(),
+        facts=facts,
+        scales=ScaleTables(**{name: scales.table() for name, scales in sets.items()}),
+        conditions_read_at=shop.conditions_read_at,
     )
+
+
+_SETS = {"metric": "metric", "us": "US"}
 
 
 @router.get("/shops/{uuid:shop_id}", response=ShopOut)
@@ -147,13 +206,28 @@ def read_shop(request: HttpRequest, shop_id: UUID):
     return _shop_out(shop_of(request, shop_id))
 
 
+@router.put("/shops/{uuid:shop_id}/settings", response=ShopOut)
+def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
+    shop = shop_of(request, shop_id, to_write=True)
+    if sent.time_zone not in available_timezones():
+        raise OutOfRange("is no time zone: take one of the list, such as Europe/London", "time_zone")
+    facts = sent.model_dump(exclude={"name", "time_zone", "currency"})
+    shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency
+    shop.facts = ShopFacts.model_validate(shop.facts | facts).model_dump(mode="json")
+    shop.save(update_fields=["name", "time_zone", "currency", "facts"])
+    return _shop_out(shop)
+
+
 @router.put("/shops/{uuid:shop_id}/conditions", response=ShopOut)
 def set_conditions(request: HttpRequest, shop_id: UUID, sent: Conditions):
-    shop = shop_of(request, shop_id, to_write=True)
-    shop.facts = shop.shop_facts().model_copy(update={"conditions": sent}).model_dump(mode="json")
-    shop.conditions_read_at = timezone.now()
-    shop.save(update_fields=["facts", "conditions_read_at"])
-    return _shop_out(shop)
+    """A reading of the room: the shop's day from now on, and a point on its curve."""
+    return _shop_out(keep_reading(shop_of(request, shop_id, to_write=True), sent, request.user))
+
+
+@router.put("/shops/{uuid:shop_id}/expected", response=ShopOut)
+def set_expected(request: HttpRequest, shop_id: UUID, sent: RoomDay):
+    """The coldest and the warmest expected of the room today."""
+    return _shop_out(expect(shop_of(request, shop_id, to_write=True), sent))
 
 
 @router.post("/shops/{uuid:shop_id}/quantities", response=QuantityOut)
@@ -166,7 +240,10 @@ def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
         fluid_ounce=facts.fluid_ounce,
         thousands_comma=facts.thousands_comma,
     )
-    return QuantityOut(value=reading.value, unit=reading.unit, understood=reading.understood)
+    unit = sent.unit or CORE_UNIT[sent.dimension]
+    if unit not in UNITS_OF[sent.dimension]:
+        raise OutOfRange(f"must be one of {', '.join(UNITS_OF[sent.dimension])}", "unit")
+    return QuantityOut(value=convert(reading.value, reading.unit, unit), unit=unit, understood=reading.understood)
 
 
 @router.post("/shops/{uuid:shop_id}/quick-line", response=QuickLineOut)

@@ -1,15 +1,21 @@
 """The bench's table: runs freeze their plan, events only add, each pot's story is read from them."""
 
 import json
-from datetime import timedelta
+from datetime import datetime, timedelta
+from importlib import import_module
 from pathlib import Path
+from types import SimpleNamespace
 from uuid import uuid4
+from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import save_job
+from cradle.shops.models import Shop
+from layup.job import Override
+from layup.plan import plan
 from tests.core.jobs import panel
 from tests.server.people import TwoShops
 
@@ -88,13 +94,85 @@ class Bench(TwoShops):
         with self.assertRaises(TypeError):
             event.delete()
 
-    def test_a_stop_holds_the_run_until_a_reason_is_given(self):
-        save_job(self.job, panel("epoxy-2-1", "csm-450"), skiff(), self.person)
+    def test_a_stop_holds_the_run_until_it_is_overridden_in_the_job(self):
+        stopped = panel("epoxy-2-1", "csm-450")
+        save_job(self.job, stopped, skiff(), self.person)
         status, answer = self.start()
-        self.assertEqual((status, answer["problems"][0]["path"]), (422, "override_reason"))
-        status, run = self.start(override_reason="this mat's maker names epoxy")
-        self.assertEqual((status, run["override_reason"]), (200, "this mat's maker names epoxy"))
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "parts.0.plies.0"))
+        stop = plan(stopped, self.shop.shop_facts()).cautions[0]
+        given = Override(
+            id="o", caution_id=stop.id, about=stop.about, said=stop.said, reason="this mat's maker says so"
+        )
+        save_job(self.job, stopped.model_copy(update={"overrides": (given,)}), stopped, self.person)
+        status, run = self.start()
+        self.assertEqual((status, run["plan"]["cautions"][0]["override"]["by"]), (200, "wren"))
+
+    def test_a_reason_of_an_older_run_moves_into_its_plan(self):
+        moving = import_module("cradle.bench.migrations.0002_overrides_live_in_the_plan").into_the_plan
+        old = SimpleNamespace(
+            override_reason="its maker says epoxy",
+            started_by=self.person,
+            started_at=timezone.now(),
+            plan={"cautions": [{"severity": "stop"}, {"severity": "care"}]},
+            save=lambda update_fields: None,
+        )
+        runs = SimpleNamespace(exclude=lambda **_: SimpleNamespace(select_related=lambda _: [old]))
+        moving(SimpleNamespace(get_model=lambda *_: SimpleNamespace(objects=runs)), None)
+        self.assertEqual(old.plan["cautions"][0]["override"]["reason"], "its maker says epoxy")
+        self.assertNotIn("override", old.plan["cautions"][1])
+
+    def test_a_time_of_day_is_the_shops(self):
+        Shop.objects.filter(pk=self.shop.pk).update(time_zone="Pacific/Auckland")
+        run = self.start()[1]
+        local = timezone.now().astimezone(ZoneInfo("Pacific/Auckland")) - timedelta(minutes=20)
+        answer = self.tap(run, "poured", 0, clock=f"{local:%H:%M}")[1]
+        told = datetime.fromisoformat(answer["stories"][0]["events"][0]["happened_at"])
+        self.assertAlmostEqual((local - told).total_seconds(), 0, delta=60)
 
     def test_an_unfinished_job_does_not_reach_the_bench(self):
         save_job(self.job, skiff().model_copy(update={"parts": (), "joints": ()}), skiff(), self.person)
         self.assertEqual(self.start()[0], 422)
+
+    def due(self):
+        return self.get(f"/api/shops/{self.shop.pk}/due")[1]
+
+    def test_what_is_due_follows_the_pots(self):
+        self.assertEqual(self.due(), [])
+        run = self.start()[1]
+        self.began = timezone.now()
+        clocks, pots = run["plan"]["chemistry"]["clocks"], run["plan"]["pots"]
+        self.tap(run, "poured", -5)
+        live = self.due()
+        self.assertEqual([due["words"] for due in live], ["pot 1 kicks", "next ply from"])
+        kicks = datetime.fromisoformat(live[0]["at"]) - self.began
+        self.assertAlmostEqual(kicks.total_seconds() / 60, pots[0]["life_min"] - 5, delta=0.2)
+        self.tap(run, "used by", 0)
+        self.assertEqual([due["kind"] for due in self.due()], ["window"])
+
+        run = self.start()[1]
+        before_close = clocks["window_closes_min"] - 30
+        self.tap(run, "poured", -before_close)
+        self.tap(run, "gelled at", 0)
+        self.assertEqual([(due["words"], due["passed"]) for due in self.due()], [("next ply before", False)])
+
+        run = self.start()[1]
+        own = [
+            n for pot in pots if pot["owner_id"] == "bottom" for n in range(pot["first"], pot["first"] + pot["count"])
+        ]
+        for number in own:
+            self.tap(run, "poured", -clocks["knife_trim_min"] - 1, pot=number)
+            self.tap(run, "used by", 0, pot=number)
+        self.assertEqual([due["words"] for due in self.due()], ["sand from"])
+        self.assertEqual(self.get(f"/api/shops/{self.other_shop.pk}/due", self.foreign)[1], [])
+
+    def test_a_dumped_pot_opens_no_window(self):
+        run = self.start()[1]
+        self.tap(run, "poured", 60)
+        self.tap(run, "dumped", 90)
+        self.assertEqual(self.due(), [])
+
+    def test_a_pot_nobody_ended_is_asked_about(self):
+        run = self.start()[1]
+        self.tap(run, "poured", 0)
+        asked = self.due()[0]
+        self.assertTrue(asked["passed"] and "write down what it did" in asked["words"])

@@ -1,6 +1,10 @@
 """Jobs over the API: saved as revisions, refused at the field, never overwritten unseen."""
 
+from django.utils import timezone
+
 from cradle.jobs.models import JobRevision
+from cradle.jobs.saving import stored
+from tests.core.jobs import panel
 from tests.server.people import TwoShops
 
 
@@ -66,7 +70,7 @@ class Saving(TwoShops):
 class Trying(TwoShops):
     def test_a_what_if_answers_and_saves_nothing(self):
         before = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
-        status, tried = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"conditions": {"room_c": 28}})
+        status, tried = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"room_c": 28})
         self.assertEqual(status, 200)
         self.assertTrue(tried["chemistry"]["sentence"].startswith("Extra slow hardener"))
         self.assertEqual(self.get(f"/api/jobs/{self.job.pk}/plan")[1], before)
@@ -94,3 +98,76 @@ class Trying(TwoShops):
         self.assertIn("type one of m, mm", answer["problems"][0]["message"])
         status, line = self.send("post", f"/api/shops/{self.shop.pk}/quick-line", {"text": "2x 450 mat, 3 blob"})
         self.assertEqual((status, len(line["plies"]), line["written"]), (200, 2, "2x 450 csm"))
+
+
+class Overriding(TwoShops):
+    """A stop is overridden in the document, and the server says who did it and when."""
+
+    def setUp(self):
+        super().setUp()
+        self.path = f"/api/jobs/{self.job.pk}"
+        base = self.get(self.path)[1]["document"]
+        stopped = stored(panel("epoxy-2-1", "csm-450"))
+        self.answer = self.send("put", self.path, {"base": base, "document": stopped})[1]
+        self.stop = self.answer["plan"]["cautions"][0]
+
+    def override(self, **changes):
+        base = self.answer["document"]
+        given = {
+            "id": "o1",
+            "caution_id": self.stop["id"],
+            "about": self.stop["about"],
+            "said": self.stop["said"],
+            "reason": "its maker says epoxy",
+        }
+        return self.send("put", self.path, {"base": base, "document": base | {"overrides": [given | changes]}})
+
+    def test_it_is_signed_by_who_gave_it_whatever_was_sent(self):
+        status, answer = self.override(by="somebody else", at="1999")
+        self.assertEqual(status, 200)
+        signed = answer["plan"]["cautions"][0]["override"]
+        self.assertEqual((signed["by"], signed["reason"]), ("wren", "its maker says epoxy"))
+        self.assertTrue(signed["at"].startswith(str(timezone.now().year)))
+        again = answer["document"] | {"name": "Renamed"}
+        kept = self.send("put", self.path, {"base": answer["document"], "document": again})[1]
+        self.assertEqual(kept["document"]["overrides"], answer["document"]["overrides"])
+
+    def test_a_reason_is_a_reason(self):
+        status, answer = self.override(reason="ok")
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "overrides.0.reason"))
+
+    def test_a_copy_asks_anew(self):
+        self.override()
+        status, copied = self.send("post", f"{self.path}/copy", {"name": "Second panel"})
+        self.assertEqual(
+            (status, copied["document"]["name"], copied["document"]["overrides"]), (200, "Second panel", [])
+        )
+        self.assertEqual(copied["plan"]["next_step"]["words"], self.stop["message"])
+        self.assertEqual(copied["document"]["parts"], self.answer["document"]["parts"])
+
+
+class Showing(TwoShops):
+    def test_a_working_is_of_the_document_and_the_temperature_tried(self):
+        path = f"/api/jobs/{self.job.pk}"
+        tried = self.send("post", f"{path}/what-if", {"room_c": 24})[1]
+        shown = self.send("post", f"{path}/working", {"about": "life", "room_c": 24})[1]
+        self.assertAlmostEqual(shown["result"], tried["chemistry"]["life_min"])
+        status, refused = self.send("post", f"{path}/working", {"about": "luck"})
+        self.assertEqual((status, refused["problems"][0]["path"]), (422, "about"))
+
+    def test_words_are_in_the_readers_units_and_figures_are_not_touched(self):
+        metric = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]
+        self.send("put", "/api/session/preferences", {"units": "US"})
+        us = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]
+        self.assertIn("°F", us["chemistry"]["sentence"])
+        self.assertEqual(us["pots"][0]["mass_g"], metric["pots"][0]["mass_g"])
+        floor = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
+        self.assertIn("oz", floor[-1]["next_step"]["words"])
+
+    def test_what_if_keeps_the_water_in_the_air(self):
+        self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 20, "surface_c": 18, "humidity_pct": 60})
+        before = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
+        tried = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"room_c": 26})[1]
+        self.assertEqual(tried["conditions"]["surface_c"], 24)
+        self.assertAlmostEqual(tried["dew"]["point_c"], before["dew"]["point_c"], delta=0.05)
+        self.assertAlmostEqual(tried["dew"]["margin_c"] - before["dew"]["margin_c"], 6, delta=0.05)

@@ -43,6 +43,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** New Job From Copy */
+        post: operations["cradle_jobs_routes_new_job_from_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/file": {
         parameters: {
             query?: never;
@@ -175,6 +192,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Working
+         * @description How one number of the plan was worked out.
+         */
+        post: operations["cradle_jobs_routes_show_working"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -282,6 +319,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Preferences */
+        put: operations["cradle_shops_routes_set_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}": {
         parameters: {
             query?: never;
@@ -307,8 +361,71 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Set Conditions */
+        /**
+         * Set Conditions
+         * @description A reading of the room: the shop's day from now on, and a point on its curve.
+         */
         put: operations["cradle_shops_routes_set_conditions"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Day
+         * @description The room's curve for today with its readings, and the good hours of the resins in use.
+         */
+        get: operations["cradle_jobs_routes_read_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Due
+         * @description Live pots, windows that close and cures that come due, soonest first.
+         */
+        get: operations["cradle_bench_routes_list_due"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Expected
+         * @description The coldest and the warmest expected of the room today.
+         */
+        put: operations["cradle_shops_routes_set_expected"];
         post?: never;
         delete?: never;
         options?: never;
@@ -443,6 +560,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Settings */
+        put: operations["cradle_shops_routes_set_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -482,9 +616,17 @@ export interface components {
         };
         /**
          * CautionRecord
-         * @description A judgement call: what is wrong, why, what to do. `path` points at what it is about.
+         * @description A judgement call: what is wrong, why, what to do.
+         *
+         *     `path` points at what it is about in the document as it stands, `about` names the same by ids. `said` is the
+         *     message in metric words, whatever units it is read in: what an override is of.
          */
         CautionRecord: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
             /** Do */
             do: string;
             /** Id */
@@ -493,10 +635,16 @@ export interface components {
             message: string;
             /** Overridable */
             overridable: boolean;
+            override?: components["schemas"]["OverrideRecord"] | null;
             /** Path */
             path: string;
             /** Reason */
             reason: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
             /**
              * Severity
              * @enum {string}
@@ -550,6 +698,7 @@ export interface components {
          */
         ChemistryResult: {
             chart: components["schemas"]["GelChart"];
+            clocks?: components["schemas"]["ClocksResult"] | null;
             dose: components["schemas"]["DoseResult"] | null;
             /** Hardeners */
             hardeners: components["schemas"]["HardenerResult"][];
@@ -577,6 +726,22 @@ export interface components {
             sentence: string;
             /** Two Part */
             two_part: boolean;
+        };
+        /**
+         * ClocksResult
+         * @description Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought.
+         */
+        ClocksResult: {
+            /** Knife Trim Min */
+            knife_trim_min: number;
+            /** Load Min */
+            load_min: number;
+            /** Next Ply From Min */
+            next_ply_from_min: number;
+            /** Sandable Min */
+            sandable_min: number;
+            /** Window Closes Min */
+            window_closes_min: number;
         };
         /**
          * Conditions
@@ -621,6 +786,18 @@ export interface components {
             /** Saved By */
             saved_by: string;
         };
+        /** CopyIn */
+        CopyIn: {
+            /** Name */
+            name: string;
+        };
+        /** CostLine */
+        CostLine: {
+            /** Cost */
+            cost: number;
+            /** Name */
+            name: string;
+        };
         /**
          * CostRecord
          * @description Materials in the shop's currency: `total` is None while the price of any of `unpriced` is not known.
@@ -628,10 +805,44 @@ export interface components {
         CostRecord: {
             /** Known */
             known: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["CostLine"][];
             /** Total */
             total: number | null;
             /** Unpriced */
             unpriced: string[];
+        };
+        /**
+         * DayOut
+         * @description The room through today, half-hourly from midnight by the shop's clock, and when each resin may be laid.
+         */
+        DayOut: {
+            conditions: components["schemas"]["Conditions"];
+            dew: components["schemas"]["DewResult"] | null;
+            expected: components["schemas"]["RoomDay"] | null;
+            /** Moments */
+            moments: components["schemas"]["MomentOut"][];
+            /** Now H */
+            now_h: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Resins */
+            resins: components["schemas"]["ResinHoursOut"][];
+        };
+        /**
+         * DewResult
+         * @description The surface against the moisture of the air, °C. Under 0 °C the point is a frost point.
+         */
+        DewResult: {
+            /** Frost */
+            frost: boolean;
+            /** Margin C */
+            margin_c: number;
+            /** Point C */
+            point_c: number;
         };
         /**
          * DoseResult
@@ -666,8 +877,42 @@ export interface components {
             /** Gel Min */
             gel_min: number[];
         };
-        /** EventIn */
+        /**
+         * DueOut
+         * @description One thing to come in a job, at its moment; `passed` where it is past and still asks for something.
+         */
+        DueOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Name */
+            job_name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "kicks" | "window" | "cure";
+            /** Owner Name */
+            owner_name: string;
+            /** Passed */
+            passed: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * EventIn
+         * @description What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own.
+         */
         EventIn: {
+            /** Clock */
+            clock?: string | null;
             /**
              * Happened At
              * Format: date-time
@@ -829,6 +1074,22 @@ export interface components {
             name: string;
         };
         /**
+         * Given
+         * @description One number put in: its symbol in the formula, what it is, its unit and its kind of source.
+         */
+        Given: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Symbol */
+            symbol: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Hardener
          * @description One hardener of a two-part family, with its stated pot life and the band of room temperature it is made for.
          */
@@ -936,9 +1197,13 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Is Sample */
+            is_sample: boolean;
             plan: components["schemas"]["Plan"];
             /** Revision */
             revision: number;
+            /** Run Count */
+            run_count: number;
             /**
              * Saved At
              * Format: date-time
@@ -987,6 +1252,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
              * Parts
              * @default []
              */
@@ -1033,6 +1303,8 @@ export interface components {
             part_count: number;
             /** Plies */
             plies: components["schemas"]["StripPly"][];
+            /** Resin Id */
+            resin_id: string;
             /** Resin Name */
             resin_name: string;
             /**
@@ -1042,10 +1314,17 @@ export interface components {
             saved_at: string;
             /** Saved By */
             saved_by: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stop" | "to do" | "ready" | "";
             /** Substrate */
             substrate: string;
             /** Total Area M2 */
             total_area_m2: number;
+            /** Wanted Gel Min */
+            wanted_gel_min: number | null;
         };
         /**
          * JoinIn
@@ -1179,11 +1458,27 @@ export interface components {
              */
             resins: components["schemas"]["ResinSystem"][];
         };
+        /**
+         * Look
+         * @enum {string}
+         */
+        Look: "as the device" | "light" | "night";
         /** MemberOut */
         MemberOut: {
             /** Person */
             person: string;
             role: components["schemas"]["Role"];
+        };
+        /** MomentOut */
+        MomentOut: {
+            /** Dew Margin C */
+            dew_margin_c: number | null;
+            /** Hour */
+            hour: number;
+            /** Room C */
+            room_c: number;
+            /** Surface C */
+            surface_c: number;
         };
         /** NextStep */
         NextStep: {
@@ -1194,6 +1489,46 @@ export interface components {
             step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
+        };
+        /**
+         * Override
+         * @description A person's reason to go on past a stop. It holds for what the stop said then: said otherwise, it stands again.
+         *
+         *     `about` names the thing by ids, such as `parts/p1/plies/y2`. Who and when are written by the server.
+         */
+        Override: {
+            /** About */
+            about: string;
+            /**
+             * At
+             * @default
+             */
+            at: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Caution Id */
+            caution_id: string;
+            /** Id */
+            id: string;
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: string;
+        };
+        /**
+         * OverrideRecord
+         * @description Who went on past a stop, when, and why.
+         */
+        OverrideRecord: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * Part
@@ -1304,13 +1639,19 @@ export interface components {
             chemistry?: components["schemas"]["ChemistryResult"] | null;
             conditions: components["schemas"]["Conditions"];
             cost?: components["schemas"]["CostRecord"] | null;
+            dew?: components["schemas"]["DewResult"] | null;
             /**
              * Joints
              * @default []
              */
             joints: components["schemas"]["JointResult"][];
-            /** @description What the builder does next: the first thing missing, else what stops the job, else the first pot. */
-            readonly next_step: components["schemas"]["NextStep"];
+            /**
+             * @default {
+             *       "step": "measure",
+             *       "words": ""
+             *     }
+             */
+            next_step: components["schemas"]["NextStep"];
             /**
              * Parts
              * @default []
@@ -1332,6 +1673,11 @@ export interface components {
              */
             problems: components["schemas"]["Problem"][];
             resin?: components["schemas"]["ResinUse"] | null;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["StepResult"][];
             /**
              * Stuck
              * @default []
@@ -1413,6 +1759,8 @@ export interface components {
         /**
          * PotResult
          * @description `count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
+         *
+         *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads.
          */
         PotResult: {
             /** Chance Lost */
@@ -1425,6 +1773,11 @@ export interface components {
             id: string;
             /** Labels */
             labels: string[];
+            /**
+             * Laid G
+             * @default 0
+             */
+            laid_g: number;
             /** Life Min */
             life_min: number;
             /** Limited By */
@@ -1437,6 +1790,11 @@ export interface components {
             owner_name: string;
             /** Shared By */
             shared_by: number;
+            /**
+             * Sigma
+             * @default 0
+             */
+            sigma: number;
             /** Spread Min */
             spread_min: number;
             /** Surplus G */
@@ -1511,6 +1869,23 @@ export interface components {
              */
             resin_content: "by fabric" | "as the table" | "lean" | "generous";
         };
+        /** PreferencesOut */
+        PreferencesOut: {
+            /**
+             * Hints Closed
+             * @default []
+             */
+            hints_closed: ("scrub" | "quick line" | "working")[];
+            /** @default as the device */
+            look: components["schemas"]["Look"];
+            /**
+             * Single Keys
+             * @default true
+             */
+            single_keys: boolean;
+            /** @default as typed */
+            units: components["schemas"]["Units"];
+        };
         /**
          * Problem
          * @description Something the plan cannot go on without, at the field `path` of the document, shown on `step`.
@@ -1526,7 +1901,10 @@ export interface components {
              */
             step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
-        /** QuantityIn */
+        /**
+         * QuantityIn
+         * @description Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out.
+         */
         QuantityIn: {
             /** Default Unit */
             default_unit?: string | null;
@@ -1537,6 +1915,8 @@ export interface components {
             dimension: "mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time";
             /** Text */
             text: string;
+            /** Unit */
+            unit?: string | null;
         };
         /** QuantityOut */
         QuantityOut: {
@@ -1589,6 +1969,13 @@ export interface components {
             /** Start */
             start: number;
         };
+        /** ReadingOut */
+        ReadingOut: {
+            /** Hour */
+            hour: number;
+            /** Room C */
+            room_c: number;
+        };
         /**
          * Rectangle
          * @description A rectangle; a side that is not known yet is left out.
@@ -1607,6 +1994,17 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /** ResinHoursOut */
+        ResinHoursOut: {
+            /** Otherwise */
+            otherwise: string;
+            /** Resin Id */
+            resin_id: string;
+            /** Resin Name */
+            resin_name: string;
+            /** Spans */
+            spans: components["schemas"]["SpanOut"][];
         };
         /**
          * ResinSystem
@@ -1746,13 +2144,15 @@ export interface components {
         RoleIn: {
             role: components["schemas"]["Role"];
         };
-        /** RunIn */
-        RunIn: {
-            /**
-             * Override Reason
-             * @default
-             */
-            override_reason: string;
+        /**
+         * RoomDay
+         * @description What is expected of the room today: its coldest and its warmest.
+         */
+        RoomDay: {
+            /** Coldest C */
+            coldest_c: number;
+            /** Warmest C */
+            warmest_c: number;
         };
         /** RunOut */
         RunOut: {
@@ -1766,8 +2166,6 @@ export interface components {
              * Format: uuid
              */
             job_id: string;
-            /** Override Reason */
-            override_reason: string;
             plan: components["schemas"]["Plan"];
             /** Pot Count */
             pot_count: number;
@@ -1786,12 +2184,42 @@ export interface components {
             stories: components["schemas"]["StoryOut"][];
         };
         /**
+         * Rung
+         * @description From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`.
+         */
+        Rung: {
+            /** Digits */
+            digits: number;
+            /** Factor */
+            factor: number;
+            /** From Value */
+            from_value: number;
+            /** Offset */
+            offset: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * SaveIn
          * @description An edited document, and the one the edit was made from.
          */
         SaveIn: {
             base: components["schemas"]["JobSpec"];
             document: components["schemas"]["JobSpec"];
+        };
+        /**
+         * ScaleTables
+         * @description The unit, factor and digits of every quantity, from the smallest value up, in each unit set.
+         */
+        ScaleTables: {
+            /** Metric */
+            metric: {
+                [key: string]: components["schemas"]["Rung"][];
+            };
+            /** Us */
+            us: {
+                [key: string]: components["schemas"]["Rung"][];
+            };
         };
         /** SessionOut */
         SessionOut: {
@@ -1801,6 +2229,15 @@ export interface components {
              */
             person: string;
             /**
+             * @default {
+             *       "hints_closed": [],
+             *       "look": "as the device",
+             *       "single_keys": true,
+             *       "units": "as typed"
+             *     }
+             */
+            preferences: components["schemas"]["PreferencesOut"];
+            /**
              * Shops
              * @default []
              */
@@ -1809,8 +2246,49 @@ export interface components {
             signed_in: boolean;
         };
         /**
+         * SettingsIn
+         * @description What a shop says about itself, its units and its tools.
+         */
+        SettingsIn: {
+            /** Cup G */
+            cup_g: number;
+            /** Cup Ml */
+            cup_ml: number;
+            /** Cup Step Ml */
+            cup_step_ml: number;
+            /** Currency */
+            currency: string;
+            /**
+             * Dose Tool
+             * @enum {string}
+             */
+            dose_tool: "scale" | "syringe";
+            /**
+             * Fabric Unit
+             * @enum {string}
+             */
+            fabric_unit: "g/m²" | "oz";
+            /**
+             * Fluid Ounce
+             * @enum {string}
+             */
+            fluid_ounce: "us" | "imperial";
+            /** Learner */
+            learner: boolean;
+            /** Name */
+            name: string;
+            /** Scale Step G */
+            scale_step_g: number;
+            /** Syringe Step Ml */
+            syringe_step_ml: number;
+            /** Thousands Comma */
+            thousands_comma: boolean;
+            /** Time Zone */
+            time_zone: string;
+        };
+        /**
          * ShopFacts
-         * @description What a plan takes from the shop: the day's conditions and the tools at the bench.
+         * @description What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
          */
         ShopFacts: {
             /**
@@ -1836,6 +2314,7 @@ export interface components {
              * @default 2
              */
             cup_step_ml: number;
+            day?: components["schemas"]["RoomDay"] | null;
             /**
              * Dose Tool
              * @default syringe
@@ -1885,6 +2364,12 @@ export interface components {
              * @default false
              */
             thousands_comma: boolean;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "US";
         };
         /** ShopName */
         ShopName: {
@@ -1898,7 +2383,10 @@ export interface components {
         };
         /** ShopOut */
         ShopOut: {
-            /** Conditions Read At */
+            /**
+             * Conditions Read At
+             * Format: date-time
+             */
             conditions_read_at: string;
             /** Currency */
             currency: string;
@@ -1910,6 +2398,7 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            scales: components["schemas"]["ScaleTables"];
             /** Time Zone */
             time_zone: string;
         };
@@ -1926,10 +2415,37 @@ export interface components {
          * @enum {string}
          */
         SourceKind: "published" | "common practice" | "memory" | "data sheet" | "shop log" | "invented";
+        /** SpanOut */
+        SpanOut: {
+            /** From H */
+            from_h: number;
+            /** To H */
+            to_h: number;
+            /** What */
+            what: string;
+        };
         /** StackIn */
         StackIn: {
             /** Plies */
             plies: components["schemas"]["QuickPlyOut"][];
+        };
+        /**
+         * StepResult
+         * @description A step of the job in one line: its headline figure, and whether it stops, waits or is ready.
+         */
+        StepResult: {
+            /** Headline */
+            headline: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stop" | "to do" | "ready" | "";
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
          * StoryOut
@@ -2039,12 +2555,48 @@ export interface components {
             };
         };
         /**
+         * Units
+         * @enum {string}
+         */
+        Units: "metric" | "US" | "as typed";
+        /**
          * WhatIf
-         * @description A document and conditions to try; what is left out stays as saved.
+         * @description A document and a room temperature to try; what is left out stays as saved.
+         *
+         *     In a warmer or cooler room the surface moves along and the water in the air stays.
          */
         WhatIf: {
-            conditions?: components["schemas"]["Conditions"] | null;
             document?: components["schemas"]["JobSpec"] | null;
+            /** Room C */
+            room_c?: number | null;
+        };
+        /**
+         * Working
+         * @description A number worked out, in the core's own unit. `rule` says in words what the formula does, and its source.
+         */
+        Working: {
+            /** About */
+            about: string;
+            /** Formula */
+            formula: string;
+            /** Givens */
+            givens: components["schemas"]["Given"][];
+            /** Result */
+            result: number;
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+        };
+        /** WorkingIn */
+        WorkingIn: {
+            /** About */
+            about: string;
+            document?: components["schemas"]["JobSpec"] | null;
+            /** Room C */
+            room_c?: number | null;
         };
     };
     responses: never;
@@ -2156,6 +2708,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConflictsOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_new_job_from_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };
@@ -2302,11 +2880,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RunIn"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -2341,6 +2915,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_show_working: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Working"];
                 };
             };
         };
@@ -2527,6 +3127,30 @@ export interface operations {
             };
         };
     };
+    cradle_shops_routes_set_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
     cradle_shops_routes_read_shop: {
         parameters: {
             query?: never;
@@ -2561,6 +3185,76 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Conditions"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_read_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_list_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DueOut"][];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_set_expected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomDay"];
             };
         };
         responses: {
@@ -2791,6 +3485,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuickLineOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_set_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
                 };
             };
         };

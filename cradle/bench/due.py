@@ -1,0 +1,62 @@
+"""What is due in a shop: of every run that may still ask for something."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from django.utils import timezone
+
+from cradle.bench.models import PotEvent, Run
+from cradle.shops.models import Shop
+from layup.due import DueKind, PotDone, due_of
+from layup.outcome import Plan
+
+# A run older than this has cured whatever it was (memory: a slow hardener in the cold loads after about a week).
+_ASKED_FOR = timedelta(days=14)
+_ENDS = {PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED}
+
+
+@dataclass(frozen=True)
+class JobDue:
+    """One thing to come in one job, at its moment."""
+
+    job_id: str
+    job_name: str
+    kind: DueKind
+    words: str
+    owner_name: str
+    at: datetime
+    passed: bool
+
+
+def due_in(shop: Shop) -> list[JobDue]:
+    """Everything the shop's newest run of each job leads to, soonest first."""
+    now = timezone.now()
+    runs = Run.objects.filter(job__shop=shop, started_at__gte=now - _ASKED_FOR).with_events().order_by("-started_at")
+    newest: dict[str, Run] = {}
+    for run in runs:
+        newest.setdefault(run.job_id, run)
+    found = [
+        JobDue(
+            job_id=job_id,
+            job_name=run.document["name"],
+            kind=due.kind,
+            words=due.words,
+            owner_name=due.owner_name,
+            at=now + timedelta(minutes=due.in_min),
+            passed=due.in_min < 0,
+        )
+        for job_id, run in newest.items()
+        for due in due_of(Plan.model_validate(run.plan), _poured(run, now))
+    ]
+    return sorted(found, key=lambda due: due.at)
+
+
+def _poured(run: Run, now: datetime) -> list[PotDone]:
+    events = list(run.events.all())
+    ended = {event.pot for event in events if event.kind in _ENDS}
+    dumped = {event.pot for event in events if event.kind == PotEvent.Kind.DUMPED}
+    return [
+        PotDone(event.pot, (now - event.happened_at).total_seconds() / 60, event.pot not in ended, event.pot in dumped)
+        for event in events
+        if event.kind == PotEvent.Kind.POURED
+    ]

@@ -1,0 +1,80 @@
+"""What of a run comes due: pots that will kick, windows that close, cures that come to their next state."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from layup.outcome import ClocksResult, Plan, PotResult
+
+DueKind = Literal["kicks", "window", "cure"]
+# How long a pot that nobody wrote an end for is still asked about (memory).
+ASKED_FOR_MIN = 12 * 60.0
+
+
+@dataclass(frozen=True)
+class PotDone:
+    """A pot that was poured, `age_min` ago; `open` while nobody wrote that it was used up, gelled or dumped."""
+
+    number: int
+    age_min: float
+    open: bool
+    dumped: bool = False
+
+
+@dataclass(frozen=True)
+class Due:
+    """One thing to come, in minutes from now; negative where it has passed and still asks for something."""
+
+    kind: DueKind
+    words: str
+    owner_name: str
+    in_min: float
+
+
+def due_of(plan: Plan, poured: Sequence[PotDone]) -> list[Due]:
+    """What a run's poured pots lead to, soonest first. Clocks as the plan stated them.
+
+    >>> due_of(Plan.model_construct(pots=(), chemistry=None), [])
+    []
+    """
+    found = [due for pot in poured if pot.open for due in _kick(plan, pot)]
+    if plan.chemistry and plan.chemistry.clocks:
+        for owner_id in dict.fromkeys(pot.owner_id for pot in plan.pots):
+            found += _cure(plan, owner_id, poured, plan.chemistry.clocks)
+    return sorted(found, key=lambda due: due.in_min)
+
+
+def _planned(plan: Plan, number: int) -> PotResult:
+    return next(pot for pot in plan.pots if pot.first <= number < pot.first + pot.count)
+
+
+def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
+    planned = _planned(plan, pot.number)
+    left = planned.life_min - pot.age_min
+    if left >= 0:
+        yield Due("kicks", f"pot {pot.number} kicks", planned.owner_name, left)
+    elif pot.age_min < ASKED_FOR_MIN:
+        yield Due("kicks", f"pot {pot.number} is past its life: write down what it did", planned.owner_name, left)
+
+
+def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksResult) -> Iterator[Due]:
+    """The next state of what lies on one part: while pots are to come, its window; after the last, its cure."""
+    mine = [pot for pot in plan.pots if pot.owner_id == owner_id]
+    name = mine[0].owner_name
+    laid = [pot for pot in poured if not pot.dumped and _planned(plan, pot.number) in mine]
+    if not laid:
+        return
+    age = min(pot.age_min for pot in laid)
+    if len(laid) < sum(pot.count for pot in mine):
+        if age < clocks.next_ply_from_min:
+            yield Due("window", "next ply from", name, clocks.next_ply_from_min - age)
+        elif age < clocks.window_closes_min:
+            yield Due("window", "next ply before", name, clocks.window_closes_min - age)
+        else:
+            yield Due("window", "window closed: sand before the next ply", name, clocks.window_closes_min - age)
+        return
+    states = (("trim with a knife", clocks.knife_trim_min), ("sand", clocks.sandable_min), ("load", clocks.load_min))
+    for words, at_min in states:
+        if age < at_min:
+            yield Due("cure", f"{words} from", name, at_min - age)
+            return

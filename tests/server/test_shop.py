@@ -1,0 +1,107 @@
+"""A shop's settings, its day and its people's preferences."""
+
+from datetime import timedelta
+
+from django.utils import timezone
+
+from cradle.shops.models import Shop
+from tests.server.people import TwoShops
+
+SETTINGS = {
+    "name": "Saltmarsh Slip",
+    "time_zone": "America/Halifax",
+    "currency": "CAD",
+    "fabric_unit": "oz",
+    "fluid_ounce": "imperial",
+    "thousands_comma": True,
+    "scale_step_g": 0.1,
+    "cup_step_ml": 5,
+    "syringe_step_ml": 0.5,
+    "dose_tool": "scale",
+    "cup_g": 12,
+    "cup_ml": 750,
+    "learner": False,
+}
+
+
+class Settings(TwoShops):
+    def put(self, **changes):
+        return self.send("put", f"/api/shops/{self.shop.pk}/settings", SETTINGS | changes)
+
+    def test_the_shops_units_and_tools_reach_its_fields_and_plans(self):
+        status, shop = self.put()
+        self.assertEqual((status, shop["currency"], shop["facts"]["scale_step_g"]), (200, "CAD", 0.1))
+        self.assertEqual(shop["scales"]["us"]["volume"][0]["unit"], "imp fl oz")
+        self.assertEqual(shop["scales"]["metric"]["areal_weight"][0]["unit"], "oz/yd²")
+        path = f"/api/shops/{self.shop.pk}"
+        read = self.send("post", f"{path}/quantities", {"text": "1 fl oz", "dimension": "volume"})[1]
+        self.assertAlmostEqual(read["value"], 28.4131, delta=0.001)
+        line = self.send("post", f"{path}/quick-line", {"text": "10 cloth"})[1]
+        self.assertAlmostEqual(line["plies"][0]["fabric"]["areal_weight_gsm"], 339.06, delta=0.5)
+        pots = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["pots"]
+        self.assertEqual(pots[0]["ticket"]["scale_step_g"], 0.1)
+
+    def test_bad_settings_are_refused_at_their_field(self):
+        for field, value in (("time_zone", "Mars/Olympus"), ("currency", "pounds"), ("scale_step_g", 0), ("name", "")):
+            with self.subTest(field=field):
+                status, answer = self.put(**{field: value})
+                self.assertEqual((status, answer["problems"][0]["path"]), (422, field))
+        self.assertEqual(Shop.objects.get(pk=self.shop.pk).currency, "EUR")
+
+    def test_a_quantity_is_answered_in_the_unit_asked_for(self):
+        path = f"/api/shops/{self.shop.pk}/quantities"
+        self.assertEqual(self.send("post", path, {"text": "90 min", "dimension": "time", "unit": "h"})[1]["value"], 1.5)
+        wrong = self.send("post", path, {"text": "90 min", "dimension": "time", "unit": "m"})
+        self.assertEqual((wrong[0], wrong[1]["problems"][0]["path"]), (422, "unit"))
+
+
+class Day(TwoShops):
+    def day(self):
+        return self.get(f"/api/shops/{self.shop.pk}/day")[1]
+
+    def read(self, **conditions):
+        return self.send("put", f"/api/shops/{self.shop.pk}/conditions", conditions)
+
+    def test_the_curve_its_readings_and_the_good_hours(self):
+        self.read(room_c=19, surface_c=17.5, humidity_pct=62)
+        self.send("put", f"/api/shops/{self.shop.pk}/expected", {"coldest_c": 14, "warmest_c": 21.5})
+        day = self.day()
+        self.assertEqual((len(day["moments"]), [r["room_c"] for r in day["readings"]]), (49, [19]))
+        self.assertAlmostEqual(day["dew"]["margin_c"], 17.5 - day["dew"]["point_c"])
+        self.assertEqual({resin["resin_id"] for resin in day["resins"]}, {"epoxy-2-1", "polyester-general"})
+        self.assertTrue(all(resin["spans"] or resin["otherwise"] for resin in day["resins"]))
+        near = min(day["moments"], key=lambda moment: abs(moment["hour"] - day["now_h"]))
+        self.assertAlmostEqual(near["room_c"], 19, delta=1)
+
+    def test_what_was_expected_of_yesterday_is_over(self):
+        self.send("put", f"/api/shops/{self.shop.pk}/expected", {"coldest_c": 14, "warmest_c": 21.5})
+        shop = Shop.objects.get(pk=self.shop.pk)
+        shop.expected = shop.expected | {"date": (shop.now() - timedelta(days=1)).date().isoformat()}
+        shop.save()
+        self.assertIsNone(self.day()["expected"])
+        self.assertIsNone(shop.shop_facts().day)
+
+    def test_a_reading_of_yesterday_is_no_point_of_today(self):
+        self.read(room_c=19)
+        self.shop.readings.update(read_at=timezone.now() - timedelta(days=1))
+        self.assertEqual(self.day()["readings"], [])
+
+    def test_what_cannot_be_is_refused(self):
+        self.assertEqual(self.read(room_c=19, humidity_pct=0)[0], 422)
+        path = f"/api/shops/{self.shop.pk}/expected"
+        status, answer = self.send("put", path, {"coldest_c": 20, "warmest_c": 12})
+        self.assertIn("change them round", answer["problems"][0]["message"])
+        self.assertEqual(status, 422)
+
+
+class Preferring(TwoShops):
+    def test_preferences_are_ones_own_and_come_back(self):
+        chosen = {"units": "US", "look": "night", "single_keys": False, "hints_closed": ["scrub"]}
+        self.assertEqual(self.send("put", "/api/session/preferences", chosen)[0], 200)
+        self.assertEqual(self.get("/api/session")[1]["preferences"], chosen)
+        self.assertEqual(self.get("/api/session", self.foreign)[1]["preferences"]["units"], "as typed")
+
+    def test_nonsense_is_refused(self):
+        for sent in ({"units": "cubits"}, {"hints_closed": ["everything"]}):
+            with self.subTest(sent=sent):
+                self.assertEqual(self.send("put", "/api/session/preferences", sent)[0], 422)
