@@ -114,6 +114,33 @@ def good_hours(
     return ResinHours(resin.id, resin.name, spans, refusals.most_common(1)[0][0] if refusals else "")
 
 
+def in_words(hours: ResinHours, now_h: float) -> str:
+    """What the rest of the day holds for a resin.
+
+    >>> spans = (GoodSpan(6, 11, "medium"), GoodSpan(11, 18.5, "slow"))
+    >>> in_words(ResinHours("e", "Epoxy", spans, ""), 9), in_words(ResinHours("e", "Epoxy", spans, "too cold"), 20)
+    ('good now with medium, from 11:00 with slow', 'no good hour left today: too cold')
+    """
+    left = [span for span in hours.spans if span.to_h > now_h]
+    if not left:
+        return f"no good hour {'left ' if hours.spans else ''}today" + (
+            f": {hours.otherwise}" if hours.otherwise else ""
+        )
+    first, *later = left
+    said = (
+        f"good now with {first.what}"
+        if first.from_h <= now_h
+        else f"good from {_clock(first.from_h)} with {first.what}"
+    )
+    if later and later[0].from_h == first.to_h:
+        return f"{said}, from {_clock(later[0].from_h)} with {later[0].what}"
+    return said if first.to_h >= 24 else f"{said}, until {_clock(first.to_h)}"
+
+
+def _clock(hour: float) -> str:
+    return f"{int(hour):02d}:{round(hour % 1 * 60):02d}"
+
+
 def _spans(verdicts: Sequence[tuple[float, str, str]]) -> Iterator[GoodSpan]:
     for what, run in groupby(verdicts, key=lambda verdict: verdict[1]):
         hours = [hour for hour, _, _ in run]
@@ -135,7 +162,7 @@ def _judge(resin: ResinSystem, wanted_min: float, scales: Scales) -> Callable[[M
             return "", f"over {scales.temperature(resin.maximum_c)}"
         if resin.catalyst:
             dose = choose_dose(resin.catalyst, moment.room_c, wanted_min)
-            return ("dose inside its limits", "") if not dose.limit else ("", f"dose past its {dose.limit}")
+            return ("a dose in its limits", "") if not dose.limit else ("", f"dose past its {dose.limit}")
         asked = asked_for(ordered, moment.room_c)
         if asked is None or asked.place == "over the highest band":
             return "", "no hardener for it"

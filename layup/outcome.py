@@ -319,6 +319,7 @@ class DewResult(Record):
     point_c: float
     margin_c: float
     frost: bool
+    safe: bool
 
 
 StepState = Literal["stop", "to do", "ready", ""]

@@ -8,7 +8,7 @@ from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
 from layup.cost import Used, cost_of
-from layup.dew import dew_point_c
+from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.errors import LayupError
 from layup.hardeners import HardenerVerdict, choose_hardener
 from layup.headlines import with_headlines
@@ -129,7 +129,8 @@ def dew_of(conditions: Conditions) -> DewResult | None:
     if conditions.humidity_pct is None:
         return None
     point = dew_point_c(conditions.room_c, conditions.humidity_pct)
-    return DewResult(point_c=point, margin_c=conditions.surface_or_room_c - point, frost=point < 0)
+    margin = conditions.surface_or_room_c - point
+    return DewResult(point_c=point, margin_c=margin, frost=point < 0, safe=margin >= LEAST_MARGIN_C)
 
 
 def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft, scales: Scales) -> None:

@@ -6,7 +6,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel, ConfigDict
 
-from layup.units import FluidOunce, convert
+from layup.units import CORE_UNIT, Dimension, FluidOunce, convert
 
 UnitSet = Literal["metric", "US"]
 FabricUnit = Literal["g/m²", "oz"]
@@ -77,6 +77,25 @@ _US: dict[Quantity, tuple[Rung, ...]] = {
     "temperature_difference": (_rung("°F", 1.8, 1),),
 }
 
+_US_FIELDS: dict[Dimension, str] = {
+    "mass": "oz",
+    "areal_weight": "oz/yd²",
+    "length": "ft",
+    "thickness": "in",
+    "area": "ft²",
+    "temperature": "°F",
+}
+
+
+class FieldUnit(BaseModel):
+    """The unit that a bare number in a field is in: shown as value × factor + offset, `value` in the core's unit."""
+
+    model_config = ConfigDict(frozen=True)
+
+    unit: str
+    factor: float
+    offset: float
+
 
 @dataclass(frozen=True)
 class Scales:
@@ -89,6 +108,25 @@ class Scales:
     def table(self) -> dict[Quantity, tuple[Rung, ...]]:
         """The rungs of every quantity, smallest first."""
         return _table(self.unit_set, self.fluid_ounce, self.fabric_unit)
+
+    def fields(self) -> dict[Dimension, FieldUnit]:
+        """The unit of each kind of field.
+
+        >>> Scales("US").fields()["temperature"].unit
+        '°F'
+        """
+        units = dict(CORE_UNIT)
+        if self.unit_set == "US":
+            ounce = "US fl oz" if self.fluid_ounce == "us" else "Imperial fl oz"
+            units |= _US_FIELDS | {"volume": ounce}
+        if self.fabric_unit == "oz":
+            units["areal_weight"] = "oz/yd²"
+        found = {}
+        for dimension, unit in units.items():
+            offset = convert(0, CORE_UNIT[dimension], unit)
+            factor = convert(1, CORE_UNIT[dimension], unit) - offset
+            found[dimension] = FieldUnit(unit=unit, factor=factor, offset=round(offset, 9))
+        return found
 
     def words(self, quantity: Quantity, value: float) -> str:
         """A number with its unit, as in a sentence: no digits that say nothing. `value` in the core's unit.

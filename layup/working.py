@@ -31,7 +31,10 @@ TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common pra
 
 
 class Given(BaseModel):
-    """One number put in: its symbol in the formula, what it is, its unit and its kind of source."""
+    """One number put in: its symbol in the formula, what it is, its unit and its kind of source.
+
+    One that was itself worked out may name its own working in `about`.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -40,6 +43,7 @@ class Given(BaseModel):
     value: float
     unit: str
     source: str
+    about: str = ""
 
 
 class Working(BaseModel):
@@ -99,7 +103,10 @@ def working(about: str, job: JobSpec, shop: ShopFacts) -> Working:
         title, formula, givens, result, unit, rule = _WORKINGS[kind](_Bench(job, shop), thing)
     except (AttributeError, StopIteration, TypeError) as none:
         raise Missing("the plan has no such number yet", "about") from none
-    rows = tuple(Given(symbol=s, name=n, value=v, unit=u, source=k) for s, n, v, u, k in givens)
+    rows = tuple(
+        Given(symbol=symbol, name=name, value=value, unit=unit_, source=source, about="".join(own))
+        for symbol, name, value, unit_, source, *own in givens
+    )
     return Working(about=about, title=title, formula=formula, givens=rows, result=result, unit=unit, rule=rule)
 
 
@@ -109,8 +116,8 @@ def _found(things: Iterable, message: str):
     raise Missing(message, "about")
 
 
-def _sum_of(title: str, rows: list[tuple[str, float]], unit: str, result: float, rule: str):
-    givens = [(_symbol(at), name, value, unit, WORKED_OUT) for at, (name, value) in enumerate(rows)]
+def _sum_of(title: str, rows: list[tuple], unit: str, result: float, rule: str):
+    givens = [(_symbol(at), name, value, unit, WORKED_OUT, *own) for at, (name, value, *own) in enumerate(rows)]
     return title, " + ".join(symbol for symbol, *_ in givens) or "0", givens, result, unit, rule
 
 
@@ -136,8 +143,8 @@ def _dew(bench: _Bench, _: str):
 
 def _area(bench: _Bench, part_id: str):
     if not part_id:
-        rows = [(part.name or "part", part.total_area_m2) for part in bench.plan.parts]
-        total = sum(area for _, area in rows)
+        rows = [(part.name or "part", part.total_area_m2, f"area:{part.id}") for part in bench.plan.parts]
+        total = sum(part.total_area_m2 for part in bench.plan.parts)
         return _sum_of("To cover", rows, "m²", total, "Every part, all its copies. Exact.")
     result = bench.part(part_id)
     shape = next(part.shape for part in bench.job.parts if part.id == part_id)
@@ -151,7 +158,9 @@ def _area(bench: _Bench, part_id: str):
 
 def _thickness(bench: _Bench, part_id: str):
     part = bench.part(part_id)
-    rows = [(f"ply {at}, {ply.name}", ply.thickness_mm) for at, ply in enumerate(part.plies, 1)]
+    rows = [
+        (f"ply {at}, {ply.name}", ply.thickness_mm, f"ply_thickness:{ply.id}") for at, ply in enumerate(part.plies, 1)
+    ]
     rule = "The plies' thicknesses, each fibre and resin by their densities; no voids."
     return _sum_of("Thickness", rows, "mm", part.thickness_mm, rule)
 
@@ -220,7 +229,7 @@ def _life(bench: _Bench, pot_id: str):
         givens = [
             ("t", "stated gel time", catalyst.stated_gel_min, "min", str(kind("stated_gel_min", MEMORY))),
             ("c", "stated dose", catalyst.stated_pct, "%", str(kind("stated_pct", MEMORY))),
-            ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT),
+            ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT, "dose"),
             ("n", "how a dose shortens it", catalyst.exponent_n, "", str(kind("exponent_n", MEMORY))),
             (
                 "E",
@@ -301,7 +310,7 @@ def _pot(bench: _Bench, pot_id: str):
 def _use_by(bench: _Bench, pot_id: str):
     pot = bench.pot(pot_id)
     givens = [
-        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT),
+        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
         ("m", "most of it that wets fibre well", MOST_WORKING_SHARE, "", COMMON),
         ("k", "standard deviations for 1 in 50", Z_FOR_1_IN_50, "", "published (normal distribution)"),
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
@@ -315,7 +324,7 @@ def _chance(bench: _Bench, pot_id: str):
     givens = [
         ("k", "mixing and carrying", pot.ticket.contact_min, "min", MEMORY),
         ("s", "spreading it", pot.spread_min, "min", MEMORY),
-        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT),
+        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
     rule = "The share of its life the pot has spent, against how widely pots differ. The shop's own log will narrow it."
@@ -343,10 +352,17 @@ def _pour(bench: _Bench, pot_id: str, at: int):
     r = ("r", "B for one of A, by weight", ratio.b_per_a, "", source)
     s = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
     if at == 0:
-        givens = [("m", "the pot", pot.mass_g, "g", WORKED_OUT), r, s]
+        givens = [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), r, s]
         return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, "g", "Rounded to the scale."
     rule = f"To the resin as rounded. {plan_.chemistry.ratio_remark}".strip()
-    return pour.what, "nearest(a × r, s)", [("a", "resin", first.amount, "g", WORKED_OUT), r, s], pour.amount, "g", rule
+    return (
+        pour.what,
+        "nearest(a × r, s)",
+        [("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"), r, s],
+        pour.amount,
+        "g",
+        rule,
+    )
 
 
 def _catalysed_pour(bench: _Bench, pot: PotResult, at: int):
@@ -354,10 +370,17 @@ def _catalysed_pour(bench: _Bench, pot: PotResult, at: int):
     step = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
     if at == 0:
         rule = "Rounded to the scale; the catalyst comes on top."
-        return "Resin", "nearest(m, s)", [("m", "the pot", pot.mass_g, "g", WORKED_OUT), step], pour.amount, "g", rule
+        return (
+            "Resin",
+            "nearest(m, s)",
+            [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), step],
+            pour.amount,
+            "g",
+            rule,
+        )
     givens = [
-        ("a", "resin", first.amount, "g", WORKED_OUT),
-        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT),
+        ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"),
+        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
     ]
     if pour.unit == "g":
         return "Catalyst", "nearest(a × p ÷ 100, s)", [*givens, step], pour.amount, "g", "Rounded to the scale."
@@ -399,7 +422,7 @@ def _mixed(bench: _Bench, _: str):
 def _to_have(bench: _Bench, _: str):
     use = bench.plan.resin
     givens = [
-        ("m", "to mix", use.mixed_g, "g", WORKED_OUT),
+        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
         ("r", "reserve, kept in the tin", RESERVE_SHARE, "", MEMORY),
     ]
     return "Have at hand", "m × (1 + r)", givens, use.to_have_g, "g", "A tenth more than is mixed."

@@ -15,7 +15,9 @@ from cradle.jobs.routes import job_of
 from cradle.shops.people import require_writer
 from cradle.shops.routes import shop_of
 from layup.due import DueKind
+from layup.job import JobSpec, ShopFacts
 from layup.outcome import Plan
+from layup.working import Working, working
 
 router = Router(tags=["bench"])
 Grams = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
@@ -33,6 +35,10 @@ class EventIn(Schema):
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
     note: Note = ""
+
+
+class AboutIn(Schema):
+    about: Annotated[str, Field(max_length=80)]
 
 
 class EventOut(Schema):
@@ -145,6 +151,13 @@ def start_run(request: HttpRequest, job_id: UUID):
 @router.get("/runs/{uuid:run_id}", response=RunOut)
 def read_run(request: HttpRequest, run_id: UUID):
     return _run_out(get_object_or_404(Run.objects.of(request.user).with_events(), pk=run_id))
+
+
+@router.post("/runs/{uuid:run_id}/working", response=Working)
+def show_run_working(request: HttpRequest, run_id: UUID, sent: AboutIn):
+    """How one number of a run's plan was worked out, from what the run froze."""
+    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
+    return working(sent.about, JobSpec.model_validate(run.document), ShopFacts.model_validate(run.shop_facts))
 
 
 @router.post("/runs/{uuid:run_id}/events", response=RunOut)

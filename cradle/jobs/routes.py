@@ -17,7 +17,7 @@ from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
-from layup.day import moved_to
+from layup.day import in_words, moved_to
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
 from layup.outcome import DewResult, Plan
@@ -120,6 +120,7 @@ class ResinHoursOut(Schema):
     resin_name: str
     spans: list[SpanOut]
     otherwise: str
+    words: str
 
 
 class DayOut(Schema):
@@ -168,9 +169,10 @@ def read_day(request: HttpRequest, shop_id: UUID):
     """The room's curve for today with its readings, and the good hours of the resins in use."""
     shop = shop_of(request, shop_id)
     facts = facts_for(request.user, shop)
-    moments = room_today(shop, facts)
+    moments, now_h = room_today(shop, facts), hour_of(shop, shop.now())
+    resins = good_hours_of(strips_of(shop, facts), moments, facts)
     return {
-        "now_h": hour_of(shop, shop.now()),
+        "now_h": now_h,
         "conditions": facts.conditions,
         "dew": dew_of(facts.conditions),
         "expected": facts.day,
@@ -178,7 +180,7 @@ def read_day(request: HttpRequest, shop_id: UUID):
         "readings": [
             {"hour": hour_of(shop, reading.read_at), "room_c": reading.room_c} for reading in readings_today(shop)
         ],
-        "resins": good_hours_of(strips_of(shop, facts), moments, facts),
+        "resins": [vars(hours) | {"words": in_words(hours, now_h)} for hours in resins],
     }
 
 

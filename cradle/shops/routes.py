@@ -22,7 +22,7 @@ from layup.job import Conditions, RoomDay, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
 from layup.notation import QuickPly, format_line, parse_line
-from layup.scales import FabricUnit, Quantity, Rung, Scales
+from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
 from layup.ticket import DoseTool
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
@@ -57,11 +57,16 @@ class SignIn(Schema):
     password: Text
 
 
-class ScaleTables(Schema):
-    """The unit, factor and digits of every quantity, from the smallest value up, in each unit set."""
+class UnitSetOut(Schema):
+    """The unit, factor and digits of every quantity, from the smallest value up, and the unit of each kind of field."""
 
-    metric: dict[Quantity, list[Rung]]
-    us: dict[Quantity, list[Rung]]
+    quantities: dict[Quantity, list[Rung]]
+    fields: dict[Dimension, FieldUnit]
+
+
+class ScaleTables(Schema):
+    metric: UnitSetOut
+    us: UnitSetOut
 
 
 class ShopOut(Schema):
@@ -193,7 +198,9 @@ def _shop_out(shop: Shop) -> ShopOut:
         time_zone=shop.time_zone,
         currency=shop.currency,
         facts=facts,
-        scales=ScaleTables(**{name: scales.table() for name, scales in sets.items()}),
+        scales=ScaleTables(
+            **{name: UnitSetOut(quantities=scales.table(), fields=scales.fields()) for name, scales in sets.items()}
+        ),
         conditions_read_at=shop.conditions_read_at,
     )
 

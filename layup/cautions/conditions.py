@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
-from layup.dew import LEAST_MARGIN_C
 
 # How much warmer than planned for a day may become before pots are thought too large for it (memory).
 _RISE_C = 3.0
@@ -25,7 +24,7 @@ def _under_minimum(facts: Facts) -> Iterator[Finding]:
 
 
 def _near_the_dew_point(facts: Facts) -> Iterator[Finding]:
-    if facts.dew is None or facts.dew.margin_c >= LEAST_MARGIN_C:
+    if facts.dew is None or facts.dew.safe:
         return
     point = "frost point" if facts.dew.frost else "dew point"
     margin = facts.scales.words("temperature_difference", abs(facts.dew.margin_c))

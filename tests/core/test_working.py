@@ -40,6 +40,9 @@ class WordsAndNumbers(TestCase):
             self.assertAlmostEqual(worked_by_hand(shown), number, delta=1e-6 * max(1, abs(number)))
             self.assertTrue(shown.title and shown.rule and shown.givens)
             self.assertTrue(all(given.source for given in shown.givens))
+            for given in shown.givens:
+                if given.about:
+                    self.assertAlmostEqual(working(given.about, job, facts).result, given.value, places=6)
 
     def each_number(self, job, facts=SHED):
         answer = plan(job, facts)

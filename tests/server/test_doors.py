@@ -37,6 +37,7 @@ class Doors(TwoShops):
             "post /api/shops/{shop_id}/invitations": {"role": "viewer"},
             "put /api/jobs/{job_id}": {"base": document, "document": document},
             "post /api/runs/{run_id}/events": event,
+            "post /api/runs/{run_id}/working": {"about": "mixed"},
         }
 
     def routes(self):

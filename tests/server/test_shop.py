@@ -31,8 +31,8 @@ class Settings(TwoShops):
     def test_the_shops_units_and_tools_reach_its_fields_and_plans(self):
         status, shop = self.put()
         self.assertEqual((status, shop["currency"], shop["facts"]["scale_step_g"]), (200, "CAD", 0.1))
-        self.assertEqual(shop["scales"]["us"]["volume"][0]["unit"], "imp fl oz")
-        self.assertEqual(shop["scales"]["metric"]["areal_weight"][0]["unit"], "oz/yd²")
+        self.assertEqual(shop["scales"]["us"]["quantities"]["volume"][0]["unit"], "imp fl oz")
+        self.assertEqual(shop["scales"]["metric"]["quantities"]["areal_weight"][0]["unit"], "oz/yd²")
         path = f"/api/shops/{self.shop.pk}"
         read = self.send("post", f"{path}/quantities", {"text": "1 fl oz", "dimension": "volume"})[1]
         self.assertAlmostEqual(read["value"], 28.4131, delta=0.001)

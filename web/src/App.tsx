@@ -1,15 +1,22 @@
+import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
 import { Floor } from "./floor/Floor";
-import { Join } from "./floor/Join";
-import { People } from "./floor/People";
 import { SignIn } from "./floor/SignIn";
-import { JobPage } from "./job/JobPage";
 import { SessionProvider, useSession } from "./session";
+
+// What the first view does not show comes when it is gone to.
+const JobPage = lazy(() => import("./job/JobPage").then(({ JobPage: page }) => ({ default: page })));
+const Join = lazy(() => import("./floor/Join").then(({ Join: page }) => ({ default: page })));
+const People = lazy(() => import("./floor/People").then(({ People: page }) => ({ default: page })));
+const ShopPage = lazy(() => import("./floor/ShopPage").then(({ ShopPage: page }) => ({ default: page })));
+const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
   return (
     <SessionProvider>
-      <Places />
+      <Suspense>
+        <Places />
+      </Suspense>
     </SessionProvider>
   );
 }
@@ -28,9 +35,11 @@ function Places() {
 function Shop() {
   return (
     <Routes>
-      <Route path="/people" element={<People />} />
       <Route path="/" element={<Floor />} />
       <Route path="/jobs/:jobId/:step?" element={<JobPage />} />
+      <Route path="/people" element={<People />} />
+      <Route path="/shop" element={<ShopPage />} />
+      <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   );

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useContext, useState } from "react";
-import { client, type Session, taken } from "./api/client";
+import { createContext, type ReactNode, useContext, useEffect, useState } from "react";
+import { client, type Preferences, type Session, taken } from "./api/client";
+import { wearLook } from "./look";
 
 interface SessionHold {
   session: Session | undefined;
@@ -10,11 +11,14 @@ interface SessionHold {
   keep: (next: Session) => void;
   shopId: string;
   chooseShop: (id: string) => void;
+  preferences: Preferences;
+  prefer: (change: Partial<Preferences>) => void;
 }
 
 const Held = createContext<SessionHold | null>(null);
+const UNSAID: Preferences = { units: "as typed", look: "as the device", single_keys: true, hints_closed: [] };
 
-/** Who is signed in, and which of his shops is open. */
+/** Who is signed in, how he wants his screens, and which of his shops is open. */
 export function SessionProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const [chosen, chooseShop] = useState("");
@@ -23,6 +27,23 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     queries.setQueryData(["session"], next);
     queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
   };
+  const preferences = session?.preferences ?? UNSAID;
+  const { look } = preferences;
+  const known = session?.signed_in ?? false;
+  useEffect(() => (known ? wearLook(look) : undefined), [look, known]);
+  const prefer = (change: Partial<Preferences>) => {
+    if (!session) return;
+    const next = { ...preferences, ...change };
+    queries.setQueryData(["session"], { ...session, preferences: next });
+    void taken(client.PUT("/api/session/preferences", { body: next })).then(
+      (answer) => {
+        queries.setQueryData(["session"], answer);
+        // The words of a plan come in the units asked for.
+        if (change.units) void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      },
+      () => void queries.invalidateQueries({ queryKey: ["session"] }),
+    );
+  };
   const hold: SessionHold = {
     session,
     signIn: async (person, password) => keep(await taken(client.POST("/api/session", { body: { person, password } }))),
@@ -30,6 +51,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     keep,
     shopId: session?.shops.find((shop) => shop.id === chosen)?.id ?? session?.shops[0]?.id ?? "",
     chooseShop,
+    preferences,
+    prefer,
   };
   return <Held.Provider value={hold}>{children}</Held.Provider>;
 }

@@ -280,6 +280,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Run Working
+         * @description How one number of a run's plan was worked out, from what the run froze.
+         */
+        post: operations["cradle_bench_routes_show_run_working"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -581,6 +601,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AboutIn */
+        AboutIn: {
+            /** About */
+            about: string;
+        };
         /**
          * Architecture
          * @enum {string}
@@ -843,6 +868,8 @@ export interface components {
             margin_c: number;
             /** Point C */
             point_c: number;
+            /** Safe */
+            safe: boolean;
         };
         /**
          * DoseResult
@@ -1004,6 +1031,18 @@ export interface components {
             tightest_radius_mm: number;
         };
         /**
+         * FieldUnit
+         * @description The unit that a bare number in a field is in: shown as value × factor + offset, `value` in the core's unit.
+         */
+        FieldUnit: {
+            /** Factor */
+            factor: number;
+            /** Offset */
+            offset: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Filler
          * @description A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency.
          */
@@ -1076,8 +1115,15 @@ export interface components {
         /**
          * Given
          * @description One number put in: its symbol in the formula, what it is, its unit and its kind of source.
+         *
+         *     One that was itself worked out may name its own working in `about`.
          */
         Given: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
             /** Name */
             name: string;
             /** Source */
@@ -2005,6 +2051,8 @@ export interface components {
             resin_name: string;
             /** Spans */
             spans: components["schemas"]["SpanOut"][];
+            /** Words */
+            words: string;
         };
         /**
          * ResinSystem
@@ -2207,19 +2255,10 @@ export interface components {
             base: components["schemas"]["JobSpec"];
             document: components["schemas"]["JobSpec"];
         };
-        /**
-         * ScaleTables
-         * @description The unit, factor and digits of every quantity, from the smallest value up, in each unit set.
-         */
+        /** ScaleTables */
         ScaleTables: {
-            /** Metric */
-            metric: {
-                [key: string]: components["schemas"]["Rung"][];
-            };
-            /** Us */
-            us: {
-                [key: string]: components["schemas"]["Rung"][];
-            };
+            metric: components["schemas"]["UnitSetOut"];
+            us: components["schemas"]["UnitSetOut"];
         };
         /** SessionOut */
         SessionOut: {
@@ -2552,6 +2591,20 @@ export interface components {
             /** Typed */
             typed?: {
                 [key: string]: string;
+            };
+        };
+        /**
+         * UnitSetOut
+         * @description The unit, factor and digits of every quantity, from the smallest value up, and the unit of each kind of field.
+         */
+        UnitSetOut: {
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["FieldUnit"];
+            };
+            /** Quantities */
+            quantities: {
+                [key: string]: components["schemas"]["Rung"][];
             };
         };
         /**
@@ -3035,6 +3088,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_show_run_working: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Working"];
                 };
             };
         };

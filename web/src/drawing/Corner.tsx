@@ -1,5 +1,6 @@
 import type { Joint } from "../api/client";
 import { fixed } from "../format";
+import { useShop } from "../shop";
 import { WoodGrain } from "./hatches";
 import { useWidth } from "./useWidth";
 
@@ -16,6 +17,7 @@ export function Corner({
   onRadius: (radius_mm: number, done: boolean) => void;
 }) {
   const [picture, width] = useWidth<SVGSVGElement>();
+  const { units } = useShop();
   const radius = joint.radius_mm ?? 0;
   const panel = joint.panel_thickness_mm;
   const reach = Math.max(scaledFor * 2.1, panel * 7, 40);
@@ -44,61 +46,74 @@ export function Corner({
       viewBox={`0 0 ${width} ${HEIGHT}`}
       className="w-full"
       role="img"
-      aria-label={`Fillet of radius ${fixed(radius, 0)} mm, to scale`}
+      aria-label={`Fillet of radius ${units.words("size", radius)}, to scale`}
     >
       <defs>
         <WoodGrain id="corner-grain" />
         <WoodGrain id="upright-grain" upright />
         <pattern id="paste" width="9" height="9" patternUnits="userSpaceOnUse">
-          <rect width="9" height="9" fill="#F2C36B" />
-          <path d="M2 2h.1M6 5h.1M3 7.5h.1" stroke="#7C4703" strokeWidth="1.6" strokeLinecap="round" />
+          <rect width="9" height="9" fill="var(--color-fresh)" />
+          <path
+            d="M2 2h.1M6 5h.1M3 7.5h.1"
+            stroke="var(--color-on-resin)"
+            strokeWidth="1.6"
+            opacity=".7"
+            strokeLinecap="round"
+          />
         </pattern>
       </defs>
-      <rect x={x0 - t} y="40" width={t} height={y0 - 40} fill="url(#upright-grain)" stroke="#12252B" />
+      <rect x={x0 - t} y="40" width={t} height={y0 - 40} fill="url(#upright-grain)" stroke="var(--color-ink)" />
       <rect
         x={both ? 40 : x0 - t}
         y={y0}
         width={both ? width - 80 : width - 40 - x0 + t}
         height={t}
         fill="url(#corner-grain)"
-        stroke="#12252B"
+        stroke="var(--color-ink)"
       />
-      {r > 0 && <path d={bead(1, x0)} fill="url(#paste)" stroke="#12252B" strokeWidth="1.4" />}
-      {r > 0 && both && <path d={bead(-1, x0 - t)} fill="url(#paste)" stroke="#12252B" strokeWidth="1.4" />}
-      <text x={x0 - t - 10} y="60" textAnchor="end" fontSize="15" fontWeight="600" fill="#12252B">
+      {r > 0 && <path d={bead(1, x0)} fill="url(#paste)" stroke="var(--color-ink)" strokeWidth="1.4" />}
+      {r > 0 && both && <path d={bead(-1, x0 - t)} fill="url(#paste)" stroke="var(--color-ink)" strokeWidth="1.4" />}
+      <text x={x0 - t - 10} y="60" textAnchor="end" fontSize="15" fontWeight="600" fill="var(--color-ink)">
         Upright
       </text>
-      <text x={x0 - t - 10} y="79" textAnchor="end" fontSize="14" fill="#4E6168">
-        {fixed(panel, 1)} mm
+      <text x={x0 - t - 10} y="79" textAnchor="end" fontSize="14" fill="var(--color-ink-soft)">
+        {units.words("size", panel)}
       </text>
-      <text x={width - 44} y={y0 + t + 22} textAnchor="end" fontSize="15" fontWeight="600" fill="#12252B">
+      <text x={width - 44} y={y0 + t + 22} textAnchor="end" fontSize="15" fontWeight="600" fill="var(--color-ink)">
         Bottom
       </text>
       {r > 0 && (
         <>
           <path
             d={`M${ring.x} ${ring.y}L${x0 + r} ${y0 - r}L${x0 + r + 40} ${y0 - r - 40}`}
-            stroke="#12252B"
+            stroke="var(--color-ink)"
             fill="none"
           />
-          <circle cx={x0 + r} cy={y0 - r} r="3.5" fill="#12252B" />
-          <text x={x0 + r + 48} y={y0 - r - 42} fontSize="30" fill="#12252B" className="fig">
-            R {fixed(radius, 0)} mm
+          <circle cx={x0 + r} cy={y0 - r} r="3.5" fill="var(--color-ink)" />
+          <text x={x0 + r + 48} y={y0 - r - 42} fontSize="30" fill="var(--color-ink)" className="fig">
+            R {units.words("size", radius)}
           </text>
           <path
             d={`M${x0} ${y0 + t + 14}v16M${x0 + r} ${y0 + t + 14}v16M${x0} ${y0 + t + 22}h${r}`}
-            stroke="#4E6168"
+            stroke="var(--color-ink-soft)"
             fill="none"
           />
-          <text x={x0 + r / 2} y={y0 + t + 48} textAnchor="middle" fontSize="14" fill="#12252B" className="fig">
-            leg {fixed(radius, 0)} mm, {fixed(radius / panel, 1)} × panel
+          <text
+            x={x0 + r / 2}
+            y={y0 + t + 48}
+            textAnchor="middle"
+            fontSize="14"
+            fill="var(--color-ink)"
+            className="fig"
+          >
+            leg {units.words("size", radius)}, {fixed(radius / panel, 1)} × panel
           </text>
           <circle
             cx={ring.x}
             cy={ring.y}
             r="11"
-            fill="#FBFCFB"
-            stroke="#12252B"
+            fill="var(--color-sheet)"
+            stroke="var(--color-ink)"
             strokeWidth="3"
             className="cursor-grab touch-none"
             onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
@@ -121,7 +136,7 @@ export function ConsistencyPicture({ consistency }: { consistency: Joint["consis
   };
   return (
     <svg viewBox="0 0 66 30" width="66" height="30" aria-hidden="true">
-      <path d={shapes[consistency]} fill="#C8780F" />
+      <path d={shapes[consistency]} fill="var(--color-mid)" />
     </svg>
   );
 }

@@ -6,7 +6,7 @@ export function Cup({ ticket }: { ticket: Ticket }) {
   const amounts = ticket.pours.map((pour) => pour.amount);
   const total = amounts.reduce((sum, amount) => sum + amount, 0);
   const [top, bottom] = [70, 282];
-  const shade = ["#C8780F", "#F2C36B"];
+  const shade = ["var(--color-mid)", "var(--color-fresh)"];
   const half = (y: number) => 62 + ((bottom - y) / (bottom - 20)) * 22;
   let level = bottom;
   return (
@@ -23,13 +23,20 @@ export function Cup({ ticket }: { ticket: Ticket }) {
               fill={shade[at % 2]}
             />
             {tall && (
-              <text x="105" y={(y0 + y1) / 2 + 6} textAnchor="middle" fontSize="17" className="fig" fill="#12252B">
+              <text
+                x="105"
+                y={(y0 + y1) / 2 + 6}
+                textAnchor="middle"
+                fontSize="17"
+                className="fig"
+                fill="var(--color-on-resin)"
+              >
                 {fixed(pour.amount, pour.amount % 1 ? 1 : 0)} {pour.unit}
               </text>
             )}
             <path
               d={`M${105 - half(y1) - 6} ${y1}H${105 + half(y1) + 10}`}
-              stroke="#12252B"
+              stroke="var(--color-ink)"
               strokeDasharray="5 4"
               strokeWidth="1.6"
             />
@@ -39,7 +46,7 @@ export function Cup({ ticket }: { ticket: Ticket }) {
       <path
         d={`M${105 - half(20)} 20L${105 - half(bottom)} ${bottom}H${105 + half(bottom)}L${105 + half(20)} 20`}
         fill="none"
-        stroke="#12252B"
+        stroke="var(--color-ink)"
         strokeWidth="3"
       />
     </svg>

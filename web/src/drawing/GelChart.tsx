@@ -1,6 +1,7 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import type { Chemistry } from "../api/client";
 import { minutes } from "../format";
+import { useShop } from "../shop";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 500;
@@ -13,8 +14,11 @@ const BOTTOM = 450;
 /** Gel time, on a log axis, against the room's temperature: a line a hardener or a dose, and today's point. */
 export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: number }) {
   const [box, width] = useWidth<SVGSVGElement>();
+  const { units, shop } = useShop();
+  const axis = units.axis("temperature");
   const RIGHT = width - NAMES;
   const { chart } = chemistry;
+  const today = shop.facts.day;
   const all = chart.lines.flatMap((line) => line.minutes);
   const low = Math.max(2, Math.min(...all) * 0.85);
   const high = Math.max(...all) * 1.1;
@@ -51,32 +55,68 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
     >
       <defs>
         <pattern id="needed" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <path d="M0 0v6" stroke="#1C5D8C" strokeWidth="1.2" opacity=".55" />
+          <path d="M0 0v6" stroke="var(--color-cool)" strokeWidth="1.2" opacity=".55" />
         </pattern>
       </defs>
       {ticks.map((tick) => (
         <g key={tick}>
-          <path d={`M${LEFT} ${y(tick)}H${RIGHT}`} stroke="#C9D2CD" />
-          <text x={LEFT - 8} y={y(tick) + 5} textAnchor="end" fontSize="14" fill="#4E6168" className="fig">
+          <path d={`M${LEFT} ${y(tick)}H${RIGHT}`} stroke="var(--color-rule)" />
+          <text
+            x={LEFT - 8}
+            y={y(tick) + 5}
+            textAnchor="end"
+            fontSize="14"
+            fill="var(--color-ink-soft)"
+            className="fig"
+          >
             {tick}
           </text>
         </g>
       ))}
-      <text x={LEFT - 8} y={BOTTOM + 5} textAnchor="end" fontSize="13" fill="#4E6168">
+      <text x={LEFT - 8} y={BOTTOM + 5} textAnchor="end" fontSize="13" fill="var(--color-ink-soft)">
         min
       </text>
-      {[5, 10, 15, 20, 25, 30, 35]
-        .filter((t) => t >= first)
-        .map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} ${TOP}V${BOTTOM}`} stroke="#DFE5E1" />
-            <text x={x(t)} y={BOTTOM + 24} textAnchor="middle" fontSize="14" fill="#4E6168" className="fig">
-              {t}
+      {today && (
+        <g>
+          <rect
+            x={x(today.coldest_c)}
+            y={TOP}
+            width={Math.max(0, x(today.warmest_c) - x(today.coldest_c))}
+            height={BOTTOM - TOP}
+            fill="var(--color-rule)"
+            opacity=".45"
+          />
+          <text
+            x={(x(today.coldest_c) + x(today.warmest_c)) / 2}
+            y={TOP + 16}
+            textAnchor="middle"
+            fontSize="13"
+            fill="var(--color-ink)"
+          >
+            today {units.number("temperature", today.coldest_c)} to {units.number("temperature", today.warmest_c)}
+          </text>
+        </g>
+      )}
+      {scaleLinear([axis.shown(first), axis.shown(last)], [0, 1])
+        .ticks(7)
+        .map((mark) => ({ mark, t: axis.value(mark) }))
+        .map(({ mark, t }) => (
+          <g key={mark}>
+            <path d={`M${x(t)} ${TOP}V${BOTTOM}`} stroke="var(--color-rule-faint)" />
+            <text
+              x={x(t)}
+              y={BOTTOM + 24}
+              textAnchor="middle"
+              fontSize="14"
+              fill="var(--color-ink-soft)"
+              className="fig"
+            >
+              {mark}
             </text>
           </g>
         ))}
-      <text x={RIGHT} y={BOTTOM + 44} textAnchor="end" fontSize="13" fill="#4E6168">
-        room °C
+      <text x={RIGHT} y={BOTTOM + 44} textAnchor="end" fontSize="13" fill="var(--color-ink-soft)">
+        room {axis.unit}
       </text>
       {needed && needed < high && needed > low && (
         <g>
@@ -88,8 +128,8 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
             fill="url(#needed)"
             opacity=".28"
           />
-          <path d={`M${LEFT} ${y(needed)}H${RIGHT}`} stroke="#1C5D8C" strokeDasharray="6 4" />
-          <text x={LEFT + 8} y={y(needed) + 20} fontSize="13.5" fill="#1C5D8C">
+          <path d={`M${LEFT} ${y(needed)}H${RIGHT}`} stroke="var(--color-cool)" strokeDasharray="6 4" />
+          <text x={LEFT + 8} y={y(needed) + 20} fontSize="13.5" fill="var(--color-cool)">
             this pot needs {minutes(needed)} min or more
           </text>
         </g>
@@ -100,7 +140,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
         .map(({ line, end }) => {
           const label = Math.min(end + 5, lowest - 18);
           lowest = label;
-          const ink = line.chosen ? "#C8780F" : "#4E6168";
+          const ink = line.chosen ? "var(--color-mid)" : "var(--color-ink-soft)";
           const { band_low_c: from, band_high_c: to } = line;
           return (
             <g key={line.name}>
@@ -109,7 +149,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
                 <path
                   d={`M${x(from)} ${y(at(line.minutes, from))}L${x(to)} ${y(at(line.minutes, to))}`}
                   fill="none"
-                  stroke={line.chosen ? "#C8780F" : "#12252B"}
+                  stroke={line.chosen ? "var(--color-mid)" : "var(--color-ink)"}
                   strokeWidth={line.chosen ? 7 : 4.5}
                 />
               )}
@@ -117,7 +157,7 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
                 x={RIGHT + 8}
                 y={label}
                 fontSize="15"
-                fill={line.chosen ? "#7C4703" : "#12252B"}
+                fill={line.chosen ? "var(--color-resin-ink)" : "var(--color-ink)"}
                 fontWeight={line.chosen ? 700 : 500}
               >
                 {line.name}
@@ -130,16 +170,23 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
           <path
             d={`M${LEFT} ${y(now)}H${x(roomC)}V${BOTTOM}`}
             fill="none"
-            stroke="#12252B"
+            stroke="var(--color-ink)"
             strokeDasharray="2 3"
             strokeWidth="1.4"
           />
-          <circle cx={x(roomC)} cy={y(now)} r="9" fill="#FBFCFB" stroke="#12252B" strokeWidth="2.6" />
+          <circle
+            cx={x(roomC)}
+            cy={y(now)}
+            r="9"
+            fill="var(--color-sheet)"
+            stroke="var(--color-ink)"
+            strokeWidth="2.6"
+          />
         </g>
       )}
       {!onChart || !now ? (
-        <text x={LEFT + 12} y={BOTTOM - 14} fontSize="15" fill="#B3261E" fontWeight="600">
-          nothing is defined at {roomC.toFixed(1)} °C
+        <text x={LEFT + 12} y={BOTTOM - 14} fontSize="15" fill="var(--color-kick)" fontWeight="600">
+          nothing is defined at {units.text("temperature", roomC)}
         </text>
       ) : null}
     </svg>

@@ -1,13 +1,13 @@
 import type { JobSpec } from "../api/client";
-import { area, fixed } from "../format";
+import { useShop } from "../shop";
 import { useWidth } from "./useWidth";
 
 const GAP = 54;
 const fills: Record<string, string> = {
   "bare plywood": "url(#plan-grain)",
-  "sanded laminate": "#c3d4ce",
-  "foam core": "#DCD3BE",
-  "waxed mould": "#d3dad6",
+  "sanded laminate": "var(--color-laminate)",
+  "foam core": "var(--color-core)",
+  "waxed mould": "var(--color-mould)",
 };
 
 interface Piece {
@@ -62,6 +62,7 @@ function rowsAt(pieces: Piece[], scale: number, width: number): { x: number; y: 
 
 export function PartsPlan({ document }: { document: JobSpec }) {
   const [box, width] = useWidth<SVGSVGElement>();
+  const { units } = useShop();
   const pieces = piecesOf(document);
   const longest = Math.max(0.01, ...pieces.map((piece) => piece.long));
   let scale = Math.min((width - 60) / longest, 420);
@@ -82,33 +83,39 @@ export function PartsPlan({ document }: { document: JobSpec }) {
     >
       <defs>
         <pattern id="plan-grain" width="120" height="16" patternUnits="userSpaceOnUse">
-          <rect width="120" height="16" fill="#E7D8B8" />
-          <path d="M0 4c30-2 60 2 120 0M0 11c40 2 80-2 120 0" fill="none" stroke="#d3c197" />
+          <rect width="120" height="16" fill="var(--color-wood)" />
+          <path d="M0 4c30-2 60 2 120 0M0 11c40 2 80-2 120 0" fill="none" stroke="var(--color-grain)" />
         </pattern>
       </defs>
       {placed.map(({ x, y, piece }) => {
         const [w, h] = [piece.long * scale, piece.short * scale];
-        const square = area(piece.long * piece.short);
         return (
           <g key={piece.id} transform={`translate(${x} ${y})`}>
-            <text y="-7" fontSize="14" fontWeight="600" fill="#12252B">
+            <text y="-7" fontSize="14" fontWeight="600" fill="var(--color-ink)">
               {piece.name}
             </text>
-            <rect width={w} height={h} fill={fills[piece.substrate]} stroke="#12252B" />
+            <rect width={w} height={h} fill={fills[piece.substrate]} stroke="var(--color-ink)" />
             {h > 34 && w > 70 && (
-              <text x={w / 2} y={h / 2 + 7} textAnchor="middle" fontSize="20" fill="#12252B" className="fig">
-                {square} m²
+              <text
+                x={w / 2}
+                y={h / 2 + 7}
+                textAnchor="middle"
+                fontSize="20"
+                fill="var(--color-on-resin)"
+                className="fig"
+              >
+                {units.text("area", piece.long * piece.short)}
               </text>
             )}
             {piece.measured && (
-              <g stroke="#4E6168" fontSize="13">
+              <g stroke="var(--color-ink-soft)" fontSize="13">
                 <path d={`M0 ${h + 9}h${w}M0 ${h + 5}v8M${w} ${h + 5}v8`} fill="none" />
                 <path d={`M${w + 9} 0v${h}M${w + 5} 0h8M${w + 5} ${h}h8`} fill="none" />
-                <text x={w / 2} y={h + 26} textAnchor="middle" fill="#12252B" stroke="none" className="fig">
-                  {fixed(piece.long, 2)} m
+                <text x={w / 2} y={h + 26} textAnchor="middle" fill="var(--color-ink)" stroke="none" className="fig">
+                  {units.text("length", piece.long)}
                 </text>
-                <text x={w + 15} y={h / 2 + 5} fill="#12252B" stroke="none" className="fig">
-                  {fixed(piece.short, 2)}
+                <text x={w + 15} y={h / 2 + 5} fill="var(--color-ink)" stroke="none" className="fig">
+                  {units.number("length", piece.short)}
                 </text>
               </g>
             )}

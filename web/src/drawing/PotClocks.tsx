@@ -1,5 +1,6 @@
 import type { PotResult } from "../api/client";
 import { fixed, minutes } from "../format";
+import { useShop } from "../shop";
 import { useWidth } from "./useWidth";
 
 const TOP = 40;
@@ -12,6 +13,7 @@ function shortLabels(labels: string[]): string {
 /** Each kind of pot on one clock from the moment the parts touch: mixed, spread, its limit for use, its gel. */
 export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin: number }) {
   const [box, width] = useWidth<SVGSVGElement>();
+  const { units } = useShop();
   const narrow = width < 560;
   const LEFT = narrow ? 8 : 172;
   const RIGHT = width - 14;
@@ -31,15 +33,22 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
     >
       <defs>
         <linearGradient id="ageing" gradientUnits="userSpaceOnUse" x1={x(0)} x2={x(longest / 1.06)} y1="0" y2="0">
-          <stop offset="0" stopColor="#F2C36B" />
-          <stop offset=".55" stopColor="#C8780F" />
-          <stop offset="1" stopColor="#B3261E" />
+          <stop offset="0" stopColor="var(--color-fresh)" />
+          <stop offset=".55" stopColor="var(--color-mid)" />
+          <stop offset="1" stopColor="var(--color-kick-fill)" />
         </linearGradient>
       </defs>
       {Array.from({ length: Math.floor(longest / step) + 1 }, (_, mark) => mark * step).map((mark) => (
         <g key={mark}>
-          <path d={`M${x(mark)} ${TOP - 12}V${height}`} stroke="#C9D2CD" />
-          <text x={x(mark)} y={TOP - 18} textAnchor="middle" fontSize="13.5" fill="#4E6168" className="fig">
+          <path d={`M${x(mark)} ${TOP - 12}V${height}`} stroke="var(--color-rule)" />
+          <text
+            x={x(mark)}
+            y={TOP - 18}
+            textAnchor="middle"
+            fontSize="13.5"
+            fill="var(--color-ink-soft)"
+            className="fig"
+          >
             {mark === 0 ? (narrow ? "0" : "parts touch") : `${mark} min`}
           </text>
         </g>
@@ -50,40 +59,53 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
         const tall = 44;
         return (
           <g key={pot.id}>
-            <text x="0" y={narrow ? y - 14 : y + 27} fontSize={narrow ? 23 : 27} fill="#12252B" className="fig">
+            <text
+              x="0"
+              y={narrow ? y - 14 : y + 27}
+              fontSize={narrow ? 23 : 27}
+              fill="var(--color-ink)"
+              className="fig"
+            >
               {pot.count > 1 ? `${fixed(pot.count, 0)} × ` : ""}
-              {fixed(pot.mass_g, 0)}
-              <tspan fontSize="15" fill="#4E6168">
+              {units.number("mass", pot.mass_g)}
+              <tspan fontSize="15" fill="var(--color-ink-soft)">
                 {" "}
-                g
+                {units.unit("mass", pot.mass_g)}
               </tspan>
             </text>
-            <text x={narrow ? 108 : 0} y={narrow ? y - 24 : y + 46} fontSize="13" fill="#12252B">
+            <text x={narrow ? 108 : 0} y={narrow ? y - 24 : y + 46} fontSize="13" fill="var(--color-ink)">
               {pot.owner_name.length > 24 ? `${pot.owner_name.slice(0, 23)}…` : pot.owner_name}
             </text>
-            <text x={narrow ? 108 : 0} y={narrow ? y - 8 : y + 62} fontSize="13" fill="#4E6168">
+            <text x={narrow ? 108 : 0} y={narrow ? y - 8 : y + 62} fontSize="13" fill="var(--color-ink-soft)">
               {shortLabels(pot.labels)}
             </text>
             <path
               d={`M${x(0)} ${y + tall}V${y + 4}H${x(contactMin)}L${x(done)} ${y + tall - 5}V${y + tall}Z`}
               fill="url(#ageing)"
-              stroke="#12252B"
+              stroke="var(--color-ink)"
             />
             <path
               d={`M${x(done)} ${y + tall - 2}H${x(pot.life_min)}`}
-              stroke="#B3261E"
+              stroke="var(--color-kick)"
               strokeDasharray="2 3"
               strokeWidth="2"
             />
-            <path d={`M${x(pot.life_min)} ${y + tall - 16}v22`} stroke="#B3261E" strokeWidth="3" />
-            <path d={`M${x(pot.use_by_min)} ${y + 2}v${tall + 4}`} stroke="#12252B" strokeWidth="1.6" />
-            <text x={x(pot.use_by_min) + 5} y={y + 15} fontSize="13" fill="#12252B" className="fig">
+            <path d={`M${x(pot.life_min)} ${y + tall - 16}v22`} stroke="var(--color-kick)" strokeWidth="3" />
+            <path d={`M${x(pot.use_by_min)} ${y + 2}v${tall + 4}`} stroke="var(--color-ink)" strokeWidth="1.6" />
+            <text x={x(pot.use_by_min) + 5} y={y + 15} fontSize="13" fill="var(--color-ink)" className="fig">
               {narrow ? "by" : "on the work by"} {minutes(pot.use_by_min)}
             </text>
-            <text x={x(pot.life_min)} y={y + tall + 20} textAnchor="end" fontSize="13" fill="#B3261E" className="fig">
+            <text
+              x={x(pot.life_min)}
+              y={y + tall + 20}
+              textAnchor="end"
+              fontSize="13"
+              fill="var(--color-kick)"
+              className="fig"
+            >
               kicks {minutes(pot.life_min)}
             </text>
-            <text x={x(0)} y={y + tall + 16} fontSize="12.5" fill="#4E6168" className="fig">
+            <text x={x(0)} y={y + tall + 16} fontSize="12.5" fill="var(--color-ink-soft)" className="fig">
               spread in {minutes(pot.spread_min)}
             </text>
           </g>

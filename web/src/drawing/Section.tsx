@@ -1,5 +1,6 @@
 import type { PartResult } from "../api/client";
 import { fixed } from "../format";
+import { useShop } from "../shop";
 import { Hatch, WoodGrain } from "./hatches";
 import { useWidth } from "./useWidth";
 
@@ -12,14 +13,14 @@ const LABEL_GAP = 38;
 
 const substrateFill: Record<string, string> = {
   "bare plywood": "url(#grain)",
-  "sanded laminate": "#b9cbc5",
-  "foam core": "#DCD3BE",
-  "waxed mould": "#cfd5d2",
+  "sanded laminate": "var(--color-laminate)",
+  "foam core": "var(--color-core)",
+  "waxed mould": "var(--color-mould)",
 };
 
 /** A step of the ruler that gives four to ten marks. */
 function rulerStep(total: number): number {
-  return [0.05, 0.1, 0.2, 0.25, 0.5, 1, 2, 5, 10].find((step) => total / step <= 9) ?? 20;
+  return [0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.25, 0.5, 1, 2, 5, 10].find((step) => total / step <= 9) ?? 20;
 }
 
 /** The laminate cut through, to scale in thickness: the surface below, the first ply on it, resin as the amber between. */
@@ -35,12 +36,15 @@ export function Section({
   height?: number;
 }) {
   const [box, width] = useWidth<SVGSVGElement>();
+  const { units } = useShop();
+  const axis = units.axis("thickness");
   const RIGHT = Math.max(LEFT + 90, Math.min(width - LETTERING, 480));
   const total = part.thickness_mm;
   const bottom = height - SUBSTRATE - 12;
   const scale = total > 0 ? (bottom - TOP) / total : 0;
   const many = part.plies.length > Math.floor((bottom - TOP) / LABEL_GAP);
-  const step = rulerStep(total);
+  const reading = axis.shown(total);
+  const step = rulerStep(reading);
   let below = 0;
   const layers = part.plies.map((ply) => {
     const y = bottom - (below + ply.thickness_mm) * scale;
@@ -60,7 +64,7 @@ export function Section({
       viewBox={`0 0 ${width} ${height}`}
       className="w-full"
       role="img"
-      aria-label={`Section through ${part.name || "the part"}: ${part.plies.length} plies, ${fixed(total, 2)} mm`}
+      aria-label={`Section through ${part.name || "the part"}: ${part.plies.length} plies, ${units.text("thickness", total)}`}
     >
       <defs>
         <WoodGrain id="grain" />
@@ -69,43 +73,43 @@ export function Section({
         ))}
       </defs>
       {total > 0 && (
-        <g stroke="#4E6168" strokeWidth="1">
+        <g stroke="var(--color-ink-soft)" strokeWidth="1">
           <path d={`M${LEFT - 12} ${bottom}V${TOP - 10}`} />
-          {Array.from({ length: Math.floor(total / step) + 1 }, (_, mark) => mark * step).map((mark) => (
+          {Array.from({ length: Math.floor(reading / step) + 1 }, (_, mark) => mark * step).map((mark) => (
             <g key={mark}>
-              <path d={`M${LEFT - 24} ${bottom - mark * scale}h12`} />
+              <path d={`M${LEFT - 24} ${bottom - axis.value(mark) * scale}h12`} />
               <text
                 x={LEFT - 29}
-                y={bottom - mark * scale + 5}
+                y={bottom - axis.value(mark) * scale + 5}
                 textAnchor="end"
                 fontSize="14"
-                fill="#4E6168"
+                fill="var(--color-ink-soft)"
                 stroke="none"
               >
-                {fixed(mark, step < 0.1 ? 2 : step < 1 ? (step === 0.25 ? 2 : 1) : 0)}
+                {fixed(mark, step < 0.01 ? 3 : step < 0.1 || step === 0.25 ? 2 : step < 1 ? 1 : 0)}
               </text>
             </g>
           ))}
-          <text x={LEFT - 29} y={bottom + 22} textAnchor="end" fontSize="13" fill="#4E6168" stroke="none">
-            mm
+          <text x={LEFT - 29} y={bottom + 22} textAnchor="end" fontSize="13" fill="var(--color-ink-soft)" stroke="none">
+            {axis.unit}
           </text>
         </g>
       )}
       <path
         d={`M${LEFT} ${bottom}H${RIGHT}V${bottom + SUBSTRATE}l-12 -7l-14 8l-16 -6l-19 7l-15 -8L${LEFT} ${bottom + SUBSTRATE - 4}Z`}
-        fill={substrateFill[part.substrate] ?? "#cfd5d2"}
-        stroke="#12252B"
+        fill={substrateFill[part.substrate] ?? "var(--color-mould)"}
+        stroke="var(--color-ink)"
         strokeWidth="1"
       />
-      <path d={`M${RIGHT + 4} ${bottom + 26}h18`} stroke="#12252B" />
-      <text x={RIGHT + 30} y={bottom + 25} fontSize="15" fill="#12252B" className="font-semibold">
+      <path d={`M${RIGHT + 4} ${bottom + 26}h18`} stroke="var(--color-ink)" />
+      <text x={RIGHT + 30} y={bottom + 25} fontSize="15" fill="var(--color-ink)" className="font-semibold">
         {part.substrate[0]?.toUpperCase() + part.substrate.slice(1)}
       </text>
-      <text x={RIGHT + 30} y={bottom + 43} fontSize="13" fill="#4E6168" className="fig">
-        {part.wet_out_gsm > 0 ? `drinks ${fixed(part.wet_out_gsm, 0)} g/m² first` : "film side down"}
+      <text x={RIGHT + 30} y={bottom + 43} fontSize="13.5" fill="var(--color-ink-soft)" className="cond">
+        {part.wet_out_gsm > 0 ? `drinks ${units.text("areal_weight", part.wet_out_gsm)} first` : "film side down"}
       </text>
       {part.plies.length === 0 && (
-        <text x={(LEFT + RIGHT) / 2} y={bottom - 30} textAnchor="middle" fontSize="16" fill="#4E6168">
+        <text x={(LEFT + RIGHT) / 2} y={bottom - 30} textAnchor="middle" fontSize="16" fill="var(--color-ink-soft)">
           no ply yet
         </text>
       )}
@@ -113,14 +117,14 @@ export function Section({
         const on = ply.id === focus;
         return (
           <g key={ply.id} onPointerEnter={() => onFocus(ply.id)} onPointerLeave={() => onFocus("")}>
-            <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill="#F2D08C" />
+            <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill="var(--color-wetted)" />
             <rect
               x={LEFT}
               y={y}
               width={RIGHT - LEFT}
               height={h}
               fill={`url(#hatch-${ply.id})`}
-              stroke="#12252B"
+              stroke="var(--color-ink)"
               strokeWidth="1"
             />
             {on && (
@@ -130,19 +134,25 @@ export function Section({
                 width={RIGHT - LEFT + 4}
                 height={h}
                 fill="none"
-                stroke="#12252B"
+                stroke="var(--color-ink)"
                 strokeWidth="3.5"
               />
             )}
             {!many && (
               <>
-                <path d={`M${RIGHT + 4} ${mid}L${RIGHT + 14} ${at + lift}h8`} stroke="#12252B" fill="none" />
-                <text x={RIGHT + 30} y={at + lift - 1} fontSize="15" fill="#12252B" fontWeight={on ? 700 : 500}>
+                <path d={`M${RIGHT + 4} ${mid}L${RIGHT + 14} ${at + lift}h8`} stroke="var(--color-ink)" fill="none" />
+                <text
+                  x={RIGHT + 30}
+                  y={at + lift - 1}
+                  fontSize="15"
+                  fill="var(--color-ink)"
+                  fontWeight={on ? 700 : 500}
+                >
                   {ply.name}
                   {ply.angle ? ` ±${ply.angle}` : ""}
                 </text>
-                <text x={RIGHT + 30} y={at + lift + 15} fontSize="13" fill="#4E6168" className="fig">
-                  {fixed(ply.resin_gsm, 0)} g/m² resin · {fixed(ply.thickness_mm, 2)} mm
+                <text x={RIGHT + 30} y={at + lift + 15} fontSize="13.5" fill="var(--color-ink-soft)" className="cond">
+                  {units.text("areal_weight", ply.resin_gsm)} resin · {units.text("thickness", ply.thickness_mm)}
                 </text>
               </>
             )}
@@ -150,7 +160,7 @@ export function Section({
         );
       })}
       {many && (
-        <text x={RIGHT + 20} y={TOP + 40} fontSize="15" fill="#12252B">
+        <text x={RIGHT + 20} y={TOP + 40} fontSize="15" fill="var(--color-ink)">
           {part.plies.length} plies, listed beside
         </text>
       )}
@@ -188,8 +198,8 @@ export function MiniSection({
         y="48"
         width="118"
         height="16"
-        fill={substrate === "bare plywood" ? "#E7D8B8" : "#cfd5d2"}
-        stroke="#12252B"
+        fill={substrate === "bare plywood" ? "var(--color-wood)" : "var(--color-mould)"}
+        stroke="var(--color-ink)"
         strokeWidth=".8"
       />
       {plies.map((ply, at) => {
@@ -197,14 +207,14 @@ export function MiniSection({
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a picture of a fixed list
           <g key={at}>
-            <rect x="1" y={48 - below} width="118" height={ply.thickness_mm * scale} fill="#F2D08C" />
+            <rect x="1" y={48 - below} width="118" height={ply.thickness_mm * scale} fill="var(--color-wetted)" />
             <rect
               x="1"
               y={48 - below}
               width="118"
               height={ply.thickness_mm * scale}
               fill={`url(#mini-${id}-${at})`}
-              stroke="#12252B"
+              stroke="var(--color-ink)"
               strokeWidth=".8"
             />
           </g>

@@ -64,11 +64,11 @@ export function WoodGrain({ id, upright = false }: { id: string; upright?: boole
       patternUnits="userSpaceOnUse"
       patternTransform={upright ? "rotate(90)" : undefined}
     >
-      <rect width="90" height="24" fill="#E7D8B8" />
+      <rect width="90" height="24" fill="var(--color-wood)" />
       <path
         d="M0 4c20-3 30 3 50 1s25-3 40-1M0 11c15 3 40-2 60 1s20 1 30-1M0 19c25-3 30 2 45 0s30 2 45 0"
         fill="none"
-        stroke="#c9b48a"
+        stroke="var(--color-grain)"
         strokeWidth="1"
       />
     </pattern>

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
-import { Link } from "react-router";
 import { client, type Role, taken } from "../api/client";
-import { day } from "../format";
 import { useSession } from "../session";
+import { ShopProvider, useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { PlainHeader } from "./PlainHeader";
 
 const roles = [
   ["owner", "owner"],
@@ -15,6 +15,18 @@ const roles = [
 
 /** Who belongs to the shop and may do what; the link that lets another in; one's own password. */
 export function People() {
+  const { shopId } = useSession();
+  return (
+    <>
+      <PlainHeader />
+      <ShopProvider key={shopId} shopId={shopId}>
+        <Members />
+      </ShopProvider>
+    </>
+  );
+}
+
+function Members() {
   const { session, shopId } = useSession();
   const shop = session?.shops.find((other) => other.id === shopId);
   const queries = useQueryClient();
@@ -43,10 +55,7 @@ export function People() {
   const refused = setRole.error ?? remove.error;
   return (
     <main className="mx-auto max-w-[760px] px-4 py-7">
-      <Link to="/" className="link lab">
-        Back to the floor
-      </Link>
-      <h1 className="mt-2 text-[26px] font-semibold">People of {shop?.name}</h1>
+      <h1 className="text-[26px] font-semibold">People of {shop?.name}</h1>
       <p className="lab">Owners decide who belongs. Laminators plan, mix and write down. Viewers look.</p>
       <ul className="mt-4 border-t border-rule">
         {people.data?.people.map((member) => (
@@ -85,6 +94,7 @@ export function People() {
 
 function Invite({ shopId }: { shopId: string }) {
   const [role, setRole] = useState<Role>("laminator");
+  const { day } = useShop();
   const make = useMutation({
     mutationFn: () =>
       taken(client.POST("/api/shops/{shop_id}/invitations", { params: { path: { shop_id: shopId } }, body: { role } })),

@@ -1,184 +1,160 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Slider } from "radix-ui";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { type Conditions, client, taken } from "../api/client";
-import { clock, degrees } from "../format";
+import { DewFigure } from "../day/DewFigure";
+import { Readings } from "../day/Readings";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
-import { QuantityField } from "../ui/QuantityField";
+import { type Form, FormContext, useForm } from "../ui/form";
+import { Ruler } from "../ui/Ruler";
+import { useLocalForm } from "../ui/useLocalForm";
 import { useJob } from "./context";
 
-const LOW = 5;
-const HIGH = 35;
+export const COLDEST_C = 5;
+export const WARMEST_C = 35;
 
 /** The day's conditions. The ruler tries a temperature on the whole job; it is kept only when a person says so. */
 export function ConditionsStrip() {
-  const { shop, plan, tried, tryConditions } = useJob();
+  const { document, plan, triedRoomC, tryRoom } = useJob();
+  const { shop, units, clock } = useShop();
   const [typing, setTyping] = useState(false);
-  const now = shop.facts.conditions;
-  const shown = tried ?? plan.conditions;
-  const keep = useKeep();
+  const { set, failed } = useSetConditions();
+  const shown = plan.conditions;
+  const room_c = triedRoomC ?? shown.room_c;
+  const chosen = plan.chemistry?.hardeners.find((hardener) => hardener.chosen);
+  const own = document.conditions != null;
+  const axis = units.axis("temperature");
+  const size = 21;
+  const temperature = (celsius: number | null | undefined) =>
+    celsius == null ? "–" : units.number("temperature", celsius);
   return (
-    <div className="order-3 flex min-w-0 flex-wrap items-center gap-x-6 gap-y-1 border-rule px-4 py-1.5 max-md:w-full max-md:gap-x-4 max-md:border-t md:order-2 md:flex-1">
+    <section
+      aria-label="Conditions"
+      data-path="conditions"
+      className="order-3 flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 border-rule px-4 py-1.5 max-xl:w-full max-xl:border-t xl:order-2 xl:flex-1"
+    >
+      <Figure
+        name={triedRoomC == null ? "Room" : "Trying"}
+        number={temperature(room_c)}
+        unit={axis.unit}
+        size={size}
+        tone={triedRoomC == null ? "text-ink" : "text-resin-ink"}
+      />
+      <div className="relative min-w-[150px] max-w-[420px] flex-1 max-md:order-last max-md:w-full max-md:max-w-none max-md:basis-full">
+        <Ruler
+          label="Try a room temperature"
+          value={room_c}
+          low={COLDEST_C}
+          high={WARMEST_C}
+          step={units.unit("temperature") === "°C" ? 0.5 : 5 / 9}
+          good={chosen ? [chosen.band_low_c, chosen.band_high_c] : null}
+          axis={axis}
+          words={units.text("temperature", room_c)}
+          className="w-full"
+          onScrub={tryRoom}
+        />
+        {triedRoomC != null && (
+          <div className="absolute top-full left-1/2 z-30 flex -translate-x-1/2 gap-2 border border-ink bg-sheet p-1.5 whitespace-nowrap">
+            <Button look="main" className="min-h-9" onClick={() => void set({ ...shown, room_c })}>
+              Keep {temperature(room_c)} {axis.unit}
+            </Button>
+            <Button onClick={() => tryRoom(null)}>Spring back</Button>
+          </div>
+        )}
+      </div>
+      <Figure name="Surface" number={temperature(shown.surface_c)} unit={axis.unit} size={size} />
+      <Figure
+        name="Humidity"
+        number={shown.humidity_pct == null ? "–" : shown.humidity_pct.toFixed(0)}
+        unit="%"
+        size={size}
+      />
+      <DewFigure dew={plan.dew} size={size} about={plan.dew ? "dew" : undefined} />
       <button
         type="button"
-        onClick={() => setTyping(!typing)}
-        className="text-left"
+        className="lab link text-left leading-tight"
         aria-expanded={typing}
-        title="Type the day's readings"
+        title="Type the readings"
+        onClick={() => setTyping(!typing)}
       >
-        <Figure
-          name="Room"
-          number={degrees(shown.room_c)}
-          unit="°C"
-          size={21}
-          tone={tried ? "text-cool" : "text-ink"}
-        />
+        {own ? "fixed for" : "typed"}
+        <br />
+        {own ? "this job" : clock(shop.conditions_read_at)}
       </button>
-      <Ruler value={shown.room_c} onTry={(room_c) => tryConditions({ ...now, room_c })} />
-      {tried ? (
-        <div className="flex items-center gap-2">
-          <Button onClick={() => void keep(tried)}>Keep {degrees(tried.room_c)}</Button>
-          <Button onClick={() => tryConditions(null)}>Spring back</Button>
-        </div>
-      ) : (
-        <>
-          <Figure name="Surface" number={now.surface_c == null ? "–" : degrees(now.surface_c)} unit="°C" size={21} />
-          <Figure
-            name="Humidity"
-            number={now.humidity_pct == null ? "–" : now.humidity_pct.toFixed(0)}
-            unit="%"
-            size={21}
-          />
-          <button type="button" className="lab link text-left leading-tight" onClick={() => setTyping(!typing)}>
-            typed
-            <br />
-            {clock(shop.conditions_read_at)}
-          </button>
-        </>
+      <output className="sr-only">{triedRoomC != null ? spoken(units.text("temperature", room_c), plan) : ""}</output>
+      {failed && triedRoomC != null && (
+        <p role="alert" className="text-[13px] text-stop">
+          {failed}
+        </p>
       )}
-      {typing && <Readings close={() => setTyping(false)} />}
-    </div>
+      {typing && <Typing close={() => setTyping(false)} />}
+    </section>
   );
 }
 
-function useKeep() {
-  const { shop, replan } = useJob();
+/** What a reader hears while he scrubs. */
+function spoken(at: string, plan: ReturnType<typeof useJob>["plan"]): string {
+  const pots = plan.steps?.find((step) => step.step === "pots")?.headline ?? "";
+  return `${at}: ${plan.chemistry?.sentence ?? "no resin yet"}; ${pots}`;
+}
+
+/** Keeps conditions: as the shop's day, or in the job that fixes its own. */
+function useSetConditions() {
+  const { document, edit, replan, tryRoom } = useJob();
+  const { shop } = useShop();
   const queries = useQueryClient();
-  return async (conditions: Conditions) => {
-    const next = await taken(
-      client.PUT("/api/shops/{shop_id}/conditions", { params: { path: { shop_id: shop.id } }, body: conditions }),
-    );
-    queries.setQueryData(["shop", shop.id], next);
-    await replan();
-  };
-}
-
-function Ruler({ value, onTry }: { value: number; onTry: (celsius: number) => void }) {
-  const { plan } = useJob();
-  const chosen = plan.chemistry?.hardeners.find((hardener) => hardener.chosen);
-  const at = (celsius: number) => ((Math.min(HIGH, Math.max(LOW, celsius)) - LOW) / (HIGH - LOW)) * 100;
-  const marks = Array.from({ length: HIGH - LOW + 1 }, (_, index) => LOW + index);
-  return (
-    <Slider.Root
-      min={LOW}
-      max={HIGH}
-      step={0.5}
-      value={[Math.min(HIGH, Math.max(LOW, value))]}
-      onValueChange={([celsius]) => celsius !== undefined && onTry(celsius)}
-      className="relative h-11 w-[250px] max-w-full max-md:w-[150px] touch-none select-none"
-    >
-      <Slider.Track className="absolute inset-0">
-        <svg
-          viewBox="0 0 100 44"
-          preserveAspectRatio="none"
-          className="absolute inset-0 h-full w-full"
-          aria-hidden="true"
-        >
-          {chosen && (
-            <rect
-              x={at(chosen.band_low_c)}
-              width={at(chosen.band_high_c) - at(chosen.band_low_c)}
-              y="10"
-              height="12"
-              fill="#D3E3EF"
-            />
-          )}
-          {marks.map((mark) => (
-            <path
-              key={mark}
-              d={`M${at(mark)} 22V${mark % 5 === 0 ? 10 : 16}`}
-              stroke="#12252B"
-              vectorEffect="non-scaling-stroke"
-              strokeWidth="1"
-            />
-          ))}
-          <path d="M0 22H100" stroke="#12252B" vectorEffect="non-scaling-stroke" strokeWidth="1" />
-        </svg>
-        {marks
-          .filter((mark) => mark % 10 === 0)
-          .map((mark) => (
-            <span
-              key={mark}
-              className="fig absolute top-[29px] -translate-x-1/2 text-[12.5px] text-ink-soft"
-              style={{ left: `${at(mark)}%` }}
-            >
-              {mark}
-            </span>
-          ))}
-      </Slider.Track>
-      <Slider.Thumb
-        aria-label="Try a room temperature, degrees Celsius"
-        className="relative top-[14px] block h-4 w-4 rounded-full border-[2.5px] border-ink bg-sheet"
-      />
-    </Slider.Root>
-  );
-}
-
-function Readings({ close }: { close: () => void }) {
-  const { shop } = useJob();
-  const keep = useKeep();
-  const now = shop.facts.conditions;
-  const [error, setError] = useState("");
-  async function set(change: Partial<Conditions>) {
-    try {
-      await keep({ ...now, ...change });
-      setError("");
-    } catch (refused) {
-      setError(refused instanceof Error ? refused.message : "");
+  const local = useLocalForm(`${shop.id}.conditions`);
+  const own = document.conditions != null;
+  async function set(conditions: Conditions): Promise<void> {
+    if (own) {
+      edit((before) => ({ ...before, conditions }));
+      return tryRoom(null);
     }
+    await local.attempt(async () => {
+      const next = await taken(
+        client.PUT("/api/shops/{shop_id}/conditions", { params: { path: { shop_id: shop.id } }, body: conditions }),
+      );
+      queries.setQueryData(["shop", shop.id], next);
+      await replan();
+    });
   }
+  return { set, form: local.form, own, failed: local.faults[0]?.message };
+}
+
+function Typing({ close }: { close: () => void }) {
+  const { plan, document, edit } = useJob();
+  const { shop } = useShop();
+  const { set, form, own, failed } = useSetConditions();
+  const job = useForm();
+  const ofJob: Form = useMemo(
+    () => ({ pending: job.pending, fault: (path) => job.fault(`conditions.${path}`) }),
+    [job],
+  );
+  const conditions = own ? (document.conditions ?? plan.conditions) : shop.facts.conditions;
   return (
-    <div className="flex w-full flex-wrap items-start gap-3 border-t border-rule pt-2">
-      <div className="w-36">
-        <QuantityField
-          label="Room air"
-          path="conditions.room_c"
-          fieldKey="conditions.room_c"
-          dimension="temperature"
-          unit="°C"
-          value={now.room_c}
-          onCommit={(value) => value != null && void set({ room_c: value })}
-        />
-      </div>
-      <div className="w-36">
-        <QuantityField
-          label="Surface"
-          path="conditions.surface_c"
-          fieldKey="conditions.surface_c"
-          dimension="temperature"
-          unit="°C"
-          value={now.surface_c}
-          optional
-          onCommit={(value) => void set({ surface_c: value })}
-        />
-      </div>
-      <p role="alert" className="max-w-60 pt-6 text-[13px] text-stop">
-        {error}
-      </p>
+    <div className="order-last flex w-full flex-wrap items-start gap-x-4 gap-y-2 border-t border-rule pt-2">
+      <FormContext.Provider value={own ? ofJob : form}>
+        <Readings conditions={conditions ?? plan.conditions} fieldKey="conditions" onSet={(next) => void set(next)} />
+      </FormContext.Provider>
+      <Choice
+        label="These are"
+        value={own ? "job" : "shop"}
+        options={[
+          ["shop", "the shop's day"],
+          ["job", "this job's own"],
+        ]}
+        onChange={(whose) => edit((before) => ({ ...before, conditions: whose === "job" ? plan.conditions : null }))}
+      />
       <Button className="mt-[22px]" onClick={close}>
         Done
       </Button>
+      {failed && (
+        <p role="alert" className="w-full text-[13px] text-stop">
+          {failed}
+        </p>
+      )}
     </div>
   );
 }

@@ -1,7 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
-import { Link, Navigate, useParams } from "react-router";
-import { client, type Job, type Library, type Shop, taken } from "../api/client";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, Navigate, useNavigate, useParams } from "react-router";
+import { client, type Job, type Library, taken } from "../api/client";
+import { type KeyAction, useKeys } from "../keys";
+import { PersonMenu, unitSets } from "../PersonMenu";
+import { useSession } from "../session";
+import { ShopProvider, useShop } from "../shop";
 import { ChemistryStep } from "../steps/Chemistry";
 import { JointsStep } from "../steps/Joints";
 import { LogStep } from "../steps/Log";
@@ -9,14 +13,19 @@ import { MeasureStep } from "../steps/Measure";
 import { PotsStep } from "../steps/Pots";
 import { StackStep } from "../steps/Stack";
 import { TicketStep } from "../steps/Ticket";
-import { CautionTally } from "../ui/Cautions";
+import { Choice } from "../ui/Choice";
+import { type Form, FormContext, Words } from "../ui/form";
 import { Sign } from "../ui/Sign";
-import { ConditionsStrip } from "./ConditionsStrip";
+import { ExplainContext } from "../ui/Worked";
+import { COLDEST_C, ConditionsStrip, WARMEST_C } from "./ConditionsStrip";
 import { ConflictDialog } from "./ConflictDialog";
-import { JobContext, useJob, Words } from "./context";
-import { useDraft } from "./draft";
-import { SavingState } from "./SavingState";
-import { StepsRow } from "./StepsRow";
+import { JobContext, useJob } from "./context";
+import { type Draft, useDraft } from "./draft";
+import { Hints } from "./Hints";
+import { CautionTally } from "./JobCautions";
+import { SavingState, UndoRedo } from "./SavingState";
+import { StepsRow, useSteps } from "./StepsRow";
+import { usePointing } from "./usePointing";
 
 const screens: Record<string, () => React.JSX.Element> = {
   measure: MeasureStep,
@@ -41,16 +50,14 @@ export function JobPage() {
     queryFn: () => taken(client.GET("/api/library")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const shopId = job.data?.shop_id;
-  const shop = useQuery({
-    queryKey: ["shop", shopId],
-    queryFn: () => taken(client.GET("/api/shops/{shop_id}", { params: { path: { shop_id: shopId ?? "" } } })),
-    enabled: !!shopId,
-  });
   if (job.isError) return <Lost message={job.error.message} />;
-  if (!job.data || !library.data || !shop.data) return null;
+  if (!job.data || !library.data) return null;
   if (!step || !screens[step]) return <Navigate to={`/jobs/${jobId}/measure`} replace />;
-  return <Desk key={jobId} job={job.data} library={library.data} shop={shop.data} step={step} />;
+  return (
+    <ShopProvider shopId={job.data.shop_id}>
+      <Desk key={jobId} job={job.data} library={library.data} step={step} />
+    </ShopProvider>
+  );
 }
 
 function Lost({ message }: { message: string }) {
@@ -65,40 +72,135 @@ function Lost({ message }: { message: string }) {
   );
 }
 
-function Desk({ job, library, shop, step }: { job: Job; library: Library; shop: Shop; step: string }) {
-  const draft = useDraft(job);
+/** What was said about each field of the job: by the last save, or by the plan that waits for it. */
+function useJobForm({ faults, plan, job }: Draft): Form {
   const [pending] = useState(() => new Words(`inch-cradle.words.${job.id}`));
-  const hold = useMemo(() => ({ ...draft, library, shop, pending }), [draft, library, shop, pending]);
-  const Screen = screens[step] ?? MeasureStep;
+  return useMemo(
+    () => ({
+      pending,
+      fault: (path) => {
+        const refused = faults.find((fault) => fault.path === path);
+        if (refused) return { message: refused.message, refused: true };
+        const missing = plan.problems?.find((problem) => problem.path === path);
+        return missing ? { message: missing.message, refused: false } : null;
+      },
+    }),
+    [faults, plan.problems, pending],
+  );
+}
+
+function Desk({ job, library, step }: { job: Job; library: Library; step: string }) {
+  const draft = useDraft(job);
+  const form = useJobForm(draft);
+  const hold = useMemo(() => ({ ...draft, library }), [draft, library]);
+  const { preferences } = useSession();
+  const planned = useRef(preferences.units);
+  const { replan, document, triedRoomC } = draft;
+  useEffect(() => {
+    if (planned.current === preferences.units) return;
+    planned.current = preferences.units;
+    void replan();
+  }, [preferences.units, replan]);
+  const explain = useMemo(
+    () => (about: string) =>
+      taken(
+        client.POST("/api/jobs/{job_id}/working", {
+          params: { path: { job_id: job.id } },
+          body: { about, document, room_c: triedRoomC },
+        }),
+      ),
+    [job.id, document, triedRoomC],
+  );
   return (
     <JobContext.Provider value={hold}>
-      <TopBar />
-      <StepsRow step={step} />
-      <Screen />
-      {draft.conflicts && <ConflictDialog conflicts={draft.conflicts} />}
+      <FormContext.Provider value={form}>
+        <ExplainContext.Provider value={explain}>
+          <Screen step={step} />
+        </ExplainContext.Provider>
+      </FormContext.Provider>
     </JobContext.Provider>
   );
 }
 
-function TopBar() {
-  const { document, plan, job } = useJob();
+function Screen({ step }: { step: string }) {
+  const { conflicts, plan } = useJob();
+  const { list, panel } = useKeys(useJobKeys());
+  usePointing(plan);
+  const Step = screens[step] ?? MeasureStep;
+  return (
+    <>
+      <a href="#step" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
+        To the step
+      </a>
+      <TopBar onKeys={list} />
+      <StepsRow step={step} />
+      <Hints />
+      <div id="step" tabIndex={-1} className="outline-none">
+        <Step />
+      </div>
+      {panel}
+      {conflicts && <ConflictDialog conflicts={conflicts} />}
+    </>
+  );
+}
+
+function useJobKeys(): KeyAction[] {
+  const { job, plan, triedRoomC, tryRoom } = useJob();
+  const { units } = useShop();
+  const go = useNavigate();
+  const degree = units.unit("temperature") === "°C" ? 1 : 5 / 9;
+  const scrub = (by: number) =>
+    tryRoom(Math.min(WARMEST_C, Math.max(COLDEST_C, (triedRoomC ?? plan.conditions.room_c) + by)));
+  return [
+    ...useSteps().map(({ step }, at) => ({
+      keys: `g ${at + 1}`,
+      words: step,
+      act: () => void go(`/jobs/${job.id}/${step}`),
+    })),
+    { keys: "g 0", words: "the floor", act: () => void go("/") },
+    {
+      keys: "q",
+      words: "the quick line",
+      act: () => void go(`/jobs/${job.id}/stack`, { state: { at: "quick-line" } }),
+    },
+    { keys: "[", words: "one degree cooler", act: () => scrub(-degree) },
+    { keys: "]", words: "one degree warmer", act: () => scrub(degree) },
+    { keys: "Escape", words: "let the temperature spring back", act: () => tryRoom(null) },
+    { keys: "p", words: "print", act: () => window.print() },
+  ];
+}
+
+function TopBar({ onKeys }: { onKeys: () => void }) {
+  const { document } = useJob();
+  const { preferences, prefer } = useSession();
   return (
     <header className="flex flex-wrap items-stretch border-b border-rule bg-sheet">
-      <Link
-        to="/"
-        className="flex min-w-[200px] items-center gap-3 border-rule px-4 py-2 hover:bg-rule-faint max-md:flex-1 md:border-r"
-        title="Back to the floor"
-      >
-        <Sign />
-        <span className="min-w-0">
-          <span className="block font-semibold leading-tight">Inch Cradle</span>
-          <span className="lab block max-w-[170px] truncate leading-tight">{document.name}</span>
-        </span>
-      </Link>
+      <div className="flex min-w-0 items-center gap-1 border-rule py-1.5 pr-3 pl-4 max-xl:flex-1 xl:border-r">
+        <Link to="/" className="shrink-0 pr-2 hover:opacity-70" aria-label="Inch Cradle, back to the floor">
+          <Sign />
+        </Link>
+        <div className="min-w-0 flex-1">
+          <p className="max-w-[172px] truncate font-semibold leading-tight max-xl:max-w-[300px] max-md:max-w-[130px]">
+            {document.name}
+          </p>
+          <SavingState />
+        </div>
+        <UndoRedo />
+      </div>
       <ConditionsStrip />
-      <div className="flex items-center gap-3 border-rule px-4 py-2 max-md:order-2 md:order-3 md:ml-auto md:border-l">
-        <SavingState />
-        <CautionTally cautions={plan.cautions ?? []} jobId={job.id} />
+      <div className="order-2 flex items-center gap-3 border-rule py-1.5 pr-4 pl-3 xl:order-3 xl:border-l">
+        <CautionTally />
+        <div className="max-md:hidden">
+          <Choice
+            label="Units"
+            hideLabel
+            value={preferences.units}
+            options={unitSets}
+            onChange={(units) => prefer({ units })}
+            small
+          />
+        </div>
+        <PersonMenu onKeys={onKeys} />
       </div>
     </header>
   );

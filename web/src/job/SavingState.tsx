@@ -1,5 +1,4 @@
 import { useEffect } from "react";
-import { Button } from "../ui/Button";
 import { useJob } from "./context";
 
 const words = {
@@ -11,31 +10,61 @@ const words = {
   conflict: "not saved: choose what stands",
 };
 
-/** Whether the job is saved, and the way back and forth through its edits, across steps. */
+const inField = (target: EventTarget | null) =>
+  target instanceof HTMLElement && !!target.closest("input, textarea, select, [contenteditable]");
+
+/** Whether the job is saved. */
 export function SavingState() {
-  const { saving, undo, redo } = useJob();
+  const { saving } = useJob();
+  const fine = saving === "saved" || saving === "saving";
+  return (
+    <output className={`block text-[12.75px] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
+      {words[saving]}
+    </output>
+  );
+}
+
+/** The way back and forth through the job's edits, across steps. */
+export function UndoRedo() {
+  const { undo, redo } = useJob();
   useEffect(() => {
     function press(event: KeyboardEvent) {
-      const inField = event.target instanceof HTMLElement && event.target.closest("input, textarea, [contenteditable]");
-      if (inField || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      if (inField(event.target) || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
       (event.shiftKey ? redo : undo)?.();
     }
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   }, [undo, redo]);
-  const fine = saving === "saved" || saving === "saving";
   return (
-    <div className="flex items-center gap-2 text-[13px]">
-      <Button look="text" disabled={!undo} className="disabled:opacity-40" onClick={() => undo?.()}>
-        Undo
-      </Button>
-      <Button look="text" disabled={!redo} className="disabled:opacity-40" onClick={() => redo?.()}>
-        Redo
-      </Button>
-      <output className={`min-w-[46px] text-right ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
-        {words[saving]}
-      </output>
+    <div className="flex items-center">
+      <Turn name="Undo" act={undo} path="M9 4 4 9l5 5M4 9h9a5 5 0 0 1 0 10h-3" />
+      <Turn name="Redo" act={redo} path="M15 4l5 5-5 5M20 9h-9a5 5 0 0 0 0 10h3" />
     </div>
+  );
+}
+
+function Turn({ name, act, path }: { name: string; act: (() => void) | null; path: string }) {
+  return (
+    <button
+      type="button"
+      aria-label={name}
+      title={name}
+      disabled={!act}
+      onClick={() => act?.()}
+      className="flex min-h-8 min-w-8 items-center justify-center rounded-(--radius) hover:bg-rule-faint disabled:opacity-35"
+    >
+      <svg
+        width="19"
+        height="19"
+        viewBox="0 0 24 24"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="2.2"
+        aria-hidden="true"
+      >
+        <path d={path} />
+      </svg>
+    </button>
   );
 }

@@ -1,38 +1,9 @@
 import { createContext, useContext } from "react";
-import type { JobSpec, Joint, Library, Part, Shop } from "../api/client";
+import type { JobSpec, Joint, Library, Part } from "../api/client";
 import type { Draft } from "./draft";
 
-/** Words typed in a field that could not be taken yet, by the field's key: no screen change or reload loses them. */
-export class Words {
-  private readonly kept: Map<string, string>;
-
-  constructor(private readonly place: string) {
-    this.kept = new Map(JSON.parse(localStorage.getItem(place) ?? "[]") as [string, string][]);
-  }
-
-  get(key: string): string | undefined {
-    return this.kept.get(key);
-  }
-
-  set(key: string, words: string): void {
-    this.kept.set(key, words);
-    this.keep();
-  }
-
-  drop(key: string): void {
-    if (this.kept.delete(key)) this.keep();
-  }
-
-  private keep(): void {
-    if (this.kept.size) localStorage.setItem(this.place, JSON.stringify([...this.kept]));
-    else localStorage.removeItem(this.place);
-  }
-}
-
 export interface JobHold extends Draft {
-  shop: Shop;
   library: Library;
-  pending: Words;
 }
 
 export const JobContext = createContext<JobHold | null>(null);
@@ -41,15 +12,6 @@ export function useJob(): JobHold {
   const held = useContext(JobContext);
   if (!held) throw new Error("useJob is used outside a job");
   return held;
-}
-
-/** The message for a field, if the last save was refused there or the plan waits for it. */
-export function useFault(path: string): { message: string; refused: boolean } | null {
-  const { faults, plan } = useJob();
-  const refused = faults.find((fault) => fault.path === path);
-  if (refused) return { message: refused.message, refused: true };
-  const missing = plan.problems?.find((problem) => problem.path === path);
-  return missing ? { message: missing.message, refused: false } : null;
 }
 
 export function newId(): string {

@@ -1,15 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import {
-  type Conditions,
-  type Conflicts,
-  client,
-  type Fault,
-  type Job,
-  type JobSpec,
-  type Plan,
-  Refused,
-  taken,
-} from "../api/client";
+import { type Conflicts, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
 
 export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable";
 
@@ -19,9 +9,11 @@ export interface Draft {
   plan: Plan;
   saving: Saving;
   faults: Fault[];
-  tried: Conditions | null;
+  /** The room temperature being tried, before anyone keeps it. */
+  triedRoomC: number | null;
   edit: (change: (document: JobSpec) => JobSpec) => void;
-  tryConditions: (conditions: Conditions | null) => void;
+  /** Tries a room temperature on the whole job; null springs back. */
+  tryRoom: (room_c: number | null) => void;
   /** Reads the plan anew, after the shop's day changed. */
   replan: () => Promise<void>;
   /** Makes another revision's document the one in hand, as the server answered it. */
@@ -107,7 +99,7 @@ export function useDraft(first: Job): Draft {
   const [job, setJob] = useState(first);
   const [document, setDocument] = useState<JobSpec>(start.document);
   const [plan, setPlan] = useState(first.plan);
-  const [tried, setTried] = useState<{ conditions: Conditions; plan: Plan | null } | null>(null);
+  const [tried, setTried] = useState<{ room_c: number; plan: Plan | null } | null>(null);
   const [saving, setSaving] = useState<Saving>("saved");
   const [faults, setFaults] = useState<Fault[]>([]);
   const latest = useRef(document);
@@ -118,7 +110,9 @@ export function useDraft(first: Job): Draft {
   const [conflicts, setConflicts] = useState<Conflicts | null>(null);
   const busy = useRef(false);
   const timer = useRef(0);
-  const trial = useRef(0);
+  /** The temperature wanted by now, and whether an answer is under way: one question at a time, so none is overtaken. */
+  const wanted = useRef<number | null>(null);
+  const asking = useRef(false);
 
   const show = useCallback((next: JobSpec) => {
     latest.current = next;
@@ -130,15 +124,16 @@ export function useDraft(first: Job): Draft {
       setJob(answer);
       setPlan(answer.plan);
       setFaults((held) => held.filter(({ path }) => standsRefused(answer.document, path)));
-      const others = !same(answer.document, sent);
+      // Overrides come back signed; anything else that differs was somebody else's.
+      const others = !same({ ...answer.document, overrides: null }, { ...sent, overrides: null });
       if (latest.current !== sent) {
         // More was typed meanwhile, on top of what was sent: that is what it was made from.
         base.current = sent;
         return false;
       }
       base.current = answer.document;
+      if (!same(answer.document, sent)) show(answer.document);
       if (others) {
-        show(answer.document);
         past.current = [];
         future.current = [];
       }
@@ -231,39 +226,49 @@ export function useDraft(first: Job): Draft {
     return () => window.clearTimeout(timer.current);
   }, [start, put]);
 
-  const tryConditions = useCallback(
-    (conditions: Conditions | null) => {
-      const mine = ++trial.current;
-      if (!conditions) return setTried(null);
-      setTried((before) => ({ conditions, plan: before?.plan ?? null }));
-      taken(
+  const ask = useCallback(async () => {
+    if (asking.current) return;
+    asking.current = true;
+    while (wanted.current !== null) {
+      const room_c = wanted.current;
+      const answer = await taken(
         client.POST("/api/jobs/{job_id}/what-if", {
           params: { path: { job_id: first.id } },
-          body: { document: latest.current, conditions },
+          body: { document: latest.current, room_c },
         }),
-      ).then(
-        (answer) => mine === trial.current && setTried({ conditions, plan: answer }),
-        () => mine === trial.current && setTried(null),
-      );
+      ).catch(() => null);
+      if (wanted.current === null) break;
+      setTried((now) => now && { room_c: now.room_c, plan: answer ?? now.plan });
+      if (wanted.current === room_c) break;
+    }
+    asking.current = false;
+  }, [first.id]);
+
+  const tryRoom = useCallback(
+    (room_c: number | null) => {
+      wanted.current = room_c;
+      if (room_c === null) return setTried(null);
+      setTried((before) => ({ room_c, plan: before?.plan ?? null }));
+      void ask();
     },
-    [first.id],
+    [ask],
   );
 
   const replan = useCallback(async () => {
     const answer = await taken(client.GET("/api/jobs/{job_id}/plan", { params: { path: { job_id: first.id } } }));
     setPlan(answer);
-    setTried(null);
-  }, [first.id]);
+    tryRoom(null);
+  }, [first.id, tryRoom]);
 
   return {
     job,
     document,
     plan: tried?.plan ?? plan,
-    tried: tried?.conditions ?? null,
+    triedRoomC: tried?.room_c ?? null,
     saving,
     faults,
     edit,
-    tryConditions,
+    tryRoom,
     replan,
     adopt: (answer) => {
       take(answer, answer.document);

@@ -1,11 +1,14 @@
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
-import { degrees, fixed, longTime, minutes } from "../format";
-import { useFault, useJob, withQuantity } from "../job/context";
+import { fixed, longTime, minutes } from "../format";
+import { useJob, withQuantity } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { useFault } from "../ui/form";
+import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
@@ -22,6 +25,7 @@ function useChemistry() {
 
 export function ChemistryStep() {
   const { plan, document, library, edit } = useJob();
+  const { units } = useShop();
   const missing = useFault("chemistry.resin_id");
   const chemistry = plan.chemistry;
   const chosen = document.chemistry.resin_id;
@@ -41,11 +45,15 @@ export function ChemistryStep() {
       picture={
         chemistry ? (
           <>
-            <Title words={verdict(chemistry)} under={chemistry.reason} />
+            <Title
+              words={verdict(chemistry)}
+              about={chemistry.life_min != null ? "life" : undefined}
+              under={chemistry.reason}
+            />
             <GelChart chemistry={chemistry} roomC={plan.conditions.room_c} />
             <p className="lab border-t border-rule pt-2">
               {chemistry.two_part
-                ? `Lines: the life of a ${fixed(chemistry.chart.pot_g ?? 100, 0)} g pot in its cup, from the stated pot life (memory). Thick: the band each hardener is made for (common practice). Your data sheet wins.`
+                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, from the stated pot life (memory). Thick: the band each hardener is made for (common practice). Your data sheet wins.`
                 : "Lines: gel time by dose (common practice: 10 °C warmer or twice the catalyst halves it). Your data sheet wins."}
             </p>
           </>
@@ -53,8 +61,8 @@ export function ChemistryStep() {
           <>
             <Title words="Which resin do you hold?" />
             <p className="max-w-[46ch] text-[16px]">
-              Choose it on the sheet. The room is {degrees(plan.conditions.room_c)} °C; the hardener or the dose follows
-              from that.
+              Choose it on the sheet. The room is {units.text("temperature", plan.conditions.room_c)}; the hardener or
+              the dose follows from that.
             </p>
           </>
         )
@@ -63,13 +71,14 @@ export function ChemistryStep() {
         <>
           <Pick
             label="Resin"
+            path="chemistry.resin_id"
             value={chosen}
             options={own ? [...onShelf, [own.id, own.name] as const] : onShelf}
             onChange={choose}
             placeholder="choose the resin you hold"
             fault={missing?.message}
           />
-          <StepCautions cautions={plan.cautions ?? []} step="chemistry" />
+          <StepCautions step="chemistry" />
           {chemistry &&
             (chemistry.dose ? (
               <Dose chemistry={chemistry} plan={plan} />
@@ -89,12 +98,13 @@ function verdict(chemistry: Chemistry): string {
 
 /** The numbers for the job's largest pot, as the ticket will show them. */
 function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
+  const { units } = useShop();
   const pot = plan.pots?.find((other) => other.mass_g === chemistry.life_of_pot_g);
   if (!pot?.ticket) return null;
   return (
     <div>
       <div className="lab">
-        For a {fixed(pot.mass_g, 0)} g pot, by {pot.ticket.by}
+        For a {units.text("mass", pot.mass_g)} pot, by {pot.ticket.by}
       </div>
       <div className="flex flex-wrap items-end gap-x-7">
         {pot.ticket.pours.map((pour, at) => (
@@ -103,6 +113,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             number={fixed(pour.amount, pour.amount % 1 ? 1 : 0)}
             unit={`${pour.unit} ${chemistry.two_part ? (at ? "B" : "A") : at ? "catalyst" : "resin"}`}
             size={44}
+            about={`${at ? "second" : "first"}_pour:${pot.id}`}
           />
         ))}
       </div>
@@ -148,16 +159,21 @@ function Basis() {
 
 function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document, edit } = useJob();
+  const { units } = useShop();
   const { change, measure } = useChemistry();
   const spec = document.chemistry;
   return (
     <>
       <LargestPot chemistry={chemistry} plan={plan} />
-      <ul className="border-t border-rule" aria-label="Hardeners, fast to slow, with the life of this pot">
+      <ul
+        data-path="chemistry.hardener_id"
+        className="border-t border-rule"
+        aria-label="Hardeners, fast to slow, with the life of this pot"
+      >
         {chemistry.hardeners.map((hardener) => (
           <li
             key={hardener.id}
-            className={`grid grid-cols-[86px_92px_1fr] items-baseline gap-3 border-b border-rule-faint py-2 pl-3 ${hardener.chosen ? "bg-[#fdf1db] shadow-[inset_4px_0_0_var(--color-mid)]" : ""}`}
+            className={`grid grid-cols-[86px_92px_1fr] items-baseline gap-3 border-b border-rule-faint py-2 pl-3 ${hardener.chosen ? "bg-resin-pale shadow-[inset_4px_0_0_var(--color-mid)]" : ""}`}
           >
             <button
               type="button"
@@ -174,7 +190,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             <span className="pr-2 text-[13.5px] leading-snug">
               {hardener.reason}
               <span className="lab block">
-                {degrees(hardener.band_low_c)} to {degrees(hardener.band_high_c)} °C
+                {units.number("temperature", hardener.band_low_c)} to {units.text("temperature", hardener.band_high_c)}
                 {hardener.next_ply_from_min != null &&
                   hardener.sandable_min != null &&
                   ` · next ply from ${longTime(hardener.next_ply_from_min)} · sand ${longTime(hardener.sandable_min)}`}
@@ -209,7 +225,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           typed={spec.typed?.deadline_h}
           optional
           placeholder="24 h"
-          onCommit={(value, words) => measure("deadline_h", value == null ? null : value / 60, words)}
+          onCommit={(value, words) => measure("deadline_h", value, words)}
         />
         <Choice
           label="Mixing"
@@ -246,10 +262,10 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
 
 function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document } = useJob();
+  const { units } = useShop();
   const { change, measure } = useChemistry();
   const spec = document.chemistry;
   const dose = chemistry.dose;
-  const pctFault = useFault("chemistry.catalyst_pct");
   if (!dose) return null;
   return (
     <>
@@ -260,7 +276,6 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           path="chemistry.wanted_gel_min"
           fieldKey="chemistry.wanted"
           dimension="time"
-          unit="min"
           value={spec.wanted_gel_min}
           typed={spec.typed?.wanted_gel_min}
           placeholder={`${fixed(dose.wanted_gel_min, 0)} min`}
@@ -271,24 +286,17 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             measure("wanted_gel_min", value, words);
           }}
         />
-        <div>
-          <div className="lab mb-1">or your own dose, % by weight</div>
-          <input
-            aria-label="Your own dose, percent by weight"
-            className={`fig min-h-12 w-full rounded-(--radius) border bg-sheet px-2.5 text-[22px] ${pctFault ? "border-stop" : "border-rule"}`}
-            type="number"
-            step="0.1"
-            min="0"
-            placeholder={fixed(dose.catalyst_pct, 2)}
-            key={spec.catalyst_pct ?? "solved"}
-            defaultValue={spec.catalyst_pct ?? ""}
-            onBlur={(event) => change({ catalyst_pct: event.target.value === "" ? null : Number(event.target.value) })}
-            onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-          />
-          <p className={`mt-0.5 text-[12.75px] ${pctFault ? "text-stop" : "text-ink-soft"}`}>
-            {pctFault?.message ?? `the product takes ${dose.least_pct} to ${dose.most_pct} %`}
-          </p>
-        </div>
+        <NumberField
+          label="or your own dose, % by weight"
+          path="chemistry.catalyst_pct"
+          value={spec.catalyst_pct}
+          step={0.1}
+          min={0}
+          large
+          placeholder={fixed(dose.catalyst_pct, 2)}
+          hint={`the product takes ${dose.least_pct} to ${dose.most_pct} %`}
+          onCommit={(catalyst_pct) => change({ catalyst_pct })}
+        />
       </div>
       {dose.instead.length > 0 && (
         <div className="border-l border-ink pl-3">
@@ -307,7 +315,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             <th className="py-1 text-left font-normal">dose</th>
             {dose.chart_temperatures_c.map((t) => (
               <th key={t} className="font-normal">
-                {t} °C
+                {units.words("temperature", t)}
               </th>
             ))}
           </tr>

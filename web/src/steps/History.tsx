@@ -1,13 +1,14 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Revision, taken } from "../api/client";
-import { area, clock, day, fixed, massText } from "../format";
 import { useJob } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 
 /** The job's revisions with names and times; two can be put side by side, and any can be gone back to. */
 export function History() {
-  const { job, shop, saving, adopt } = useJob();
+  const { job, saving, adopt } = useJob();
+  const { units, clock, day, money } = useShop();
   const [held, hold] = useState<number | null>(null);
   const revisions = useQuery({
     queryKey: ["revisions", job.id, job.revision, job.saved_at],
@@ -55,15 +56,11 @@ export function History() {
                 <Compared
                   now={revision.total_area_m2}
                   then={against?.total_area_m2}
-                  print={(value) => `${area(value)} m²`}
+                  print={(value) => units.text("area", value)}
                 />
-                <Compared now={revision.mixed_g} then={against?.mixed_g} print={massText} />
+                <Compared now={revision.mixed_g} then={against?.mixed_g} print={(value) => units.text("mass", value)} />
                 <Compared now={revision.pot_count} then={against?.pot_count} print={String} />
-                <Compared
-                  now={revision.cost}
-                  then={against?.cost}
-                  print={(value) => `${fixed(value, 2)} ${shop.currency}`}
-                />
+                <Compared now={revision.cost} then={against?.cost} print={money} />
                 <td className="text-right whitespace-nowrap print:hidden">
                   <Actions
                     revision={revision}

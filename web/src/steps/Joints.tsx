@@ -3,12 +3,15 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Joint, JointResult } from "../api/client";
 import { ConsistencyPicture, Corner } from "../drawing/Corner";
-import { fixed, mass, plural } from "../format";
-import { useFault, useJob, withJoint, withMaterial, withQuantity } from "../job/context";
+import { plural } from "../format";
+import { useJob, withJoint, withMaterial, withQuantity } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
+import { usePointedPath } from "../job/usePointing";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { useFault } from "../ui/form";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
@@ -18,7 +21,9 @@ const consistencies = ["runs", "drapes", "peaks", "stands"] as const;
 
 export function JointsStep() {
   const { document, plan, edit, job } = useJob();
-  const [chosen, choose] = useState("");
+  const { units } = useShop();
+  const [, pointed = ""] = usePointedPath().match(/^joints\.(\d+)/) ?? [];
+  const [chosen, choose] = useState(document.joints[Number(pointed)]?.id ?? "");
   const [dragged, drag] = useState<number | null>(null);
   const index = Math.max(
     0,
@@ -51,7 +56,7 @@ export function JointsStep() {
         <>
           <div className="flex flex-wrap items-start justify-between gap-3">
             <Title
-              words={`${joint.name || "Fillet"}${joint.sides === 2 ? ", both sides" : ""}${joint.length_m ? `, ${fixed(joint.length_m, 2)} m` : ""}`}
+              words={`${joint.name || "Fillet"}${joint.sides === 2 ? ", both sides" : ""}${joint.length_m ? `, ${units.text("length", joint.length_m)}` : ""}`}
               under={result?.radius_note ?? "Two panels at 90°, to scale"}
             />
             {document.joints.length > 1 && (
@@ -79,21 +84,26 @@ export function JointsStep() {
         <>
           {result && (
             <div className="flex items-end gap-5">
-              <Figure name="Paste for this joint" number={fixed(result.paste_ml, 0)} unit="ml" size={44} />
+              <Figure
+                name="Paste for this joint"
+                {...units.show("volume", result.paste_ml)}
+                size={44}
+                about={`paste:${joint.id}`}
+              />
               <p className="pb-1 text-[14px] text-ink-soft">
-                {fixed(result.section_mm2, 0)} mm² × {fixed((joint.length_m ?? 0) * joint.sides, 2)} m, 10 % over.{" "}
+                {units.text("section", result.section_mm2)} ×{" "}
+                {units.text("length", (joint.length_m ?? 0) * joint.sides)}, 10 % over.{" "}
                 {count ? `${plural(count, "pot")}.` : "No pot fits: see Pots."}
               </p>
             </div>
           )}
-          <StepCautions cautions={plan.cautions ?? []} step="joints" />
+          <StepCautions step="joints" />
           <div className="grid grid-cols-3 gap-3">
             <QuantityField
               label="Length"
               path={`joints.${index}.length_m`}
               fieldKey={`${joint.id}.length`}
               dimension="length"
-              unit="m"
               value={joint.length_m}
               typed={joint.typed?.length_m}
               placeholder="2.9 m"
@@ -104,7 +114,6 @@ export function JointsStep() {
               path={`joints.${index}.radius_mm`}
               fieldKey={`${joint.id}.radius`}
               dimension="thickness"
-              unit="mm"
               value={joint.radius_mm}
               typed={joint.typed?.radius_mm}
               placeholder="18 mm"
@@ -115,7 +124,6 @@ export function JointsStep() {
               path={`joints.${index}.panel_thickness_mm`}
               fieldKey={`${joint.id}.panel`}
               dimension="thickness"
-              unit="mm"
               value={joint.panel_thickness_mm}
               typed={joint.typed?.panel_thickness_mm}
               onCommit={(value, words) => value != null && measure("panel_thickness_mm", value, words)}
@@ -181,6 +189,7 @@ function FillerPick({ joint, index }: { joint: Joint; index: number }) {
     <div>
       <Pick
         label="Filler"
+        path={`joints.${index}.filler_id`}
         value={joint.filler_id}
         options={(library.fillers ?? []).map((other) => [other.id, other.name] as const)}
         placeholder="choose the filler"
@@ -212,6 +221,7 @@ function Recipe({ result }: { result: JointResult }) {
     ["Catalyst", result.catalyst_g, null],
     [result.filler_name, result.filler_g, result.filler_loose_ml],
   ] as const;
+  const { units } = useShop();
   return (
     <table className="w-full text-right">
       <caption className="lab pb-1 text-left">For the whole joint</caption>
@@ -231,10 +241,8 @@ function Recipe({ result }: { result: JointResult }) {
                 {name}
                 {ml != null && <span className="lab"> last, until it {result.consistency}</span>}
               </td>
-              <td className="fig text-[17px]">
-                {mass(grams ?? 0).number} {mass(grams ?? 0).unit}
-              </td>
-              <td className="fig text-[17px]">{ml == null ? "" : `${fixed(ml, 0)} ml`}</td>
+              <td className="fig text-[17px]">{units.text("mass", grams ?? 0)}</td>
+              <td className="fig text-[17px]">{ml == null ? "" : units.text("volume", ml)}</td>
             </tr>
           ))}
       </tbody>

@@ -1,7 +1,8 @@
 import { Link } from "react-router";
 import type { Run, Story } from "../api/client";
-import { clock, day, degrees, fixed, minutes, plural } from "../format";
+import { fixed, minutes, plural } from "../format";
 import { useJob } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { History } from "./History";
 import { useRuns } from "./Ticket";
@@ -38,6 +39,8 @@ export function LogStep() {
 }
 
 function RunSheet({ run }: { run: Run }) {
+  const { units, clock, day } = useShop();
+  const overridden = run.plan.cautions?.filter((caution) => caution.override) ?? [];
   const poured = run.stories.filter((story) => story.events.some((event) => event.kind === "poured"));
   return (
     <section className="mt-5 bg-sheet px-4 py-4">
@@ -46,11 +49,15 @@ function RunSheet({ run }: { run: Run }) {
           {day(run.started_at)}, {clock(run.started_at)}
         </h2>
         <p className="lab">
-          {run.started_by} · revision {run.revision} · room {degrees(run.room_c)} °C · {poured.length} of{" "}
+          {run.started_by} · revision {run.revision} · room {units.text("temperature", run.room_c)} · {poured.length} of{" "}
           {plural(run.pot_count, "pot")} poured
         </p>
       </div>
-      {run.override_reason && <p className="mt-1 text-[14px]">Went on past a stop: {run.override_reason}</p>}
+      {overridden.map((caution) => (
+        <p key={caution.id + caution.path} className="mt-1 text-[14px]">
+          {caution.override?.by} went on past a stop, {caution.message}: “{caution.override?.reason}”
+        </p>
+      ))}
       {poured.length === 0 ? (
         <p className="mt-3 text-ink-soft">No pot written down yet.</p>
       ) : (
@@ -83,6 +90,7 @@ function signed(percent: number): string {
 }
 
 function StoryRow({ story }: { story: Story }) {
+  const { units, clock } = useShop();
   const at = (kind: string) => story.events.find((event) => event.kind === kind);
   const poured = at("poured");
   const dumped = at("dumped");
@@ -93,7 +101,7 @@ function StoryRow({ story }: { story: Story }) {
       <td className="py-2 pr-3">
         {story.owner_name}
         <span className="lab block">
-          {fixed(story.mass_g, 0)} g · {story.labels.join(", ")}
+          {units.text("mass", story.mass_g)} · {story.labels.join(", ")}
         </span>
         {notes.map((note) => (
           <span key={note} className="block text-[14px]">
@@ -136,36 +144,64 @@ function LifeBar({ story }: { story: Story }) {
     >
       <defs>
         <linearGradient id={gradient}>
-          <stop offset="0" stopColor="#F2C36B" />
-          <stop offset=".6" stopColor="#C8780F" />
-          <stop offset="1" stopColor="#B3261E" />
+          <stop offset="0" stopColor="var(--color-fresh)" />
+          <stop offset=".6" stopColor="var(--color-mid)" />
+          <stop offset="1" stopColor="var(--color-kick-fill)" />
         </linearGradient>
       </defs>
       <rect y="16" width={x(story.predicted_life_min)} height="12" fill={`url(#${gradient})`} />
-      <path d={`M${x(story.use_by_min)} 12v20`} stroke="#12252B" strokeWidth="1.4" />
-      <text x={x(story.predicted_life_min)} y="43" textAnchor="middle" fontSize="12.5" fill="#B3261E" className="fig">
+      <path d={`M${x(story.use_by_min)} 12v20`} stroke="var(--color-ink)" strokeWidth="1.4" />
+      <text
+        x={x(story.predicted_life_min)}
+        y="43"
+        textAnchor="middle"
+        fontSize="12.5"
+        fill="var(--color-kick)"
+        className="fig"
+      >
         {minutes(story.predicted_life_min)}
       </text>
-      <text x={x(story.use_by_min)} y="43" textAnchor="middle" fontSize="12.5" fill="#4E6168" className="fig">
+      <text
+        x={x(story.use_by_min)}
+        y="43"
+        textAnchor="middle"
+        fontSize="12.5"
+        fill="var(--color-ink-soft)"
+        className="fig"
+      >
         {minutes(story.use_by_min)}
       </text>
       {story.used_in_min != null && (
         <g>
-          <circle cx={x(story.used_in_min)} cy="22" r="6.5" fill="#FBFCFB" stroke="#1C5D8C" strokeWidth="2.4" />
-          <text x={x(story.used_in_min)} y="10" textAnchor="middle" fontSize="12.5" fill="#1C5D8C" className="fig">
+          <circle
+            cx={x(story.used_in_min)}
+            cy="22"
+            r="6.5"
+            fill="var(--color-sheet)"
+            stroke="var(--color-cool)"
+            strokeWidth="2.4"
+          />
+          <text
+            x={x(story.used_in_min)}
+            y="10"
+            textAnchor="middle"
+            fontSize="12.5"
+            fill="var(--color-cool)"
+            className="fig"
+          >
             used {fixed(story.used_in_min, 0)}
           </text>
         </g>
       )}
       {story.gelled_in_min != null && (
         <g>
-          <path d={`M${x(story.gelled_in_min) - 6} 16l12 12m0-12l-12 12`} stroke="#12252B" strokeWidth="2.4" />
+          <path d={`M${x(story.gelled_in_min) - 6} 16l12 12m0-12l-12 12`} stroke="var(--color-ink)" strokeWidth="2.4" />
           <text
             x={Math.min(x(story.gelled_in_min), 380)}
             y="10"
             textAnchor="middle"
             fontSize="12.5"
-            fill="#12252B"
+            fill="var(--color-ink)"
             className="fig"
           >
             gelled {fixed(story.gelled_in_min, 0)}

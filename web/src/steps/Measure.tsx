@@ -1,11 +1,13 @@
 import { Link } from "react-router";
 import type { Part } from "../api/client";
 import { PartsPlan } from "../drawing/PartsPlan";
-import { area, plural } from "../format";
-import { newId, useFault, useJob, withPart, withQuantity } from "../job/context";
+import { plural } from "../format";
+import { newId, useJob, withPart, withQuantity } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
@@ -20,6 +22,7 @@ const substrates = [
 
 export function MeasureStep() {
   const { document, plan, edit, job } = useJob();
+  const { units } = useShop();
   const total = (plan.parts ?? []).reduce((sum, part) => sum + part.total_area_m2, 0);
   const addPart = () =>
     edit((before) => ({
@@ -72,7 +75,7 @@ export function MeasureStep() {
           )}
           {total > 0 && (
             <div className="mt-4 flex gap-12 border-t border-rule pt-3">
-              <Figure name="To cover" number={area(total)} unit="m²" size={44} />
+              <Figure name="To cover" {...units.show("area", total)} size={44} about="area" />
             </div>
           )}
         </>
@@ -118,6 +121,7 @@ export function MeasureStep() {
 
 function PartFields({ part, index }: { part: Part; index: number }) {
   const { plan, edit } = useJob();
+  const { units } = useShop();
   const result = plan.parts?.find((other) => other.id === part.id);
   const change = (next: Partial<Part>) => edit((before) => withPart(before, part.id, (old) => ({ ...old, ...next })));
   const { shape } = part;
@@ -126,11 +130,15 @@ function PartFields({ part, index }: { part: Part; index: number }) {
       withPart(before, part.id, (old) => ({ ...old, shape: withQuantity(old.shape, field, value, words) })),
     );
   return (
-    <fieldset className="border-t border-rule pt-3">
+    <fieldset className="border-t border-rule pt-3" data-path={`parts.${index}`}>
       <legend className="sr-only">{part.name || `Part ${index + 1}`}</legend>
       <div className="grid grid-cols-[1fr_auto] items-end gap-3">
         <TextField label="Part" path={`parts.${index}.name`} value={part.name} onCommit={(name) => change({ name })} />
-        <Figure number={result ? area(result.total_area_m2) : "–"} unit="m²" size={30} />
+        <Figure
+          {...(result ? units.show("area", result.total_area_m2) : { number: "–", unit: units.unit("area") })}
+          size={30}
+          about={result && `area:${part.id}`}
+        />
       </div>
       <div className="mt-3 flex flex-wrap items-end justify-between gap-3">
         <Choice
@@ -166,7 +174,6 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               path={`parts.${index}.shape.width_m`}
               fieldKey={`${part.id}.width`}
               dimension="length"
-              unit="m"
               value={shape.width_m}
               typed={shape.typed?.width_m}
               placeholder="1.2 m"
@@ -177,7 +184,6 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               path={`parts.${index}.shape.length_m`}
               fieldKey={`${part.id}.length`}
               dimension="length"
-              unit="m"
               value={shape.length_m}
               typed={shape.typed?.length_m}
               placeholder="12 ft 6 in"
@@ -191,7 +197,6 @@ function PartFields({ part, index }: { part: Part; index: number }) {
               path={`parts.${index}.shape.area_m2`}
               fieldKey={`${part.id}.area`}
               dimension="area"
-              unit="m²"
               value={shape.area_m2}
               typed={shape.typed?.area_m2}
               placeholder="2.4 m²"
@@ -199,7 +204,15 @@ function PartFields({ part, index }: { part: Part; index: number }) {
             />
           </div>
         )}
-        <CountField part={part} index={index} onCommit={(count) => change({ count })} />
+        <NumberField
+          label="How many"
+          path={`parts.${index}.count`}
+          value={part.count}
+          min={1}
+          max={200}
+          live
+          onCommit={(count) => count != null && change({ count })}
+        />
       </div>
       <div className="grid grid-cols-2 items-start gap-3">
         <Pick
@@ -220,27 +233,5 @@ function PartFields({ part, index }: { part: Part; index: number }) {
         />
       </div>
     </fieldset>
-  );
-}
-
-function CountField({ part, index, onCommit }: { part: Part; index: number; onCommit: (count: number) => void }) {
-  const path = `parts.${index}.count`;
-  const fault = useFault(path);
-  return (
-    <div>
-      <label htmlFor={`count-${part.id}`} className="lab mb-1 block">
-        How many
-      </label>
-      <input
-        id={`count-${part.id}`}
-        type="number"
-        min={1}
-        max={200}
-        defaultValue={part.count}
-        onChange={(event) => event.target.value && onCommit(Number(event.target.value))}
-        className={`fig min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 text-[16px] ${fault ? "border-stop" : "border-rule"}`}
-      />
-      {fault && <p className="text-[12.75px] text-stop">{fault.message}</p>}
-    </div>
   );
 }

@@ -1,13 +1,15 @@
 import { useState } from "react";
 import type { Part } from "../api/client";
 import { useJob } from "../job/context";
+import { usePointedPath } from "../job/usePointing";
 import { Choice } from "../ui/Choice";
 
 /** The part in hand, with the control that changes it where there are several. */
 export function usePart(): { part: Part | undefined; index: number; picker: React.ReactNode } {
   const { document } = useJob();
-  const [chosen, choose] = useState("");
   const parts = document.parts;
+  const [, pointed = ""] = usePointedPath().match(/^parts\.(\d+)/) ?? [];
+  const [chosen, choose] = useState(parts[Number(pointed)]?.id ?? "");
   const index = Math.max(
     0,
     parts.findIndex((part) => part.id === chosen),

@@ -1,22 +1,26 @@
 import { Link } from "react-router";
 import { PotClocks } from "../drawing/PotClocks";
-import { fixed, massText, oneIn, percent, plural } from "../format";
-import { useFault, useJob, withQuantity } from "../job/context";
-import { StepCautions } from "../ui/Cautions";
+import { oneIn, percent, plural } from "../format";
+import { useJob, withQuantity } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
+import { useShop } from "../shop";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { useFault } from "../ui/form";
 import { QuantityField } from "../ui/QuantityField";
 import { Split, Title } from "./Split";
 import { ResinBar } from "./Stack";
 
 export function PotsStep() {
-  const { plan, document, edit, job, shop } = useJob();
+  const { plan, document, edit, job } = useJob();
+  const { units, money } = useShop();
   const pots = plan.pots ?? [];
   const worst = pots.reduce((most, pot) => (pot.chance_lost > (most?.chance_lost ?? -1) ? pot : most), pots[0]);
   const wishes = document.pots;
   const handsFault = useFault("pots.hands");
   return (
     <Split
+      path="pots"
       picture={
         <>
           <Title
@@ -46,7 +50,7 @@ export function PotsStep() {
                     <tr key={lever.name}>
                       <td className="pr-6">{lever.name}</td>
                       <td className="fig text-right">
-                        {lever.mass_g == null ? "not enough" : `${fixed(lever.mass_g, 0)} g`}
+                        {lever.mass_g == null ? "not enough" : units.text("mass", lever.mass_g)}
                       </td>
                     </tr>
                   ))}
@@ -70,14 +74,15 @@ export function PotsStep() {
                 name="Chance that the tightest pot gels before it is used"
                 number={oneIn(worst.chance_lost)}
                 size={44}
+                about={`chance:${worst.id}`}
               />
               <p className="text-[14px] text-ink-soft">
-                {fixed(worst.mass_g, 0)} g for {worst.labels[0]}; limited by {worst.limited_by}. Planned on{" "}
+                {units.text("mass", worst.mass_g)} for {worst.labels[0]}; limited by {worst.limited_by}. Planned on{" "}
                 {percent(worst.working_share)} % of its life, at most 1 in 50.
               </p>
             </div>
           )}
-          <StepCautions cautions={plan.cautions ?? []} step="pots" />
+          <StepCautions step="pots" />
           <div className="grid grid-cols-2 items-start gap-4">
             <div>
               <Choice
@@ -98,7 +103,6 @@ export function PotsStep() {
               path="pots.largest_g"
               fieldKey="pots.largest"
               dimension="mass"
-              unit="g"
               value={wishes.largest_g}
               typed={wishes.typed?.largest_g}
               optional
@@ -111,30 +115,30 @@ export function PotsStep() {
           <ResinBar resin={plan.resin} />
           {plan.resin && (
             <div className="grid grid-cols-2 gap-4 border-t border-rule pt-3">
-              <Figure name="Have at hand, with reserve" number={massText(plan.resin.to_have_g)} size={24} />
+              <Figure
+                name="Have at hand, with reserve"
+                {...units.show("mass", plan.resin.to_have_g)}
+                size={24}
+                about="to_have"
+              />
               {plan.resin.part_a_g != null && (
-                <Figure name="A in the pots" number={massText(plan.resin.part_a_g)} size={24} />
+                <Figure name="A in the pots" {...units.show("mass", plan.resin.part_a_g)} size={24} />
               )}
               {plan.resin.part_b_g != null && (
-                <Figure name="B in the pots" number={massText(plan.resin.part_b_g)} size={24} />
+                <Figure name="B in the pots" {...units.show("mass", plan.resin.part_b_g)} size={24} />
               )}
               {plan.cost?.total != null && (
-                <Figure
-                  name="Materials, before cutting waste"
-                  number={fixed(plan.cost.total, 2)}
-                  unit={shop.currency}
-                  size={24}
-                />
+                <Figure name="Materials, before cutting waste" number={money(plan.cost.total)} size={24} about="cost" />
               )}
               {plan.resin.catalyst_ml != null && (
-                <Figure name="Catalyst" number={fixed(plan.resin.catalyst_ml, 0)} unit="ml" size={24} />
+                <Figure name="Catalyst" {...units.show("volume", plan.resin.catalyst_ml)} size={24} />
               )}
             </div>
           )}
           {pots.length > 0 && !plan.stuck?.length && (
             <Link
               to={`/jobs/${job.id}/ticket`}
-              className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:bg-[#1d3a42]"
+              className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:opacity-90"
             >
               To the tickets
             </Link>

@@ -1,7 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, type Part, type QuickLine, taken } from "../api/client";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { useForm } from "../ui/form";
 
 const SETTLE_MS = 180;
 
@@ -23,7 +25,9 @@ function withIds(read: QuickLine["plies"], before: Part["plies"]): Part["plies"]
 
 /** The quick line: what is typed is read as it is typed, what cannot be read is underlined and the rest is taken. */
 export function QuickLineField({ part }: { part: Part }) {
-  const { document, shop, edit, pending } = useJob();
+  const { document, edit } = useJob();
+  const { shop } = useShop();
+  const { pending } = useForm();
   const key = `${part.id}.line`;
   const [text, setText] = useState(pending.get(key) ?? "");
   const [line, setLine] = useState<QuickLine | null>(null);
@@ -96,7 +100,7 @@ export function QuickLineField({ part }: { part: Part }) {
   }
 
   return (
-    <div>
+    <div data-path="quick-line">
       <label htmlFor="quick-line" className="lab mb-1 block">
         Write the stack, {part.substrate === "waxed mould" ? "mould side" : "surface"} first
       </label>

@@ -1,8 +1,9 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type PotResult, type Run, taken } from "../api/client";
-import { clock, degrees, fixed } from "../format";
+import { fixed } from "../format";
 import { newTap, useJob } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 
 type Kind = "poured" | "used by" | "gelled at" | "dumped";
@@ -13,19 +14,10 @@ const kinds: readonly (readonly [Kind, string])[] = [
   ["dumped", "Dumped"],
 ];
 
-/** A typed time of day as a moment: today's, or now where none is typed. */
-function moment(time: string): string {
-  const at = new Date();
-  if (time) {
-    const [hours = 0, min = 0] = time.split(":").map(Number);
-    at.setHours(hours, min, 0, 0);
-  }
-  return at.toISOString();
-}
-
 /** What this pot did, written down with one press; the time is now unless another is typed. */
 export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planned: PotResult }) {
   const { job } = useJob();
+  const { units, clock } = useShop();
   const queries = useQueryClient();
   const [time, setTime] = useState("");
   const [note, setNote] = useState("");
@@ -36,7 +28,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const twoPart = planned.ticket?.pours[1]?.what !== "Catalyst" && planned.ticket?.by === "weight";
   const grams = (text: string) => (text.trim() ? Number(text.replace(",", ".")) : null);
   const tap = useMutation({
-    mutationFn: ({ kind, happened_at }: { kind: Kind; happened_at: string }) =>
+    mutationFn: (kind: Kind) =>
       taken(
         client.POST("/api/runs/{run_id}/events", {
           params: { path: { run_id: run.id } },
@@ -44,7 +36,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             tap_id: newTap(),
             pot,
             kind,
-            happened_at,
+            happened_at: new Date().toISOString(),
+            clock: time || null,
             note,
             part_a_g: kind === "poured" ? grams(a) : null,
             part_b_g: kind === "poured" ? grams(b) : null,
@@ -64,8 +57,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
     <div className="border-t border-rule pt-3">
       <h2 className="text-[17px] font-semibold">Write down pot {pot}</h2>
       <p className="lab">
-        Run of {clock(run.started_at)}, {degrees(run.room_c)} °C, numbers fixed. Change the job, and the next run takes
-        the change.
+        Run of {clock(run.started_at)}, {units.text("temperature", run.room_c)}, numbers fixed. Change the job, and the
+        next run takes the change.
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
         {kinds.map(([kind, words]) => {
@@ -75,7 +68,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
               key={kind}
               className="min-h-14 text-[17px]"
               disabled={!!event || tap.isPending || (kind !== "poured" && !done.has("poured"))}
-              onClick={() => tap.mutate({ kind, happened_at: moment(time) })}
+              onClick={() => tap.mutate(kind)}
             >
               {words}
               {event ? ` ${clock(event.happened_at)}` : ""}

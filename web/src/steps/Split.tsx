@@ -1,10 +1,11 @@
 import type { ReactNode } from "react";
+import { Worked } from "../ui/Worked";
 
 /** A step's two sides: the picture on the floor, and the sheet one writes on. */
-export function Split({ picture, sheet }: { picture: ReactNode; sheet: ReactNode }) {
+export function Split({ picture, sheet, path }: { picture: ReactNode; sheet: ReactNode; path?: string }) {
   return (
     <main className="grid min-h-[calc(100dvh-114px)] lg:grid-cols-[1.36fr_1fr]">
-      <section aria-label="Picture" className="min-w-0 px-4 py-4">
+      <section aria-label="Picture" data-path={path} className="min-w-0 px-4 py-4">
         {picture}
       </section>
       <section
@@ -17,10 +18,12 @@ export function Split({ picture, sheet }: { picture: ReactNode; sheet: ReactNode
   );
 }
 
-export function Title({ words, under }: { words: string; under?: ReactNode }) {
+export function Title({ words, under, about }: { words: string; under?: ReactNode; about?: string }) {
   return (
     <div className="mb-3">
-      <h1 className="text-[22px] font-semibold leading-tight">{words}</h1>
+      <h1 className="text-[22px] font-semibold leading-tight">
+        <Worked about={about}>{words}</Worked>
+      </h1>
       {under && <div className="mt-0.5 text-[14px] text-ink-soft">{under}</div>}
     </div>
   );

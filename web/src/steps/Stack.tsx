@@ -2,12 +2,15 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Part, PartResult, Plan } from "../api/client";
 import { Section } from "../drawing/Section";
-import { area, fixed, mass, massText, percent } from "../format";
-import { newId, useFault, useJob, withPart } from "../job/context";
+import { fixed, percent } from "../format";
+import { newId, useJob, withPart } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { StepCautions } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { useFault } from "../ui/form";
+import { Worked } from "../ui/Worked";
 import { usePart } from "./PartPick";
 import { QuickLineField } from "./QuickLineField";
 import { Split, Title } from "./Split";
@@ -28,6 +31,7 @@ const contentReasons: Record<string, string> = {
 
 export function StackStep() {
   const { plan, document, edit, job } = useJob();
+  const { units } = useShop();
   const { part, index, picker } = usePart();
   const [pointed, point] = useState("");
   const [chosen, choose] = useState("");
@@ -54,7 +58,7 @@ export function StackStep() {
               words={part.name || "Part"}
               under={
                 result
-                  ? `${result.area_working} · ${area(result.total_area_m2)} m² · open mould, ${part.surface} surface`
+                  ? `${result.area_working} · ${units.text("area", result.total_area_m2)} · open mould, ${part.surface} surface`
                   : "not measured yet"
               }
             />
@@ -78,7 +82,7 @@ export function StackStep() {
       sheet={
         <>
           <QuickLineField key={part.id} part={part} />
-          <StepCautions cautions={plan.cautions ?? []} step="stack" />
+          <StepCautions step="stack" />
           {empty && part.plies.length === 0 ? (
             <div className="border-l border-mid pl-3">
               <p>{empty.message}. From the surface outward, weight then kind:</p>
@@ -116,22 +120,34 @@ export function StackStep() {
 }
 
 function Totals({ result }: { result: PartResult }) {
-  const perPart = mass(result.fibre_g + result.resin_in_plies_g);
+  const { units } = useShop();
+  const size = 38;
   return (
     <div className="mt-3 grid grid-cols-2 gap-4 border-t border-rule pt-3 sm:grid-cols-4">
-      <Figure name="Thickness" number={fixed(result.thickness_mm, 2)} unit="mm" size={38} />
-      <Figure name="Laminate" number={fixed(result.laminate_gsm / 1000, 2)} unit="kg/m²" size={38} />
+      <Figure
+        name="Thickness"
+        {...units.show("thickness", result.thickness_mm)}
+        size={size}
+        about={`thickness:${result.id}`}
+      />
+      <Figure
+        name="Laminate"
+        {...units.show("laminate_weight", result.laminate_gsm)}
+        size={size}
+        about={`laminate:${result.id}`}
+      />
       <Figure
         name="Fibre by weight"
         number={result.fibre_weight_fraction == null ? "–" : percent(result.fibre_weight_fraction)}
         unit="%"
-        size={38}
+        size={size}
+        about={result.fibre_weight_fraction == null ? undefined : `fibre_share:${result.id}`}
       />
       <Figure
         name={result.count > 1 ? "Each weighs" : "It weighs"}
-        number={perPart.number}
-        unit={perPart.unit}
-        size={38}
+        {...units.show("mass", result.fibre_g + result.resin_in_plies_g)}
+        size={size}
+        about={`weight:${result.id}`}
       />
     </div>
   );
@@ -155,6 +171,7 @@ function Ledger({
   onChoose: (id: string) => void;
 }) {
   const { edit, plan } = useJob();
+  const { units } = useShop();
   const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
     edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
   const move = (id: string, by: number) =>
@@ -165,6 +182,9 @@ function Ledger({
       if (ply) next.splice(Math.max(0, at + by), 0, ply);
       return next;
     });
+  // One unit down the column, whatever the set: grams, or ounces.
+  const column = units.axis("mass");
+  const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
   const missing = plan.problems?.filter((problem) => problem.path.startsWith(`parts.${index}.plies.`));
   return (
     <div>
@@ -177,14 +197,15 @@ function Ledger({
             </th>
             <th className="font-normal">fibre</th>
             <th className="font-normal">resin : fibre</th>
-            <th className="font-normal">fibre g</th>
-            <th className="font-normal">resin g</th>
+            <th className="font-normal">fibre {column.unit}</th>
+            <th className="font-normal">resin {column.unit}</th>
           </tr>
         </thead>
         <tbody>
           {result.plies.map((ply, at) => (
             <tr
               key={ply.id}
+              data-path={`parts.${index}.plies.${at}`}
               onPointerEnter={() => onPoint(ply.id)}
               onPointerLeave={() => onPoint("")}
               className={`group border-b border-rule-faint ${ply.id === (pointed || chosen) ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
@@ -199,7 +220,9 @@ function Ledger({
                 >
                   {ply.name}
                   {ply.angle ? ` ±${ply.angle}` : ""}
-                  {part.plies[at]?.extra_mm ? <span className="lab"> +{part.plies[at]?.extra_mm} mm</span> : null}
+                  {part.plies[at]?.extra_mm ? (
+                    <span className="lab"> +{units.words("size", part.plies[at]?.extra_mm ?? 0)}</span>
+                  ) : null}
                 </button>
                 {chosen === ply.id && (
                   <span className="flex flex-wrap gap-x-3 text-[13px]">
@@ -229,8 +252,10 @@ function Ledger({
                 {percent(ply.fibre_weight_fraction)} %
               </td>
               <td className="fig">{fixed(ply.resin_to_fibre, 2)} : 1</td>
-              <td className="fig">{fixed(ply.fibre_g * result.count, 0)}</td>
-              <td className="fig text-[16px]">{fixed(ply.resin_g * result.count, 0)}</td>
+              <td className="fig">{grams(ply.fibre_g * result.count)}</td>
+              <td className="fig text-[16px]">
+                <Worked about={`ply_resin:${ply.id}`}>{grams(ply.resin_g * result.count)}</Worked>
+              </td>
             </tr>
           ))}
         </tbody>
@@ -251,25 +276,30 @@ function Ledger({
 
 /** Where the job's resin goes: one bar, each amount a line of its own. */
 export function ResinBar({ resin }: { resin: Plan["resin"] }) {
+  const { units } = useShop();
   if (!resin) return null;
   const lines = [
     ["stays in the fibre", resin.in_plies_g, "bg-mid"],
-    ["first wet-out", resin.first_wet_out_g, "bg-[#a85f06]"],
-    ["fillets", resin.in_joints_g, "bg-[#e0982f]"],
+    ["first wet-out", resin.first_wet_out_g, "bg-resin-dark"],
+    ["fillets", resin.in_joints_g, "bg-resin-light"],
     ["mopped off", resin.mopped_off_g, "bg-fresh"],
     [
       "cup, brush, roller",
       resin.left_in_vessels_g,
-      "bg-[repeating-linear-gradient(-45deg,#c8780f_0_3px,#fbfcfb_3px_6px)]",
+      "bg-[repeating-linear-gradient(-45deg,var(--color-mid)_0_3px,var(--color-sheet)_3px_6px)]",
     ],
-    ["over, in small pots", resin.surplus_g, "bg-[repeating-linear-gradient(45deg,#f2c36b_0_2px,#fbfcfb_2px_6px)]"],
+    [
+      "over, in small pots",
+      resin.surplus_g,
+      "bg-[repeating-linear-gradient(45deg,var(--color-fresh)_0_2px,var(--color-sheet)_2px_6px)]",
+    ],
   ] as const;
   const shown = lines.filter(([, grams]) => grams >= 1);
   return (
     <div>
       <div className="flex items-end justify-between">
         <span className="lab">To mix for this job</span>
-        <Figure number={mass(resin.mixed_g).number} unit={mass(resin.mixed_g).unit} size={34} />
+        <Figure {...units.show("mass", resin.mixed_g)} size={34} about="mixed" />
       </div>
       <div className="mt-1 flex h-6 overflow-hidden border border-ink" aria-hidden="true">
         {shown.map(([name, grams, tint]) => (
@@ -281,13 +311,13 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
           <li key={name} className="flex items-center gap-2">
             <span className={`h-3 w-3 shrink-0 border border-ink ${tint}`} aria-hidden="true" />
             {name}
-            <span className="fig ml-auto">{massText(grams)}</span>
+            <span className="fig ml-auto">{units.text("mass", grams)}</span>
           </li>
         ))}
         <li className="flex items-center gap-2 text-ink-soft">
           <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
           reserve, kept in the tin
-          <span className="fig ml-auto">{massText(resin.reserve_g)}</span>
+          <span className="fig ml-auto">{units.text("mass", resin.reserve_g)}</span>
         </li>
       </ul>
     </div>

@@ -1,14 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useContext, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { type Caution, client, type Plan, type PotResult, type Run, type Ticket, taken } from "../api/client";
 import { Cup } from "../drawing/Cup";
-import { clock, day, fixed, minutes, oneIn } from "../format";
+import { fixed, minutes, oneIn } from "../format";
 import { newTap, useJob, withQuantity } from "../job/context";
+import { JobCaution } from "../job/JobCautions";
 import { useSession } from "../session";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { CautionLine } from "../ui/Cautions";
 import { QuantityField } from "../ui/QuantityField";
+import { ExplainContext, Worked } from "../ui/Worked";
 import { RecordPot } from "./RecordPot";
 
 export function useRuns(jobId: string) {
@@ -30,6 +32,16 @@ export function TicketStep() {
   const pot = pots.find((other) => at >= other.first && at < other.first + other.count);
   const story = live?.stories.find((other) => other.pot === at);
   const poured = story?.events.find((event) => event.kind === "poured");
+  const runId = live?.id;
+  const ofRun = useMemo(
+    () =>
+      runId
+        ? (about: string) =>
+            taken(client.POST("/api/runs/{run_id}/working", { params: { path: { run_id: runId } }, body: { about } }))
+        : null,
+    [runId],
+  );
+  const ofPlan = useContext(ExplainContext);
   if (runs.isLoading) return <main />;
   if (!pot?.ticket)
     return (
@@ -46,17 +58,19 @@ export function TicketStep() {
     );
   return (
     <Gate key={live?.id ?? "plan"} plan={shown} live={live}>
-      <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
-        <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
-          <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
-          <TicketCard ticket={pot.ticket} live={live} />
-        </section>
-        <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
-          <GettingHot cautions={shown.cautions ?? []} />
-          <Clocks ticket={pot.ticket} chance={pot.chance_lost} poured={poured?.happened_at} />
-          {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
-        </aside>
-      </main>
+      <ExplainContext.Provider value={ofRun ?? ofPlan}>
+        <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
+          <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
+            <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
+            <TicketCard pot={pot} ticket={pot.ticket} live={live} />
+          </section>
+          <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
+            <GettingHot cautions={shown.cautions ?? []} />
+            <Clocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
+            {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
+          </aside>
+        </main>
+      </ExplainContext.Provider>
     </Gate>
   );
 }
@@ -95,8 +109,11 @@ function PotHeader({
   );
 }
 
-function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined }) {
-  const { document, edit, shop } = useJob();
+/** The pours, in the unit of the tool in hand whatever the screens are read in: the scale shows no other. */
+function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Ticket; live: Run | undefined }) {
+  const { document, edit } = useJob();
+  const { shop, units } = useShop();
+  const converted = units.unit("mass") !== "g";
   const scale = ticket.by === "weight";
   const decimals = (value: number) => (value % 1 ? 1 : 0);
   return (
@@ -118,7 +135,7 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
               </div>
             </li>
           )}
-          {ticket.pours.map((pour) => {
+          {ticket.pours.map((pour, at) => {
             const bySyringe = pour.unit === "ml" && scale;
             const hero = bySyringe ? pour.amount : (pour.running ?? pour.amount);
             return (
@@ -131,12 +148,14 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
                       : scale
                         ? `pour ${fixed(pour.amount, decimals(pour.amount))} g${pour.tared == null ? "" : `, tared ${fixed(pour.tared, decimals(pour.tared))}`}${pour.note ? `, ${pour.note}` : ""}`
                         : `${fixed(pour.amount, decimals(pour.amount))} ml, ${pour.note}`}
+                    {converted &&
+                      ` (${units.text(pour.unit === "ml" ? "volume" : "mass", pour.amount)}; the tool reads ${pour.unit})`}
                   </div>
                 </div>
                 <div className="text-right">
                   <div className="lab">{bySyringe ? "draw" : scale ? "scale shows" : "up to mark"}</div>
                   <div className="fig text-[clamp(66px,9vw,92px)] leading-[0.92]">
-                    {fixed(hero, decimals(hero))}
+                    <Worked about={`${at ? "second" : "first"}_pour:${pot.id}`}>{fixed(hero, decimals(hero))}</Worked>
                     <span className="ml-1 text-[26px] font-normal text-ink-soft">{pour.unit}</span>
                   </div>
                 </div>
@@ -173,7 +192,6 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
               path="pots.cup_g"
               fieldKey="pots.cup"
               dimension="mass"
-              unit="g"
               value={document.pots.cup_g ?? shop.facts.cup_g}
               typed={document.pots.typed?.cup_g}
               optional
@@ -188,7 +206,8 @@ function TicketCard({ ticket, live }: { ticket: Ticket; live: Run | undefined })
   );
 }
 
-function Clocks({ ticket, chance, poured }: { ticket: Ticket; chance: number; poured: string | undefined }) {
+function Clocks({ pot, ticket, poured }: { pot: PotResult; ticket: Ticket; poured: string | undefined }) {
+  const { clock } = useShop();
   const [chosen, setFrom] = useState<Date | null>(null);
   const from = poured ? new Date(poured) : chosen;
   const at = (min: number) => (from ? clock(new Date(from.getTime() + min * 60_000).toISOString()) : "");
@@ -198,20 +217,21 @@ function Clocks({ ticket, chance, poured }: { ticket: Ticket; chance: number; po
         <div>
           <div className="lab">On the work by</div>
           <div className="fig text-[44px] leading-none">
-            {from ? at(ticket.use_by_min) : minutes(ticket.use_by_min)}
+            <Worked about={`use_by:${pot.id}`}>{from ? at(ticket.use_by_min) : minutes(ticket.use_by_min)}</Worked>
             {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
           </div>
         </div>
         <div>
           <div className="lab">Kicks about</div>
           <div className="fig text-[44px] leading-none text-kick">
-            {from ? at(ticket.life_min) : minutes(ticket.life_min)}
+            <Worked about={`life:${pot.id}`}>{from ? at(ticket.life_min) : minutes(ticket.life_min)}</Worked>
             {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
           </div>
         </div>
       </div>
       <p className="lab mt-1">
-        Counted from the moment the parts touch; {oneIn(chance)} gels before it is used.{" "}
+        Counted from the moment the parts touch; <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked>{" "}
+        gels before it is used.{" "}
         {!poured && (
           <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
             {from ? "in minutes" : "by the clock, from now"}
@@ -240,7 +260,7 @@ function GettingHot({ cautions }: { cautions: Caution[] }) {
         </details>
       )}
       {rest.map((caution) => (
-        <CautionLine key={caution.id} caution={caution} />
+        <JobCaution key={caution.id} caution={caution} />
       ))}
     </div>
   );
@@ -249,45 +269,32 @@ function GettingHot({ cautions }: { cautions: Caution[] }) {
 function TakeToBench() {
   const { job, plan, saving } = useJob();
   const queries = useQueryClient();
-  const [reason, setReason] = useState("");
   const stops = plan.cautions?.filter((caution) => caution.severity === "stop") ?? [];
+  const standing = stops.some((caution) => !caution.override);
   const start = useMutation({
-    mutationFn: () =>
-      taken(
-        client.POST("/api/jobs/{job_id}/runs", {
-          params: { path: { job_id: job.id } },
-          body: { override_reason: reason },
-        }),
-      ),
+    mutationFn: () => taken(client.POST("/api/jobs/{job_id}/runs", { params: { path: { job_id: job.id } } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["runs", job.id] }),
   });
   return (
     <div className="border-t border-rule pt-4">
       {stops.map((stop) => (
         <div key={stop.id + stop.path} className="mb-2">
-          <CautionLine caution={stop} />
+          <JobCaution caution={stop} />
         </div>
       ))}
-      {stops.length > 0 && (
-        <label className="mb-3 block">
-          <span className="lab">To go on all the same, say why; it is kept with the run</span>
-          <input
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            maxLength={300}
-            className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
-          />
-        </label>
-      )}
       <Button
         look="main"
         className="min-h-14 w-full text-[17px]"
-        disabled={saving !== "saved" || start.isPending}
+        disabled={standing || saving !== "saved" || start.isPending}
         onClick={() => start.mutate()}
       >
         Take it to the bench
       </Button>
-      <p className="lab mt-1">Fixes these numbers as a run, so that each pot can be written down.</p>
+      <p className="lab mt-1">
+        {standing
+          ? "The bench opens no pot while a stop stands: mend it, or override it with a reason."
+          : "Fixes these numbers as a run, so that each pot can be written down."}
+      </p>
       {start.isError && (
         <p role="alert" className="mt-1 text-[14px] text-stop">
           {start.error.message}
@@ -301,6 +308,7 @@ function TakeToBench() {
 function Gate({ plan, live, children }: { plan: Plan; live: Run | undefined; children: React.ReactNode }) {
   const { session } = useSession();
   const { job } = useJob();
+  const { day } = useShop();
   const queries = useQueryClient();
   const key = `inch-cradle.goggles.${job.id}.${live?.id ?? "plan"}.${session?.person}`;
   const [said, setSaid] = useState(() => sessionStorage.getItem(key) === "yes");

@@ -1,66 +1,88 @@
-import { Popover } from "radix-ui";
-import { Link } from "react-router";
+import { type FormEvent, useState } from "react";
 import type { Caution } from "../api/client";
+import { useShop } from "../shop";
+import { Button } from "./Button";
 
-const words = { stop: "Stop", care: "Care", note: "Note" } as const;
+export const severityWords = { stop: "Stop", care: "Care", note: "Note" } as const;
 
-export function CautionLine({ caution, open = false }: { caution: Caution; open?: boolean }) {
+export interface Overriding {
+  give: (caution: Caution, reason: string) => void;
+  withdraw: (caution: Caution) => void;
+}
+
+/** One judgement call: a line that opens into why, what to do, and how to go on past it where that may be. */
+export function CautionLine({
+  caution,
+  overriding,
+  open = false,
+}: {
+  caution: Caution;
+  overriding?: Overriding;
+  open?: boolean;
+}) {
+  const { clock, day } = useShop();
+  const given = caution.override;
   return (
-    <details open={open} className={`caution-${caution.severity} px-3 py-2`}>
+    <details open={open} className={`caution-${given ? "note" : caution.severity} px-3 py-2`}>
       <summary className="cursor-pointer list-none leading-snug">
-        <strong className={caution.severity === "stop" ? "text-stop" : ""}>{words[caution.severity]}:</strong>{" "}
+        <strong className={caution.severity === "stop" && !given ? "text-stop" : ""}>
+          {given ? "Overridden" : severityWords[caution.severity]}:
+        </strong>{" "}
         {caution.message}. <span className="link whitespace-nowrap text-[13px]">Why, and what to do</span>
       </summary>
       <p className="mt-2 text-[14px]">{caution.reason}</p>
       <p className="mt-1.5 text-[14px]">{caution.do}</p>
       <p className="lab mt-1.5">Source: {caution.source}</p>
+      {caution.severity === "stop" && overriding && !given && <Reason caution={caution} overriding={overriding} />}
+      {given && (
+        <div className="mt-2 border-t border-rule pt-2 text-[14px]">
+          <p>
+            {given.by ? `${given.by}, ${day(given.at)} ${clock(given.at)}` : "just now"}: “{given.reason}”
+          </p>
+          {overriding && (
+            <Button look="text" onClick={() => overriding.withdraw(caution)}>
+              Let it stop again
+            </Button>
+          )}
+        </div>
+      )}
     </details>
   );
 }
 
-/** The tally: it says what there is, and opens into the list. */
-export function CautionTally({ cautions, jobId }: { cautions: Caution[]; jobId: string }) {
-  const count = (severity: Caution["severity"]) => cautions.filter((caution) => caution.severity === severity).length;
-  const tally = (["stop", "care", "note"] as const).filter((severity) => count(severity));
-  if (!tally.length) return <span className="lab">no cautions</span>;
+/** A reason to go on all the same; it is kept with the job, signed. Some stops take none. */
+function Reason({ caution, overriding }: { caution: Caution; overriding: Overriding }) {
+  const [reason, setReason] = useState("");
+  const [short, setShort] = useState(false);
+  if (!caution.overridable) return <p className="mt-2 text-[14px] font-semibold">This one is never overridden.</p>;
+  function give(event: FormEvent) {
+    event.preventDefault();
+    if (reason.trim().length < 3) return setShort(true);
+    overriding.give(caution, reason.trim());
+  }
   return (
-    <Popover.Root>
-      <Popover.Trigger className="flex min-h-9 items-center gap-2 rounded-(--radius) border border-rule bg-sheet px-2.5 text-[14px] whitespace-nowrap hover:border-ink">
-        {tally.map((severity) => (
-          <span key={severity} className={severity === "stop" ? "font-semibold text-stop" : ""}>
-            <span className="fig">{count(severity)}</span> {words[severity].toLowerCase()}
-          </span>
-        ))}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          className="z-40 max-h-[75dvh] w-[min(560px,94vw)] space-y-2 overflow-auto rounded-(--radius) border border-ink bg-sheet p-3"
-        >
-          {cautions.map((caution) => (
-            <div key={caution.id + caution.path + caution.message}>
-              <CautionLine caution={caution} />
-              <Link to={`/jobs/${jobId}/${caution.step}`} className="lab link ml-3">
-                go to {caution.step}
-              </Link>
-            </div>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-/** The cautions that belong to a step, most severe first. */
-export function StepCautions({ cautions, step }: { cautions: Caution[]; step: Caution["step"] }) {
-  const mine = cautions.filter((caution) => caution.step === step);
-  if (!mine.length) return null;
-  return (
-    <div className="space-y-2">
-      {mine.map((caution) => (
-        <CautionLine key={caution.id + caution.path + caution.message} caution={caution} />
-      ))}
-    </div>
+    <form onSubmit={give} className="mt-2 border-t border-rule pt-2">
+      <label className="block">
+        <span className="lab">To go on all the same, say why. It stays with the job under your name.</span>
+        <input
+          value={reason}
+          maxLength={300}
+          aria-invalid={short || undefined}
+          onChange={(event) => {
+            setReason(event.target.value);
+            setShort(false);
+          }}
+          className={`mt-1 min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 ${short ? "border-stop" : "border-rule"}`}
+        />
+      </label>
+      {short && (
+        <p role="alert" className="text-[13px] text-stop">
+          say why, in a few words
+        </p>
+      )}
+      <Button type="submit" className="mt-1.5">
+        Override this stop
+      </Button>
+    </form>
   );
 }

@@ -7,12 +7,14 @@ export function Choice<T extends string>({
   options,
   onChange,
   hideLabel = false,
+  small = false,
 }: {
   label: string;
   value: T;
   options: readonly (readonly [T, string])[];
   onChange: (value: T) => void;
   hideLabel?: boolean;
+  small?: boolean;
 }) {
   return (
     <div>
@@ -28,7 +30,7 @@ export function Choice<T extends string>({
           <ToggleGroup.Item
             key={option}
             value={option}
-            className="min-h-9 px-3 text-[14px] hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet"
+            className={`hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet ${small ? "min-h-8 px-2 text-[13px] whitespace-nowrap" : "min-h-9 px-3 text-[14px]"}`}
           >
             {words}
           </ToggleGroup.Item>

@@ -8,6 +8,7 @@ export function Pick({
   onChange,
   placeholder,
   fault,
+  path,
 }: {
   label: string;
   value: string;
@@ -15,9 +16,10 @@ export function Pick({
   onChange: (value: string) => void;
   placeholder: string;
   fault?: string;
+  path?: string;
 }) {
   return (
-    <div>
+    <div data-path={path}>
       <div className="lab mb-1">{label}</div>
       <Select.Root value={value} onValueChange={onChange}>
         <Select.Trigger

@@ -1,7 +1,8 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { client, type Dimension, Refused, taken } from "../api/client";
 import { plain } from "../format";
-import { useFault, useJob } from "../job/context";
+import { useShop } from "../shop";
+import { useFault, useForm } from "./form";
 
 interface Props {
   label: string;
@@ -10,7 +11,8 @@ interface Props {
   /** A key that stays with the thing, not its place. */
   fieldKey: string;
   dimension: Dimension;
-  unit: string;
+  /** The unit of `value`, where it is not the core's own for this dimension. */
+  unit?: string;
   value: number | null | undefined;
   typed?: string;
   placeholder?: string;
@@ -22,10 +24,12 @@ interface Props {
 /** A field that takes a quantity in any unit and shows what it understood. Words it cannot take stay as typed. */
 export function QuantityField(props: Props) {
   const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, onCommit } = props;
-  const { shop, pending } = useJob();
+  const { shop, units } = useShop();
+  const { pending } = useForm();
   const fault = useFault(path);
   const id = useId();
-  const shown = typed ?? (value == null ? "" : `${plain(value)} ${unit}`);
+  const printed = value == null ? "" : unit ? `${plain(value)} ${unit}` : units.fieldText(dimension, value);
+  const shown = (units.asTyped || value == null ? typed : undefined) ?? printed;
   const [text, setText] = useState(pending.get(fieldKey) ?? shown);
   const [understood, setUnderstood] = useState("");
   const [error, setError] = useState("");
@@ -47,7 +51,7 @@ export function QuantityField(props: Props) {
       const reading = await taken(
         client.POST("/api/shops/{shop_id}/quantities", {
           params: { path: { shop_id: shop.id } },
-          body: { text: words, dimension, default_unit: unit },
+          body: { text: words, dimension, default_unit: unit ?? units.fieldUnit(dimension), unit: unit ?? null },
         }),
       );
       if (mine !== asked.current) return undefined;
@@ -85,8 +89,9 @@ export function QuantityField(props: Props) {
   const message = error || (fault?.refused || stands ? fault.message : "");
   const waiting = !message && fault && !text.trim() ? fault.message : "";
   const tone = message ? "border-stop" : waiting && !optional ? "border-mid" : "border-rule";
+  const note = message || waiting || (understood.includes("=") ? understood : "");
   return (
-    <div className="min-w-0">
+    <div className="min-w-0" data-path={path}>
       <label htmlFor={id} className="lab mb-1 block">
         {label}
       </label>
@@ -119,7 +124,7 @@ export function QuantityField(props: Props) {
         aria-live="polite"
         className={`mt-0.5 min-h-[18px] text-[12.75px] leading-[18px] ${message ? "text-stop" : waiting ? "text-resin-ink" : "text-cool"}`}
       >
-        {message || waiting || (understood.includes("=") ? understood : "")}
+        {note}
       </p>
     </div>
   );

@@ -1,5 +1,5 @@
 import { useEffect, useId, useState } from "react";
-import { useFault } from "../job/context";
+import { useFault } from "./form";
 
 /** Plain words, kept when the field is left. */
 export function TextField({
@@ -10,6 +10,7 @@ export function TextField({
   placeholder,
   hideLabel = false,
   className = "",
+  list,
 }: {
   label: string;
   path: string;
@@ -18,13 +19,15 @@ export function TextField({
   placeholder?: string;
   hideLabel?: boolean;
   className?: string;
+  /** The id of a datalist with words to choose from. */
+  list?: string;
 }) {
   const id = useId();
   const fault = useFault(path);
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   return (
-    <div className="min-w-0">
+    <div className="min-w-0" data-path={path}>
       <label htmlFor={id} className={hideLabel ? "sr-only" : "lab mb-1 block"}>
         {label}
       </label>
@@ -33,6 +36,7 @@ export function TextField({
         value={text}
         placeholder={placeholder}
         autoComplete="off"
+        list={list}
         aria-invalid={fault ? true : undefined}
         onChange={(event) => setText(event.target.value)}
         onBlur={() => text !== value && onCommit(text)}

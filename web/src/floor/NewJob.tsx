@@ -1,0 +1,117 @@
+import { useMutation } from "@tanstack/react-query";
+import { type FormEvent, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, type JobSpec, type JobStrip, Refused, taken } from "../api/client";
+import { Button } from "../ui/Button";
+import { Pick } from "../ui/Pick";
+
+const NOTHING = "nothing";
+
+/** A new job: from nothing, from a copy of another, or from a file. */
+export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
+  const [name, setName] = useState("");
+  const [from, setFrom] = useState(NOTHING);
+  const go = useNavigate();
+  const start = useMutation({
+    mutationFn: (title: string) =>
+      from === NOTHING
+        ? taken(
+            client.POST("/api/shops/{shop_id}/jobs", {
+              params: { path: { shop_id: shopId } },
+              body: { name: title } as JobSpec,
+            }),
+          )
+        : taken(client.POST("/api/jobs/{job_id}/copy", { params: { path: { job_id: from } }, body: { name: title } })),
+    onSuccess: (job) => go(`/jobs/${job.id}/measure`),
+  });
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    start.mutate(name.trim());
+  }
+  return (
+    <section aria-label="A new job">
+      <form onSubmit={submit}>
+        <div className="grid items-end gap-2.5 sm:grid-cols-2">
+          <div>
+            <label htmlFor="new-job" className="lab mb-1 block">
+              New job
+            </label>
+            <input
+              id="new-job"
+              value={name}
+              maxLength={120}
+              placeholder="its name"
+              onChange={(event) => setName(event.target.value)}
+              className="min-h-10 w-full rounded-(--radius) border border-rule bg-sheet px-3 hover:border-ink"
+            />
+          </div>
+          <Pick
+            label="Begin from"
+            value={from}
+            placeholder="nothing"
+            options={[[NOTHING, "nothing"], ...jobs.map((job) => [job.id, `a copy of ${job.name}`] as const)]}
+            onChange={setFrom}
+          />
+        </div>
+        <div className="mt-2.5 flex gap-2.5">
+          <Button look="main" type="submit">
+            Start
+          </Button>
+          <FromFile shopId={shopId} />
+        </div>
+        {start.isError && (
+          <p role="alert" className="mt-1 text-[13px] text-stop">
+            the name {start.error.message}
+          </p>
+        )}
+      </form>
+    </section>
+  );
+}
+
+function FromFile({ shopId }: { shopId: string }) {
+  const go = useNavigate();
+  const picker = useRef<HTMLInputElement>(null);
+  const load = useMutation({
+    mutationFn: async (file: File) =>
+      taken(
+        client.POST("/api/shops/{shop_id}/jobs/from-file", {
+          params: { path: { shop_id: shopId } },
+          body: (await file.arrayBuffer()) as never,
+          bodySerializer: (bytes: unknown) => bytes as ArrayBuffer,
+          headers: { "Content-Type": "application/json" },
+        }),
+      ),
+    onSuccess: (job) => go(`/jobs/${job.id}/measure`),
+  });
+  return (
+    <div>
+      <input
+        ref={picker}
+        type="file"
+        accept=".json,application/json"
+        aria-label="A job file"
+        tabIndex={-1}
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) load.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      <Button className="min-h-11" onClick={() => picker.current?.click()}>
+        From a file
+      </Button>
+      {load.error instanceof Refused && (
+        <div role="alert" className="mt-1 max-w-[340px] text-[13px] text-stop">
+          {load.error.faults.slice(0, 4).map((fault) => (
+            <p key={fault.path + fault.message}>
+              {fault.path || "the file"} {fault.message}
+            </p>
+          ))}
+          {load.error.faults.length > 4 && <p>and {load.error.faults.length - 4} more faults</p>}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+import { Link, useNavigate } from "react-router";
+import { useKeys } from "../keys";
+import { PersonMenu, unitSets } from "../PersonMenu";
+import { useSession } from "../session";
+import { Choice } from "../ui/Choice";
+import { Sign } from "../ui/Sign";
+
+/** The head of every place that is not a job: the shop, its units, the person. */
+export function PlainHeader() {
+  const { session, shopId, chooseShop, preferences, prefer } = useSession();
+  const go = useNavigate();
+  const { list, panel } = useKeys([
+    { keys: "g 0", words: "the floor", act: () => void go("/") },
+    { keys: "p", words: "print", act: () => window.print() },
+  ]);
+  const shop = session?.shops.find((other) => other.id === shopId);
+  return (
+    <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-sheet px-4 py-1.5">
+      <Link to="/" className="flex items-center gap-3 hover:underline" title="The floor">
+        <Sign />
+        <span>
+          <span className="lab block leading-tight">Inch Cradle</span>
+          <span className="block font-semibold leading-tight">{shop?.name ?? "no shop"}</span>
+        </span>
+      </Link>
+      <div className="ml-auto flex flex-wrap items-center gap-3">
+        {session && session.shops.length > 1 && (
+          <Choice
+            label="Shop"
+            hideLabel
+            small
+            value={shopId}
+            options={session.shops.map((other) => [other.id, other.name] as const)}
+            onChange={chooseShop}
+          />
+        )}
+        <div className="max-sm:hidden">
+          <Choice
+            label="Units"
+            hideLabel
+            small
+            value={preferences.units}
+            options={unitSets}
+            onChange={(units) => prefer({ units })}
+          />
+        </div>
+        <PersonMenu onKeys={list} />
+      </div>
+      {panel}
+    </header>
+  );
+}

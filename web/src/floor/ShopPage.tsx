@@ -1,0 +1,181 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useId } from "react";
+import { client, type Settings, taken } from "../api/client";
+import { useSession } from "../session";
+import { ShopProvider, useShop } from "../shop";
+import { Choice } from "../ui/Choice";
+import { FormContext } from "../ui/form";
+import { NumberField } from "../ui/NumberField";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { useLocalForm } from "../ui/useLocalForm";
+import { PlainHeader } from "./PlainHeader";
+
+/** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
+export function ShopPage() {
+  const { shopId } = useSession();
+  return (
+    <>
+      <PlainHeader />
+      <ShopProvider key={shopId} shopId={shopId}>
+        <SettingsForm />
+      </ShopProvider>
+    </>
+  );
+}
+
+function useSettings() {
+  const { shop } = useShop();
+  const queries = useQueryClient();
+  const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
+  const { conditions: _conditions, day: _day, units: _units, largest_pot_g: _largest, ...facts } = shop.facts;
+  const now = { name: shop.name, time_zone: shop.time_zone, currency: shop.currency, ...facts } as Settings;
+  const set = (change: Partial<Settings>) =>
+    attempt(async () => {
+      const next = await taken(
+        client.PUT("/api/shops/{shop_id}/settings", {
+          params: { path: { shop_id: shop.id } },
+          body: { ...now, ...change },
+        }),
+      );
+      queries.setQueryData(["shop", shop.id], next);
+      if (change.name) await queries.invalidateQueries({ queryKey: ["session"] });
+    });
+  return { now, set, form, faults };
+}
+
+function SettingsForm() {
+  const { now, set, form, faults } = useSettings();
+  const zones = useId();
+  return (
+    <FormContext.Provider value={form}>
+      <main className="mx-auto max-w-[860px] px-4 py-6">
+        <h1 className="text-[26px] font-semibold">{now.name}</h1>
+        <p className="lab">Each field keeps itself. Units on your own screen are yours: change them above.</p>
+        {faults.some((fault) => fault.path === "") && (
+          <p role="alert" className="mt-2 text-stop">
+            {faults[0]?.message}
+          </p>
+        )}
+        <Group title="The shop">
+          <TextField label="Name" path="name" value={now.name} onCommit={(name) => void set({ name })} />
+          <div>
+            <TextField
+              label="Time zone"
+              path="time_zone"
+              value={now.time_zone}
+              list={zones}
+              onCommit={(time_zone) => void set({ time_zone })}
+            />
+            <datalist id={zones}>
+              {Intl.supportedValuesOf("timeZone").map((zone) => (
+                <option key={zone} value={zone} />
+              ))}
+            </datalist>
+          </div>
+          <TextField
+            label="Currency, its three letters"
+            path="currency"
+            value={now.currency}
+            onCommit={(currency) => void set({ currency: currency.toUpperCase() })}
+          />
+        </Group>
+        <Group title="How it reads what is typed">
+          <Choice
+            label="A fabric's bare number is"
+            value={now.fabric_unit}
+            options={[
+              ["g/m²", "g/m²"],
+              ["oz", "ounces"],
+            ]}
+            onChange={(fabric_unit) => void set({ fabric_unit })}
+          />
+          <Choice
+            label="A fluid ounce is"
+            value={now.fluid_ounce}
+            options={[
+              ["us", "US, 29.6 ml"],
+              ["imperial", "imperial, 28.4 ml"],
+            ]}
+            onChange={(fluid_ounce) => void set({ fluid_ounce })}
+          />
+          <Choice
+            label="1,250 is"
+            value={now.thousands_comma ? "thousands" : "decimal"}
+            options={[
+              ["decimal", "one and a quarter"],
+              ["thousands", "over a thousand"],
+            ]}
+            onChange={(comma) => void set({ thousands_comma: comma === "thousands" })}
+          />
+        </Group>
+        <Group title="At the bench">
+          <NumberField
+            label="The scale reads to, g"
+            path="scale_step_g"
+            value={now.scale_step_g}
+            step={0.1}
+            onCommit={(value) => value != null && void set({ scale_step_g: value })}
+          />
+          <NumberField
+            label="Cups are marked every, ml"
+            path="cup_step_ml"
+            value={now.cup_step_ml}
+            step={0.5}
+            onCommit={(value) => value != null && void set({ cup_step_ml: value })}
+          />
+          <NumberField
+            label="The syringe is marked every, ml"
+            path="syringe_step_ml"
+            value={now.syringe_step_ml}
+            step={0.1}
+            onCommit={(value) => value != null && void set({ syringe_step_ml: value })}
+          />
+          <Choice
+            label="Catalyst is measured by"
+            value={now.dose_tool}
+            options={[
+              ["syringe", "syringe"],
+              ["scale", "scale"],
+            ]}
+            onChange={(dose_tool) => void set({ dose_tool })}
+          />
+          <QuantityField
+            label="The usual cup weighs"
+            path="cup_g"
+            fieldKey="settings.cup"
+            dimension="mass"
+            value={now.cup_g}
+            onCommit={(value) => value != null && void set({ cup_g: value })}
+          />
+          <QuantityField
+            label="and holds"
+            path="cup_ml"
+            fieldKey="settings.cup-holds"
+            dimension="volume"
+            value={now.cup_ml}
+            onCommit={(value) => value != null && void set({ cup_ml: value })}
+          />
+          <Choice
+            label="Pots for"
+            value={now.learner ? "learner" : "practised"}
+            options={[
+              ["practised", "practised hands"],
+              ["learner", "a learner, smaller"],
+            ]}
+            onChange={(who) => void set({ learner: who === "learner" })}
+          />
+        </Group>
+      </main>
+    </FormContext.Provider>
+  );
+}
+
+function Group({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section className="mt-6 border-t border-rule pt-4">
+      <h2 className="mb-3 text-[19px] font-semibold">{title}</h2>
+      <div className="grid items-start gap-x-5 gap-y-3 sm:grid-cols-2 md:grid-cols-3">{children}</div>
+    </section>
+  );
+}

@@ -1,0 +1,146 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Conditions, client, type Shop, taken } from "../api/client";
+import { DewFigure } from "../day/DewFigure";
+import { Readings } from "../day/Readings";
+import { DayCurve } from "../drawing/DayCurve";
+import { useShop } from "../shop";
+import { Button } from "../ui/Button";
+import { Figure } from "../ui/Figure";
+import { FormContext } from "../ui/form";
+import { QuantityField } from "../ui/QuantityField";
+import { useLocalForm } from "../ui/useLocalForm";
+
+const REFRESH_MS = 60_000;
+
+/** The room today: what was read, what is expected, and the hours in which the shop's resins may be laid. */
+export function Today() {
+  const { shop, units, clock, day: dateOf } = useShop();
+  const [typing, setTyping] = useState(false);
+  const day = useQuery({
+    queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/day", { params: { path: { shop_id: shop.id } } })),
+    refetchInterval: REFRESH_MS,
+    placeholderData: (before) => before,
+  });
+  const now = shop.facts.conditions;
+  const temperature = (celsius: number | null | undefined) =>
+    celsius == null ? "–" : units.number("temperature", celsius);
+  const unit = units.unit("temperature");
+  return (
+    <section aria-labelledby="today" className="min-w-0">
+      <div className="flex flex-wrap items-end gap-x-7 gap-y-2">
+        <h2 id="today" className="sr-only">
+          Today
+        </h2>
+        <Figure name="Room" number={temperature(now?.room_c)} unit={unit} size={34} />
+        <Figure name="Surface" number={temperature(now?.surface_c)} unit={unit} size={34} />
+        <Figure
+          name="Humidity"
+          number={now?.humidity_pct == null ? "–" : now.humidity_pct.toFixed(0)}
+          unit="%"
+          size={34}
+        />
+        <DewFigure dew={day.data?.dew} size={34} />
+        <div className="ml-auto text-right">
+          <div className="lab">
+            typed {dateOf(shop.conditions_read_at)} {clock(shop.conditions_read_at)}
+          </div>
+          <Button aria-expanded={typing} onClick={() => setTyping(!typing)}>
+            {typing ? "Done" : "New reading"}
+          </Button>
+        </div>
+      </div>
+      {typing && <TypeDay />}
+      {day.isError && <p className="text-stop">{day.error.message}</p>}
+      <div className="mt-3 min-h-[280px]">
+        {day.data && <DayCurve day={day.data} />}
+        {day.data && !day.data.expected && (
+          <p className="lab">
+            The room stays as read until you say what you expect of it: press New reading and type the coldest and the
+            warmest, such as 12 °C and 21 °C.
+          </p>
+        )}
+        {day.data?.expected && !typing && (
+          <p className="lab">
+            Expected {units.number("temperature", day.data.expected.coldest_c)} to{" "}
+            {units.text("temperature", day.data.expected.warmest_c)}, over the day as outdoor air goes (memory), bent to
+            today's readings ×. Good hours: a hardener in its band, dew margin{" "}
+            {units.words("temperature_difference", 3)} or more, over the resin's minimum.
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+function TypeDay() {
+  const { shop } = useShop();
+  const queries = useQueryClient();
+  const reading = useLocalForm(`${shop.id}.reading`);
+  const path = { params: { path: { shop_id: shop.id } } };
+  const take = (next: Shop) => {
+    queries.setQueryData(["shop", shop.id], next);
+    return queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
+  };
+  const read = (body: Conditions) =>
+    reading.attempt(async () => take(await taken(client.PUT("/api/shops/{shop_id}/conditions", { ...path, body }))));
+  return (
+    <div className="mt-3 flex flex-wrap items-start gap-x-6 gap-y-2 border-t border-rule pt-2">
+      <FormContext.Provider value={reading.form}>
+        <Readings
+          conditions={shop.facts.conditions ?? { room_c: 20 }}
+          fieldKey="day"
+          onSet={(next) => void read(next)}
+        />
+      </FormContext.Provider>
+      <Expected take={take} />
+    </div>
+  );
+}
+
+/** The coldest and the warmest expected of today; both are needed before there is a curve. */
+function Expected({ take }: { take: (next: Shop) => Promise<void> }) {
+  const { shop } = useShop();
+  const expected = useLocalForm(`${shop.id}.expected`);
+  const [half, setHalf] = useState<{ coldest_c?: number; warmest_c?: number }>(shop.facts.day ?? {});
+  function set(change: { coldest_c?: number; warmest_c?: number }) {
+    const next = { ...half, ...change };
+    setHalf(next);
+    const { coldest_c, warmest_c } = next;
+    if (coldest_c === undefined || warmest_c === undefined) return;
+    const path = { params: { path: { shop_id: shop.id } } };
+    void expected.attempt(async () =>
+      take(await taken(client.PUT("/api/shops/{shop_id}/expected", { ...path, body: { coldest_c, warmest_c } }))),
+    );
+  }
+  return (
+    <FormContext.Provider value={expected.form}>
+      <div className="grid grid-cols-2 gap-3 sm:w-[250px]">
+        <QuantityField
+          label="Coldest expected"
+          path="coldest_c"
+          fieldKey="day.coldest"
+          dimension="temperature"
+          value={half.coldest_c}
+          placeholder="12 °C"
+          onCommit={(value) => value != null && set({ coldest_c: value })}
+        />
+        <QuantityField
+          label="Warmest expected"
+          path="warmest_c"
+          fieldKey="day.warmest"
+          dimension="temperature"
+          value={half.warmest_c}
+          placeholder="21 °C"
+          onCommit={(value) => value != null && set({ warmest_c: value })}
+        />
+        {expected.loose.map((message) => (
+          <p key={message} role="alert" className="col-span-2 text-[13px] text-stop">
+            {message}
+          </p>
+        ))}
+      </div>
+    </FormContext.Provider>
+  );
+}

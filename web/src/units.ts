@@ -1,0 +1,70 @@
+import type { Dimension, ScaleTables } from "./api/client";
+import { fixed, type Printed, plain } from "./format";
+
+type UnitSet = ScaleTables["metric"];
+export type Quantity = keyof UnitSet["quantities"];
+type Rung = NonNullable<UnitSet["quantities"][Quantity]>[number];
+
+/** Prints quantities in the unit set that was chosen, with the factors and digits that the server sends. */
+export class Units {
+  private readonly set: UnitSet;
+
+  constructor(
+    tables: ScaleTables,
+    us: boolean,
+    /** Fields show the words a quantity was typed in. */
+    readonly asTyped: boolean,
+  ) {
+    this.set = us ? tables.us : tables.metric;
+  }
+
+  private rung(quantity: Quantity, value: number): Rung {
+    const rungs = this.set.quantities[quantity] ?? [];
+    return rungs.findLast((rung) => Math.abs(value) >= rung.from_value) ?? (rungs[0] as Rung);
+  }
+
+  show(quantity: Quantity, value: number): Printed {
+    const rung = this.rung(quantity, value);
+    return { number: fixed(value * rung.factor + rung.offset, rung.digits), unit: rung.unit };
+  }
+
+  text(quantity: Quantity, value: number): string {
+    const { number, unit } = this.show(quantity, value);
+    return `${number} ${unit}`;
+  }
+
+  /** As in a sentence: without the digits that say nothing. */
+  words(quantity: Quantity, value: number): string {
+    const { number, unit } = this.show(quantity, value);
+    return `${number.includes(".") ? number.replace(/\.?0+$/, "") : number} ${unit}`;
+  }
+
+  number(quantity: Quantity, value: number): string {
+    return this.show(quantity, value).number;
+  }
+
+  unit(quantity: Quantity, value = 0): string {
+    return this.rung(quantity, value).unit;
+  }
+
+  /** A quantity's axis in a drawing: the unit shown, and the way there and back. */
+  axis(quantity: Quantity) {
+    const rung = this.rung(quantity, 0);
+    return {
+      unit: rung.unit,
+      digits: rung.digits,
+      shown: (value: number) => value * rung.factor + rung.offset,
+      value: (shown: number) => (shown - rung.offset) / rung.factor,
+    };
+  }
+
+  fieldUnit(dimension: Dimension): string {
+    return this.set.fields[dimension]?.unit ?? "";
+  }
+
+  /** What stands in a field for a value in the core's unit. */
+  fieldText(dimension: Dimension, value: number): string {
+    const field = this.set.fields[dimension];
+    return field ? `${plain(value * field.factor + field.offset)} ${field.unit}` : plain(value);
+  }
+}
