@@ -45,7 +45,7 @@ def main() -> None:
             page.get_by_label("Name").fill(PERSON)
             page.get_by_label("Password").fill(PASSWORD)
             page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("link").filter(has_text="Estuary skiff").click()
+            page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text="Estuary skiff").click()
             page.get_by_role("navigation", name="Steps").get_by_role("link", name="Measure").click()
             page.get_by_label("Width", exact=True).first.wait_for()
             times = []

@@ -428,6 +428,35 @@ def _to_have(bench: _Bench, _: str):
     return "Have at hand", "m × (1 + r)", givens, use.to_have_g, "g", "A tenth more than is mixed."
 
 
+def _part_a(bench: _Bench, _: str):
+    use = bench.plan.resin
+    return "A in the pots", "m ÷ (1 + r)", _mixed_and_ratio(bench), use.part_a_g, "g", "The ratio by weight."
+
+
+def _part_b(bench: _Bench, _: str):
+    use = bench.plan.resin
+    return "B in the pots", "m × r ÷ (1 + r)", _mixed_and_ratio(bench), use.part_b_g, "g", "The ratio by weight."
+
+
+def _mixed_and_ratio(bench: _Bench) -> list[tuple]:
+    ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
+    return [
+        ("m", "to mix", bench.plan.resin.mixed_g, "g", WORKED_OUT, "mixed"),
+        ("r", "B for one of A, by weight", ratio.b_per_a, "", WORKED_OUT if ratio.derived else "data sheet"),
+    ]
+
+
+def _catalyst(bench: _Bench, _: str):
+    use, catalyst = bench.plan.resin, bench.resin.catalyst
+    source = str(catalyst.sources["density_g_per_cm3"])
+    givens = [
+        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
+        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+        ("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source),
+    ]
+    return "Catalyst", "m × p ÷ 100 ÷ d", givens, use.catalyst_ml, "ml", "By weight of resin, measured by volume."
+
+
 def _cost(bench: _Bench, _: str):
     rows = [(line.name, line.cost) for line in bench.plan.cost.lines]
     rule = (
@@ -455,5 +484,8 @@ _WORKINGS: dict[str, Callable[[_Bench, str], tuple]] = {
     "second_pour": lambda bench, pot_id: _pour(bench, pot_id, 1),
     "mixed": _mixed,
     "to_have": _to_have,
+    "part_a": _part_a,
+    "part_b": _part_b,
+    "catalyst": _catalyst,
     "cost": _cost,
 }

@@ -38,7 +38,7 @@ def main() -> None:
             page.get_by_label("Name").fill(PERSON)
             page.get_by_label("Password").fill(PASSWORD)
             page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("heading", name="On the floor").wait_for()
+            page.get_by_role("heading", name="Jobs").wait_for()
             page.goto(f"{server.address}/people")
             settled(page)
             page.set_viewport_size({"width": WIDE[0], "height": WIDE[1]})
@@ -47,9 +47,9 @@ def main() -> None:
             for name, job, step, (width, height) in (("floor", "", "", WIDE), *SHOTS):
                 page.set_viewport_size({"width": width, "height": height})
                 page.goto(server.address)
-                expect(page.get_by_text(SKIFF)).to_be_visible()
+                expect(page.get_by_role("list", name="Jobs").get_by_text(SKIFF)).to_be_visible()
                 if job:
-                    page.get_by_role("link").filter(has_text=job).click()
+                    page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
                     page.get_by_role("navigation", name="Steps").get_by_role("link", name=step).click()
                     settled(page)
                     goggles = page.get_by_role("button", name="Goggles are on")

@@ -86,7 +86,9 @@ class DeskTest(unittest.TestCase):
 
     def setUp(self):
         width, height = self.size
-        context = self.browser.new_context(viewport={"width": width, "height": height})
+        context = self.browser.new_context(
+            viewport={"width": width, "height": height}, color_scheme="light", timezone_id="Europe/London"
+        )
         self.addCleanup(context.close)
         self.page: Page = context.new_page()
         self.errors: list[str] = []
@@ -95,10 +97,18 @@ class DeskTest(unittest.TestCase):
         self.page.get_by_label("Name").fill(PERSON)
         self.page.get_by_label("Password").fill(PASSWORD)
         self.page.get_by_role("button", name="Sign in").click()
-        expect(self.page.get_by_role("heading", name="On the floor")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Jobs")).to_be_visible()
 
     def tearDown(self):
         self.assertEqual(self.errors, [])
+
+    def open(self, job: str) -> None:
+        self.page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
+        expect(self.page.get_by_role("navigation", name="Steps")).to_be_visible()
+
+    @property
+    def sheet(self):
+        return self.page.get_by_role("region", name="Sheet")
 
     def step(self, name: str) -> None:
         self.page.get_by_role("navigation", name="Steps").get_by_role("link", name=name).click()

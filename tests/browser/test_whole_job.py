@@ -84,7 +84,7 @@ class WholeJob(DeskTest):
         expect(page.get_by_text("“ran a little”")).to_be_visible()
         expect(page.get_by_role("cell", name=re.compile("on the plan"))).to_be_visible()
         page.goto(self.server.address)
-        expect(page.get_by_role("link").filter(has_text="Tender transom")).to_be_visible()
+        expect(page.get_by_role("list", name="Jobs").get_by_text("Tender transom")).to_be_visible()
 
     def test_catalysed_resin_and_chopped_mat(self):
         page = self.page

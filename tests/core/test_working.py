@@ -72,6 +72,11 @@ class WordsAndNumbers(TestCase):
             self.check("dose", answer.chemistry.dose.catalyst_pct, job, facts)
         self.check("mixed", answer.resin.mixed_g, job, facts)
         self.check("to_have", answer.resin.to_have_g, job, facts)
+        if answer.resin.part_a_g:
+            self.check("part_a", answer.resin.part_a_g, job, facts)
+            self.check("part_b", answer.resin.part_b_g, job, facts)
+        if answer.resin.catalyst_ml:
+            self.check("catalyst", answer.resin.catalyst_ml, job, facts)
         if answer.cost.total is not None:
             self.check("cost", answer.cost.total, job, facts)
 

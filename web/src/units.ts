@@ -65,6 +65,9 @@ export class Units {
   /** What stands in a field for a value in the core's unit. */
   fieldText(dimension: Dimension, value: number): string {
     const field = this.set.fields[dimension];
-    return field ? `${plain(value * field.factor + field.offset)} ${field.unit}` : plain(value);
+    if (!field) return plain(value);
+    // A value brought over from the core's unit has no more than four figures to say.
+    const own = field.factor === 1;
+    return `${own ? plain(value) : String(Number((value * field.factor + field.offset).toPrecision(4)))} ${field.unit}`;
   }
 }

@@ -10,7 +10,7 @@ export function Readings({
 }: {
   conditions: Conditions;
   fieldKey: string;
-  onSet: (next: Conditions) => void;
+  onSet: (change: Partial<Conditions>) => void;
 }) {
   return (
     <div className="grid flex-1 grid-cols-3 gap-3 sm:max-w-[440px]">
@@ -20,7 +20,7 @@ export function Readings({
         fieldKey={`${fieldKey}.room`}
         dimension="temperature"
         value={conditions.room_c}
-        onCommit={(value) => value != null && onSet({ ...conditions, room_c: value })}
+        onCommit={(value) => value != null && onSet({ room_c: value })}
       />
       <QuantityField
         label="Surface"
@@ -30,16 +30,14 @@ export function Readings({
         value={conditions.surface_c}
         optional
         placeholder="as the room"
-        onCommit={(value) => onSet({ ...conditions, surface_c: value })}
+        onCommit={(value) => onSet({ surface_c: value })}
       />
       <NumberField
         label="Humidity, %"
         path="humidity_pct"
         value={conditions.humidity_pct}
         placeholder="60"
-        onCommit={(humidity_pct) =>
-          humidity_pct !== (conditions.humidity_pct ?? null) && onSet({ ...conditions, humidity_pct })
-        }
+        onCommit={(humidity_pct) => humidity_pct !== (conditions.humidity_pct ?? null) && onSet({ humidity_pct })}
       />
     </div>
   );

@@ -6,7 +6,6 @@ import { useWidth } from "./useWidth";
 const TOP = 14;
 const CURVE = 168;
 const HOURS = 22;
-const ROW = 48;
 const clockOf = (hour: number) => `${String(Math.floor(hour)).padStart(2, "0")}:${hour % 1 ? "30" : "00"}`;
 
 /** A line through the middles between points, bent at each: no corner where the table behind it has one. */
@@ -27,6 +26,8 @@ export function DayCurve({ day }: { day: Day }) {
   const { units } = useShop();
   const axis = units.axis("temperature");
   const narrow = width < 520;
+  const bar = narrow ? 40 : 23;
+  const ROW = bar + 25;
   const [left, right] = [40, width - (narrow ? 10 : 74)];
   const x = scaleLinear([0, 24], [left, right]);
   const dewC = day.dew?.point_c;
@@ -125,9 +126,15 @@ export function DayCurve({ day }: { day: Day }) {
           <g key={resin.resin_id}>
             <text x={left} y={top + 17} fontSize="13.5" fill="var(--color-ink)">
               <tspan fontWeight="600">{resin.resin_name}</tspan>
-              {!narrow && <tspan fill="var(--color-ink-soft)"> · {resin.words}</tspan>}
+              {narrow ? (
+                <tspan x={left} dy="17" fill="var(--color-ink-soft)">
+                  {resin.words}
+                </tspan>
+              ) : (
+                <tspan fill="var(--color-ink-soft)"> · {resin.words}</tspan>
+              )}
             </text>
-            <rect x={left} y={top + 23} width={right - left} height="20" fill="none" stroke="var(--color-rule)" />
+            <rect x={left} y={top + bar} width={right - left} height="20" fill="none" stroke="var(--color-rule)" />
             {resin.spans.map((span) => {
               const wide = x(span.to_h) - x(span.from_h);
               // Its name stands in what is left of it.
@@ -137,14 +144,20 @@ export function DayCurve({ day }: { day: Day }) {
                 <g key={span.from_h}>
                   <rect
                     x={x(span.from_h)}
-                    y={top + 23}
+                    y={top + bar}
                     width={wide}
                     height="20"
                     fill="var(--color-cool-pale)"
                     stroke="var(--color-cool)"
                   />
                   {room > span.what.length * 6.6 + 10 && (
-                    <text x={from + room / 2} y={top + 38} textAnchor="middle" fontSize="13" fill="var(--color-ink)">
+                    <text
+                      x={from + room / 2}
+                      y={top + bar + 15}
+                      textAnchor="middle"
+                      fontSize="13"
+                      fill="var(--color-ink)"
+                    >
                       {span.what}
                     </text>
                   )}
@@ -152,8 +165,8 @@ export function DayCurve({ day }: { day: Day }) {
                 </g>
               );
             })}
-            <rect x={left} y={top + 23} width={x(day.now_h) - left} height="20" fill="url(#passed)" opacity=".8" />
-            <path d={`M${x(day.now_h)} ${top + 20}v26`} stroke="var(--color-ink)" strokeWidth="1.6" />
+            <rect x={left} y={top + bar} width={x(day.now_h) - left} height="20" fill="url(#passed)" opacity=".8" />
+            <path d={`M${x(day.now_h)} ${top + bar - 3}v26`} stroke="var(--color-ink)" strokeWidth="1.6" />
           </g>
         );
       })}

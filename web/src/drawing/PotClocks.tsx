@@ -1,6 +1,7 @@
 import type { PotResult } from "../api/client";
 import { fixed, minutes } from "../format";
 import { useShop } from "../shop";
+import { Worked } from "../ui/Worked";
 import { useWidth } from "./useWidth";
 
 const TOP = 40;
@@ -24,11 +25,12 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
   const step = [1, 2, 5, 10, 20, 30, 60].find((other) => longest / other <= (narrow ? 5 : 9)) ?? 120;
   const height = TOP + pots.length * ROW + below + 10;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with buttons in it is a group; an image may hold none
     <svg
       ref={box}
       viewBox={`0 0 ${width} ${height}`}
       className="w-full"
-      role="img"
+      role="group"
       aria-label={`${pots.length} kinds of pot against their clocks`}
     >
       <defs>
@@ -59,20 +61,15 @@ export function PotClocks({ pots, contactMin }: { pots: PotResult[]; contactMin:
         const tall = 44;
         return (
           <g key={pot.id}>
-            <text
-              x="0"
-              y={narrow ? y - 14 : y + 27}
-              fontSize={narrow ? 23 : 27}
-              fill="var(--color-ink)"
-              className="fig"
-            >
-              {pot.count > 1 ? `${fixed(pot.count, 0)} × ` : ""}
-              {units.number("mass", pot.mass_g)}
-              <tspan fontSize="15" fill="var(--color-ink-soft)">
-                {" "}
-                {units.unit("mass", pot.mass_g)}
-              </tspan>
-            </text>
+            <foreignObject x="0" y={narrow ? y - 42 : y} width={narrow ? 104 : 170} height="36">
+              <div className={`fig leading-[34px] whitespace-nowrap ${narrow ? "text-[22px]" : "text-[27px]"}`}>
+                <Worked about={`pot:${pot.id}`}>
+                  {pot.count > 1 ? `${fixed(pot.count, 0)} × ` : ""}
+                  {units.number("mass", pot.mass_g)}{" "}
+                  <span className="text-[15px] font-normal text-ink-soft">{units.unit("mass", pot.mass_g)}</span>
+                </Worked>
+              </div>
+            </foreignObject>
             <text x={narrow ? 108 : 0} y={narrow ? y - 24 : y + 46} fontSize="13" fill="var(--color-ink)">
               {pot.owner_name.length > 24 ? `${pot.owner_name.slice(0, 23)}…` : pot.owner_name}
             </text>

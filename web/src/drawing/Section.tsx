@@ -4,7 +4,7 @@ import { useShop } from "../shop";
 import { Hatch, WoodGrain } from "./hatches";
 import { useWidth } from "./useWidth";
 
-const LEFT = 62;
+const LEFT = 72;
 /** Room for the lettering beside the section. */
 const LETTERING = 210;
 const TOP = 26;

@@ -55,7 +55,7 @@ function OnTheFloor() {
           No job yet. Name one above, say what surface it is and write its stack, such as <b>2x 450 csm, 600 biax</b>.
         </p>
       )}
-      <ul className="mt-1.5 border-t border-rule">
+      <ul aria-label="Jobs" className="mt-1.5 border-t border-rule">
         {jobs.data?.map((job) => (
           <Strip key={job.id} job={job} />
         ))}

@@ -29,7 +29,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
     start.mutate(name.trim());
   }
   return (
-    <section aria-label="A new job">
+    <section aria-label="Begin a job">
       <form onSubmit={submit}>
         <div className="grid items-end gap-2.5 sm:grid-cols-2">
           <div>

@@ -9,6 +9,7 @@ import { NumberField } from "../ui/NumberField";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
+import { useMerged } from "../ui/useMerged";
 import { PlainHeader } from "./PlainHeader";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
@@ -30,17 +31,16 @@ function useSettings() {
   const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
   const { conditions: _conditions, day: _day, units: _units, largest_pot_g: _largest, ...facts } = shop.facts;
   const now = { name: shop.name, time_zone: shop.time_zone, currency: shop.currency, ...facts } as Settings;
-  const set = (change: Partial<Settings>) =>
+  const set = useMerged(now, (body) =>
     attempt(async () => {
-      const next = await taken(
-        client.PUT("/api/shops/{shop_id}/settings", {
-          params: { path: { shop_id: shop.id } },
-          body: { ...now, ...change },
-        }),
+      const path = { params: { path: { shop_id: shop.id } } };
+      queries.setQueryData(
+        ["shop", shop.id],
+        await taken(client.PUT("/api/shops/{shop_id}/settings", { ...path, body })),
       );
-      queries.setQueryData(["shop", shop.id], next);
-      if (change.name) await queries.invalidateQueries({ queryKey: ["session"] });
-    });
+      if (body.name !== shop.name) await queries.invalidateQueries({ queryKey: ["session"] });
+    }),
+  );
   return { now, set, form, faults };
 }
 

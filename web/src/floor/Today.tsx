@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Conditions, client, type Shop, taken } from "../api/client";
+import { client, taken } from "../api/client";
 import { DewFigure } from "../day/DewFigure";
 import { Readings } from "../day/Readings";
+import { useConditions } from "../day/useConditions";
 import { DayCurve } from "../drawing/DayCurve";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -76,32 +77,25 @@ export function Today() {
 
 function TypeDay() {
   const { shop } = useShop();
-  const queries = useQueryClient();
-  const reading = useLocalForm(`${shop.id}.reading`);
-  const path = { params: { path: { shop_id: shop.id } } };
-  const take = (next: Shop) => {
-    queries.setQueryData(["shop", shop.id], next);
-    return queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
-  };
-  const read = (body: Conditions) =>
-    reading.attempt(async () => take(await taken(client.PUT("/api/shops/{shop_id}/conditions", { ...path, body }))));
+  const { set, form } = useConditions();
   return (
     <div className="mt-3 flex flex-wrap items-start gap-x-6 gap-y-2 border-t border-rule pt-2">
-      <FormContext.Provider value={reading.form}>
+      <FormContext.Provider value={form}>
         <Readings
           conditions={shop.facts.conditions ?? { room_c: 20 }}
           fieldKey="day"
-          onSet={(next) => void read(next)}
+          onSet={(change) => void set(change)}
         />
       </FormContext.Provider>
-      <Expected take={take} />
+      <Expected />
     </div>
   );
 }
 
 /** The coldest and the warmest expected of today; both are needed before there is a curve. */
-function Expected({ take }: { take: (next: Shop) => Promise<void> }) {
+function Expected() {
   const { shop } = useShop();
+  const queries = useQueryClient();
   const expected = useLocalForm(`${shop.id}.expected`);
   const [half, setHalf] = useState<{ coldest_c?: number; warmest_c?: number }>(shop.facts.day ?? {});
   function set(change: { coldest_c?: number; warmest_c?: number }) {
@@ -110,9 +104,13 @@ function Expected({ take }: { take: (next: Shop) => Promise<void> }) {
     const { coldest_c, warmest_c } = next;
     if (coldest_c === undefined || warmest_c === undefined) return;
     const path = { params: { path: { shop_id: shop.id } } };
-    void expected.attempt(async () =>
-      take(await taken(client.PUT("/api/shops/{shop_id}/expected", { ...path, body: { coldest_c, warmest_c } }))),
-    );
+    void expected.attempt(async () => {
+      const next = await taken(
+        client.PUT("/api/shops/{shop_id}/expected", { ...path, body: { coldest_c, warmest_c } }),
+      );
+      queries.setQueryData(["shop", shop.id], next);
+      await queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
+    });
   }
   return (
     <FormContext.Provider value={expected.form}>

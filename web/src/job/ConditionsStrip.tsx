@@ -1,15 +1,14 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { type Conditions, client, taken } from "../api/client";
+import type { Conditions } from "../api/client";
 import { DewFigure } from "../day/DewFigure";
 import { Readings } from "../day/Readings";
+import { useConditions } from "../day/useConditions";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
 import { type Form, FormContext, useForm } from "../ui/form";
 import { Ruler } from "../ui/Ruler";
-import { useLocalForm } from "../ui/useLocalForm";
 import { useJob } from "./context";
 
 export const COLDEST_C = 5;
@@ -102,25 +101,15 @@ function spoken(at: string, plan: ReturnType<typeof useJob>["plan"]): string {
 
 /** Keeps conditions: as the shop's day, or in the job that fixes its own. */
 function useSetConditions() {
-  const { document, edit, replan, tryRoom } = useJob();
-  const { shop } = useShop();
-  const queries = useQueryClient();
-  const local = useLocalForm(`${shop.id}.conditions`);
+  const { document, plan, edit, replan, tryRoom } = useJob();
+  const day = useConditions(replan);
   const own = document.conditions != null;
-  async function set(conditions: Conditions): Promise<void> {
-    if (own) {
-      edit((before) => ({ ...before, conditions }));
-      return tryRoom(null);
-    }
-    await local.attempt(async () => {
-      const next = await taken(
-        client.PUT("/api/shops/{shop_id}/conditions", { params: { path: { shop_id: shop.id } }, body: conditions }),
-      );
-      queries.setQueryData(["shop", shop.id], next);
-      await replan();
-    });
+  async function set(change: Partial<Conditions>): Promise<void> {
+    if (!own) return day.set(change);
+    edit((before) => ({ ...before, conditions: { ...(before.conditions ?? plan.conditions), ...change } }));
+    tryRoom(null);
   }
-  return { set, form: local.form, own, failed: local.faults[0]?.message };
+  return { ...day, set, own };
 }
 
 function Typing({ close }: { close: () => void }) {

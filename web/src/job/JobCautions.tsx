@@ -41,7 +41,7 @@ export function CautionTally() {
             </span>
           ))}
         </span>
-        {worst && <span className="lab block truncate text-[12.5px]">{worst.message}</span>}
+        {worst && <span className="lab block truncate text-[12.5px] max-md:hidden">{worst.message}</span>}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

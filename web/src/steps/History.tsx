@@ -4,6 +4,7 @@ import { client, type Revision, taken } from "../api/client";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { Wide } from "../ui/Wide";
 
 /** The job's revisions with names and times; two can be put side by side, and any can be gone back to. */
 export function History() {
@@ -31,7 +32,7 @@ export function History() {
         One person's edits within a minute share a revision; one that went to the bench or out as a file never changes.
         Figures are for today's conditions.
       </p>
-      <div className="mt-2 overflow-x-auto bg-sheet px-4 py-2">
+      <Wide label="Revisions" className="mt-2 bg-sheet px-4 py-2">
         <table className="w-full min-w-[720px]">
           <thead className="lab text-left">
             <tr className="border-b border-rule">
@@ -74,7 +75,7 @@ export function History() {
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       {back.isError && (
         <p role="alert" className="text-stop">
           {back.error.message}

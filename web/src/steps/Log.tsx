@@ -4,6 +4,7 @@ import { fixed, minutes, plural } from "../format";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { Wide } from "../ui/Wide";
 import { History } from "./History";
 import { useRuns } from "./Ticket";
 
@@ -61,7 +62,7 @@ function RunSheet({ run }: { run: Run }) {
       {poured.length === 0 ? (
         <p className="mt-3 text-ink-soft">No pot written down yet.</p>
       ) : (
-        <div className="mt-3 overflow-x-auto">
+        <Wide label="Pots of this run" className="mt-3">
           <table className="w-full min-w-[820px]">
             <thead className="lab text-left">
               <tr className="border-b border-rule">
@@ -79,7 +80,7 @@ function RunSheet({ run }: { run: Run }) {
               ))}
             </tbody>
           </table>
-        </div>
+        </Wide>
       )}
     </section>
   );

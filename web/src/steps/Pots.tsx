@@ -122,16 +122,16 @@ export function PotsStep() {
                 about="to_have"
               />
               {plan.resin.part_a_g != null && (
-                <Figure name="A in the pots" {...units.show("mass", plan.resin.part_a_g)} size={24} />
+                <Figure name="A in the pots" {...units.show("mass", plan.resin.part_a_g)} size={24} about="part_a" />
               )}
               {plan.resin.part_b_g != null && (
-                <Figure name="B in the pots" {...units.show("mass", plan.resin.part_b_g)} size={24} />
+                <Figure name="B in the pots" {...units.show("mass", plan.resin.part_b_g)} size={24} about="part_b" />
               )}
               {plan.cost?.total != null && (
                 <Figure name="Materials, before cutting waste" number={money(plan.cost.total)} size={24} about="cost" />
               )}
               {plan.resin.catalyst_ml != null && (
-                <Figure name="Catalyst" {...units.show("volume", plan.resin.catalyst_ml)} size={24} />
+                <Figure name="Catalyst" {...units.show("volume", plan.resin.catalyst_ml)} size={24} about="catalyst" />
               )}
             </div>
           )}

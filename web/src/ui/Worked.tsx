@@ -23,6 +23,7 @@ export function Worked({ about, children }: { about: string | undefined; childre
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label="How it was worked out"
           align="start"
           sideOffset={6}
           collisionPadding={10}

@@ -1,0 +1,24 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type Conditions, client, type Shop, taken } from "../api/client";
+import { useShop } from "../shop";
+import { useLocalForm } from "../ui/useLocalForm";
+import { useMerged } from "../ui/useMerged";
+
+/** Readings of the shop's room: what is set becomes the shop's day. */
+export function useConditions(then?: () => Promise<unknown>) {
+  const { shop } = useShop();
+  const queries = useQueryClient();
+  const { form, attempt, faults } = useLocalForm(`${shop.id}.reading`);
+  const set = useMerged<Conditions>(shop.facts.conditions ?? { room_c: 20 }, (body) =>
+    attempt(async () => {
+      const path = { params: { path: { shop_id: shop.id } } };
+      queries.setQueryData<Shop>(
+        ["shop", shop.id],
+        await taken(client.PUT("/api/shops/{shop_id}/conditions", { ...path, body })),
+      );
+      await queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
+      await then?.();
+    }),
+  );
+  return { set, form, failed: faults[0]?.message };
+}
