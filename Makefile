@@ -61,5 +61,7 @@ web/node_modules/.installed: web/package-lock.json
 	npm --prefix web install --no-save --no-audit --no-fund --silent
 	touch $@
 
-web/dist/index.html: web/node_modules/.installed $(WEB_SOURCES)
+# Compressed copies stand beside the files, and are what browsers get.
+web/dist/index.html: web/node_modules/.installed .venv/.installed $(WEB_SOURCES)
 	npm --prefix web run --silent build
+	$(PY) -m whitenoise.compress --quiet web/dist woff2 png

@@ -3,12 +3,12 @@
 import os
 import platform
 
-from benchmarks import editing, floor_list, killed, planning
+from benchmarks import editing, first_load, floor_list, killed, planning, scrubbing
 
 
 def main() -> None:
     print(f"{platform.machine()}, {os.cpu_count()} cores, {platform.system()}, Python {platform.python_version()}\n")
-    for benchmark in (planning, floor_list, editing, killed):
+    for benchmark in (planning, floor_list, first_load, editing, scrubbing, killed):
         benchmark.main()
         print()
 

@@ -1,12 +1,8 @@
 """From the committing key to the frame that shows the new total: 200 edits of the demo skiff in headless Chromium."""
 
-import shutil
 import statistics
 
-from playwright.sync_api import sync_playwright
-
-from cradle.demo_words import PASSWORD, PERSON
-from tests.browser.desk import FLAGS, Server
+from benchmarks.desk import open_step, signed_in
 
 EDITS = 200
 PROMISED_MS = 150
@@ -36,25 +32,13 @@ TIMED = """
 
 
 def main() -> None:
-    server = Server()
-    try:
-        with sync_playwright() as play:
-            browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
-            page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.goto(server.address)
-            page.get_by_label("Name").fill(PERSON)
-            page.get_by_label("Password").fill(PASSWORD)
-            page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text="Estuary skiff").click()
-            page.get_by_role("navigation", name="Steps").get_by_role("link", name="Measure").click()
-            page.get_by_label("Width", exact=True).first.wait_for()
-            times = []
-            for edit in range(EDITS):
-                times.append(page.evaluate(TIMED, f"{0.5 + 0.01 * (edit % 50 + 1):.2f} m"))
-                page.get_by_role("status").filter(has_text="saved").wait_for()
-            browser.close()
-    finally:
-        server.close()
+    times = []
+    with signed_in() as page:
+        open_step(page, "Measure")
+        page.get_by_label("Width", exact=True).first.wait_for()
+        for edit in range(EDITS):
+            times.append(page.evaluate(TIMED, f"{0.5 + 0.01 * (edit % 50 + 1):.2f} m"))
+            page.get_by_role("status").filter(has_text="saved").wait_for()
     percentile = statistics.quantiles(times, n=20)[-1]
     print(f"From the key to the frame with the new total, {EDITS} edits:")
     print(
