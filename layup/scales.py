@@ -139,12 +139,22 @@ class Scales:
         return f"{self.number(quantity, value)} {self.unit(quantity, value)}"
 
     def number(self, quantity: Quantity, value: float) -> str:
+        """The number alone, of a value in the core's unit.
+
+        >>> METRIC.number("temperature", 19.04)
+        '19'
+        """
         rung = self._rung(quantity, value)
         text = f"{value * rung.factor + rung.offset:,.{rung.digits}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
         return "0" if text == "-0" else text
 
     def unit(self, quantity: Quantity, value: float) -> str:
+        """The unit that a value of this size is shown in.
+
+        >>> METRIC.unit("mass", 1999), METRIC.unit("mass", 2000)
+        ('g', 'kg')
+        """
         return self._rung(quantity, value).unit
 
     def _rung(self, quantity: Quantity, value: float) -> Rung:

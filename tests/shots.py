@@ -1,5 +1,6 @@
 """`make shots`: retakes docs/screenshots from the demo data, in the real browser."""
 
+import re
 import shutil
 
 from playwright.sync_api import Page, expect, sync_playwright
@@ -10,7 +11,7 @@ from tests.browser.desk import FLAGS, ROOT, Server
 FOLDER = ROOT / "docs" / "screenshots"
 SKIFF, LID = "Estuary skiff", "Channel buoy lid"
 WIDE, PHONE = (1280, 800), (390, 844)
-SHOTS = (
+STEPS = (
     ("measure", SKIFF, "Measure", WIDE),
     ("stack", LID, "Stack", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
@@ -23,9 +24,37 @@ SHOTS = (
 )
 
 
-def settled(page: Page) -> None:
-    page.wait_for_load_state("networkidle")
-    page.evaluate("document.fonts.ready")
+class Camera:
+    def __init__(self, page: Page, address: str):
+        self.page, self.address = page, address
+
+    def size(self, size: tuple[int, int]) -> None:
+        self.page.set_viewport_size({"width": size[0], "height": size[1]})
+
+    def take(self, name: str) -> None:
+        self.page.wait_for_load_state("networkidle")
+        self.page.evaluate("document.fonts.ready")
+        self.page.evaluate("window.scrollTo(0, 0)")
+        self.page.screenshot(path=FOLDER / f"{name}.png")
+
+    def open(self, job: str, step: str) -> None:
+        self.page.goto(self.address)
+        self.page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
+        self.page.get_by_role("navigation", name="Steps").get_by_role("link", name=step).click()
+        self.page.wait_for_load_state("networkidle")
+
+    def sign_in(self) -> None:
+        self.page.goto(self.address)
+        self.page.get_by_label("Name").fill(PERSON)
+        self.page.get_by_label("Password").fill(PASSWORD)
+        self.page.get_by_role("button", name="Sign in").click()
+        expect(self.page.get_by_role("list", name="Jobs").get_by_text(SKIFF)).to_be_visible()
+
+    def look(self, name: str) -> None:
+        self.page.get_by_role("button", name=re.compile(f"{PERSON}:")).click()
+        self.page.get_by_role("menuitemradio", name=name, exact=True).click()
+        self.page.keyboard.press("Escape")
+        self.page.locator("body").click(position={"x": 5, "y": 790})
 
 
 def main() -> None:
@@ -33,32 +62,44 @@ def main() -> None:
     try:
         with sync_playwright() as play:
             browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
-            page = browser.new_page()
-            page.goto(server.address)
-            page.get_by_label("Name").fill(PERSON)
-            page.get_by_label("Password").fill(PASSWORD)
-            page.get_by_role("button", name="Sign in").click()
-            page.get_by_role("heading", name="Jobs").wait_for()
-            page.goto(f"{server.address}/people")
-            settled(page)
-            page.set_viewport_size({"width": WIDE[0], "height": WIDE[1]})
-            page.get_by_role("button", name="Make a link").wait_for()
-            page.screenshot(path=FOLDER / "people.png")
-            for name, job, step, (width, height) in (("floor", "", "", WIDE), *SHOTS):
-                page.set_viewport_size({"width": width, "height": height})
-                page.goto(server.address)
-                expect(page.get_by_role("list", name="Jobs").get_by_text(SKIFF)).to_be_visible()
-                if job:
-                    page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
-                    page.get_by_role("navigation", name="Steps").get_by_role("link", name=step).click()
-                    settled(page)
-                    goggles = page.get_by_role("button", name="Goggles are on")
-                    if goggles.count():
-                        page.screenshot(path=FOLDER / "goggles-phone.png")
-                        goggles.click()
-                settled(page)
-                page.mouse.move(width // 2, height - 4)
-                page.screenshot(path=FOLDER / f"{name}.png")
+            context = browser.new_context(color_scheme="light", timezone_id="Europe/London")
+            camera = Camera(context.new_page(), server.address)
+            page = camera.page
+            camera.size(WIDE)
+            camera.sign_in()
+            camera.take("floor")
+            camera.size(PHONE)
+            camera.take("floor-phone")
+            camera.size(WIDE)
+            for place in ("people", "shop"):
+                page.goto(f"{server.address}/{place}")
+                page.get_by_role("heading", level=1).wait_for()
+                camera.take(place)
+            page.goto(f"{server.address}/kit")
+            page.get_by_role("heading", name="The kit").wait_for()
+            camera.size((1280, 1250))
+            camera.take("kit")
+            camera.size(WIDE)
+            camera.open(SKIFF, "Measure")
+            for title in ("Move the weather", "Write a stack as you would say it", "Ask any number"):
+                page.get_by_role("button", name=f"Close the hint: {title}").click()
+            for name, job, step, size in STEPS:
+                camera.size(size)
+                camera.open(job, step)
+                goggles = page.get_by_role("button", name="Goggles are on")
+                if goggles.count():
+                    camera.take("goggles-phone")
+                    goggles.click()
+                camera.take(name)
+            camera.size(WIDE)
+            camera.open(SKIFF, "Pots")
+            page.locator("button", has_text="1 in").click()
+            expect(page.get_by_role("dialog").get_by_role("heading")).to_be_visible()
+            camera.take("working")
+            page.keyboard.press("Escape")
+            camera.look("night")
+            camera.open(SKIFF, "Chemistry")
+            camera.take("night")
             browser.close()
     finally:
         server.close()

@@ -141,7 +141,7 @@ function Pieces() {
               />
             </div>
           </Piece>
-          <Piece name="Fields: any unit, what was understood beneath">
+          <Piece name="Fields take a quantity in whatever unit, and say beneath what was understood">
             <div className="w-40">
               <QuantityField
                 label="Mass"

@@ -29,17 +29,19 @@ export function CautionTally() {
   const [open, setOpen] = useState(false);
   const go = useNavigate();
   const cautions = plan.cautions ?? [];
+  const tally = tallyOf(cautions);
   const worst = cautions.find((caution) => !caution.override);
   if (!cautions.length) return <span className="lab">no cautions</span>;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="min-h-11 max-w-[230px] rounded-(--radius) border border-rule bg-sheet px-2.5 py-1 text-left text-[14px] leading-tight hover:border-ink max-md:max-w-[150px]">
         <span className="flex gap-2.5 whitespace-nowrap">
-          {tallyOf(cautions).map(([words, count, stops]) => (
-            <span key={words} className={stops ? "font-semibold text-stop" : ""}>
+          {tally.map(([words, count, stops], at) => (
+            <span key={words} className={`${stops ? "font-semibold text-stop" : ""} ${at ? "max-md:hidden" : ""}`}>
               <span className="fig">{count}</span> {words}
             </span>
           ))}
+          {tally.length > 1 && <span className="md:hidden">+ {cautions.length - (tally[0]?.[1] ?? 0)}</span>}
         </span>
         {worst && <span className="lab block truncate text-[12.5px] max-md:hidden">{worst.message}</span>}
       </Popover.Trigger>
