@@ -23,10 +23,14 @@ class PotDone:
 
 @dataclass(frozen=True)
 class Due:
-    """One thing to come, in minutes from now; negative where it has passed and still asks for something."""
+    """One thing to come, in minutes from now; negative where it has passed and still asks for something.
+
+    `why` says what it is counted from.
+    """
 
     kind: DueKind
     words: str
+    why: str
     owner_name: str
     in_min: float
 
@@ -51,30 +55,44 @@ def _planned(plan: Plan, number: int) -> PotResult:
 def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
     planned = _planned(plan, pot.number)
     left = planned.life_min - pot.age_min
+    why = f"a life of {planned.life_min:.0f} min from the moment the parts touched, as planned"
     if left >= 0:
-        yield Due("kicks", f"pot {pot.number} kicks", planned.owner_name, left)
+        yield Due("kicks", f"pot {pot.number} kicks", why, planned.owner_name, left)
     elif pot.age_min < ASKED_FOR_MIN:
-        yield Due("kicks", f"pot {pot.number} is past its life: write down what it did", planned.owner_name, left)
+        words = f"pot {pot.number} is past its life: write down what it did"
+        yield Due("kicks", words, why, planned.owner_name, left)
 
 
 def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksResult) -> Iterator[Due]:
     """The next state of what lies on one part: while pots are to come, its window; after the last, its cure."""
     mine = [pot for pot in plan.pots if pot.owner_id == owner_id]
-    name = mine[0].owner_name
     laid = [pot for pot in poured if not pot.dumped and _planned(plan, pot.number) in mine]
     if not laid:
         return
     age = min(pot.age_min for pot in laid)
-    if len(laid) < sum(pot.count for pot in mine):
-        if age < clocks.next_ply_from_min:
-            yield Due("window", "next ply from", name, clocks.next_ply_from_min - age)
-        elif age < clocks.window_closes_min:
-            yield Due("window", "next ply before", name, clocks.window_closes_min - age)
-        else:
-            yield Due("window", "window closed: sand before the next ply", name, clocks.window_closes_min - age)
-        return
+    more = len(laid) < sum(pot.count for pot in mine)
+    for kind, words, at_min in _window(age, clocks) if more else _states(age, clocks):
+        why = f"{_spoken(at_min)} after its last pot (memory; a stated time wins)"
+        yield Due(kind, words, why, mine[0].owner_name, at_min - age)
+
+
+def _window(age_min: float, clocks: ClocksResult) -> Iterator[tuple[DueKind, str, float]]:
+    if age_min < clocks.next_ply_from_min:
+        yield "window", "next ply from", clocks.next_ply_from_min
+    elif age_min < clocks.window_closes_min:
+        yield "window", "next ply before", clocks.window_closes_min
+    else:
+        yield "window", "window closed: sand before the next ply", clocks.window_closes_min
+
+
+def _states(age_min: float, clocks: ClocksResult) -> Iterator[tuple[DueKind, str, float]]:
+    """The next state of a cure; none once it may be loaded."""
     states = (("trim with a knife", clocks.knife_trim_min), ("sand", clocks.sandable_min), ("load", clocks.load_min))
     for words, at_min in states:
-        if age < at_min:
-            yield Due("cure", f"{words} from", name, at_min - age)
+        if age_min < at_min:
+            yield "cure", f"{words} from", at_min
             return
+
+
+def _spoken(minutes: float) -> str:
+    return f"{minutes:.0f} min" if minutes < 90 else f"{minutes / 60:.1f} h"

@@ -428,6 +428,38 @@ def _to_have(bench: _Bench, _: str):
     return "Have at hand", "m × (1 + r)", givens, use.to_have_g, "g", "A tenth more than is mixed."
 
 
+def _ratio_error(bench: _Bench, pot_id: str):
+    """How far rounding moves the ratio or the dose, %."""
+    ticket = bench.pot(pot_id).ticket
+    first, second = ticket.pours
+    if bench.resin.catalyst:
+        density = bench.resin.catalyst.density_g_per_cm3 if second.unit == "ml" else 1.0
+        givens = [
+            ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot_id}"),
+            ("b", "catalyst", second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
+            ("d", "its density, if drawn by volume", density, "g/cm³", MEMORY),
+            ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+        ]
+        return "Rounding of the dose", "100 × (100 × b × d ÷ a ÷ p − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
+    by_volume = ticket.by == "volume"
+    ratio = (
+        bench.resin.ratio_volume_b_per_a
+        if by_volume
+        else weight_ratio(bench.resin, bench.hardener.density_g_per_cm3).b_per_a
+    )
+    givens = [
+        ("a", first.what, first.amount, first.unit, WORKED_OUT, f"first_pour:{pot_id}"),
+        ("b", second.what, second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
+        ("r", f"B for one of A, by {ticket.by}", ratio, "", WORKED_OUT),
+    ]
+    return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
+
+
+_ROUNDING = (
+    "What rounding to the tool in hand does; within 2 % of the ratio, or 10 % of a dose, it does not matter (memory)."
+)
+
+
 def _part_a(bench: _Bench, _: str):
     use = bench.plan.resin
     return "A in the pots", "m ÷ (1 + r)", _mixed_and_ratio(bench), use.part_a_g, "g", "The ratio by weight."
@@ -482,6 +514,7 @@ _WORKINGS: dict[str, Callable[[_Bench, str], tuple]] = {
     "chance": _chance,
     "first_pour": lambda bench, pot_id: _pour(bench, pot_id, 0),
     "second_pour": lambda bench, pot_id: _pour(bench, pot_id, 1),
+    "ratio_error": _ratio_error,
     "mixed": _mixed,
     "to_have": _to_have,
     "part_a": _part_a,

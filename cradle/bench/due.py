@@ -23,6 +23,7 @@ class JobDue:
     job_name: str
     kind: DueKind
     words: str
+    why: str
     owner_name: str
     at: datetime
     passed: bool
@@ -41,6 +42,7 @@ def due_in(shop: Shop) -> list[JobDue]:
             job_name=run.document["name"],
             kind=due.kind,
             words=due.words,
+            why=due.why,
             owner_name=due.owner_name,
             at=now + timedelta(minutes=due.in_min),
             passed=due.in_min < 0,

@@ -11,7 +11,7 @@ from ninja import Field, Router, Schema
 from cradle.bench.due import due_in
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import PotStory, issue_run, moment_of, record_event, stories_of
-from cradle.jobs.routes import job_of
+from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
 from cradle.shops.routes import shop_of
 from layup.due import DueKind
@@ -35,10 +35,6 @@ class EventIn(Schema):
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
     note: Note = ""
-
-
-class AboutIn(Schema):
-    about: Annotated[str, Field(max_length=80)]
 
 
 class EventOut(Schema):
@@ -73,6 +69,7 @@ class DueOut(Schema):
     job_name: str
     kind: DueKind
     words: str
+    why: str
     owner_name: str
     at: datetime
     passed: bool

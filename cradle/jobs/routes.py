@@ -89,8 +89,14 @@ class WhatIf(Schema):
     room_c: RoomTemperature | None = None
 
 
-class WorkingIn(WhatIf):
+class AboutIn(Schema):
+    """The name of a figure, such as `life` or `thickness:p1`."""
+
     about: Annotated[str, Field(max_length=80)]
+
+
+class WorkingIn(AboutIn, WhatIf):
+    pass
 
 
 class CopyIn(Schema):
@@ -198,6 +204,13 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
         raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
     revision = start_job(shop, job_file.read_job(request.body), request.user)
     return _job_out(request, revision.job, revision)
+
+
+@router.post("/shops/{uuid:shop_id}/working", response=Working)
+def show_day_working(request: HttpRequest, shop_id: UUID, sent: AboutIn):
+    """How a figure of the shop's day was worked out: of the day alone, without a job."""
+    shop = shop_of(request, shop_id)
+    return working(sent.about, JobSpec(name=shop.name), facts_for(request.user, shop))
 
 
 @router.post("/jobs/{uuid:job_id}/copy", response=JobOut)

@@ -154,6 +154,23 @@ class Desk(DeskTest):
         page.get_by_role("button", name="Next").click()
         expect(page.get_by_role("heading", level=1)).to_contain_text("Pot 2")
 
+    def test_what_was_poured_is_written_in_any_unit_and_nonsense_is_not(self):
+        page = self.page
+        self.open_new("Poured", "300 cloth", "Laminating epoxy, 2 to 1")
+        self.step("Ticket")
+        page.get_by_role("button", name="Take it to the bench").click()
+        page.get_by_label("A poured, g").fill("4 fl oz")
+        expect(page.get_by_text("fluid ounces measure volume")).to_be_visible()
+        page.get_by_role("button", name="Poured").click()
+        expect(page.get_by_role("alert").filter(has_text="mend what was poured first")).to_be_visible()
+        page.get_by_label("A poured, g").fill("4 oz")
+        expect(page.get_by_text("4 oz = 113.4 g")).to_be_visible()
+        page.get_by_label("B poured, g").fill("51")
+        page.get_by_role("button", name="Poured").click()
+        expect(page.get_by_role("button", name=re.compile("Poured .*:"))).to_be_disabled()
+        self.step("Log")
+        expect(page.get_by_role("cell", name=re.compile(r"^[+−][\d.]+ %$"))).to_be_visible()
+
     def test_a_stop_points_at_its_ply_and_is_overridden_with_a_reason_that_is_kept(self):
         page = self.page
         self.open_new("Override", "300 cloth, 450 csm", "Laminating epoxy, 2 to 1")

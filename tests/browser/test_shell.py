@@ -18,8 +18,12 @@ class ShellTest(DeskTest):
     def units(self, face: str):
         """The unit set of a face on the switch, and the set as typed again after."""
         self.page.get_by_role("radio", name=face).click()
-        yield
-        self.page.get_by_role("radio", name="typed").click()
+        expect(self.page.get_by_role("radio", name=face)).to_be_checked()
+        try:
+            yield
+        finally:
+            self.page.get_by_role("radio", name="typed").click()
+            expect(self.page.get_by_role("radio", name="typed")).to_be_checked()
 
 
 class Conditions(ShellTest):
@@ -206,8 +210,13 @@ class FloorTest(ShellTest):
         expect(today.get_by_role("alert")).to_have_count(0)
         expect(today.get_by_role("img")).not_to_have_accessible_name(re.compile("dew point"))
 
+    def test_the_dew_margin_of_the_day_opens_its_working(self):
+        self.page.get_by_role("region", name="Today").locator("button", has_text="+5.9").click()
+        expect(self.page.get_by_role("dialog")).to_contain_text("dew point of 19 °C, 62 %")
+
     def test_what_is_due_leads_to_its_job(self):
         due = self.page.get_by_role("region", name="Due")
+        expect(due).to_contain_text(re.compile("h after its last pot"))
         expect(due).to_contain_text("next ply before")
         due.get_by_role("link").first.click()
         expect(self.page).to_have_url(re.compile("/ticket$"))
@@ -230,7 +239,7 @@ class FloorTest(ShellTest):
         expect(page.get_by_text("is no time zone")).to_be_visible()
         self.fill("Time zone", "Pacific/Auckland")
         expect(page.get_by_text("is no time zone")).to_have_count(0)
-        self.fill("The scale reads to, g", "0.1")
+        self.fill("The scale reads to", "0.1 g")
         self.fill("Currency, its three letters", "nzd")
         page.reload()
         expect(page.get_by_label("Currency, its three letters")).to_have_value("NZD")

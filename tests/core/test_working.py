@@ -65,6 +65,7 @@ class WordsAndNumbers(TestCase):
             self.check(f"life:{pot.id}", pot.life_min, job, facts)
             self.check(f"use_by:{pot.id}", pot.use_by_min, job, facts)
             self.check(f"chance:{pot.id}", pot.chance_lost, job, facts)
+            self.check(f"ratio_error:{pot.id}", pot.ticket.ratio_error_pct, job, facts)
             self.check(f"first_pour:{pot.id}", pot.ticket.pours[0].amount, job, facts)
             self.check(f"second_pour:{pot.id}", pot.ticket.pours[1].amount, job, facts)
         self.check("life", answer.chemistry.life_min, job, facts)

@@ -28,6 +28,7 @@ class Doors(TwoShops):
             "put /api/shops/{shop_id}/settings": settings | tools | units | cup,
             "put /api/shops/{shop_id}/expected": {"coldest_c": 12, "warmest_c": 20},
             "post /api/jobs/{job_id}/copy": {"name": "Copy"},
+            "post /api/shops/{shop_id}/working": {"about": "dew"},
             "post /api/jobs/{job_id}/working": {"about": "area"},
             "put /api/shops/{shop_id}/conditions": {"room_c": 20},
             "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},

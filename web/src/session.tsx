@@ -34,7 +34,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   const prefer = (change: Partial<Preferences>) => {
     if (!session) return;
     const next = { ...preferences, ...change };
-    queries.setQueryData(["session"], { ...session, preferences: next });
+    // Shown at once, but for the units: a plan asked for before the server knows them would come in the old ones.
+    queries.setQueryData(["session"], { ...session, preferences: { ...next, units: preferences.units } });
     void taken(client.PUT("/api/session/preferences", { body: next })).then(
       (answer) => {
         queries.setQueryData(["session"], answer);

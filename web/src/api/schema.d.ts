@@ -597,11 +597,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Day Working
+         * @description How a figure of the shop's day was worked out: of the day alone, without a job.
+         */
+        post: operations["cradle_jobs_routes_show_day_working"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** AboutIn */
+        /**
+         * AboutIn
+         * @description The name of a figure, such as `life` or `thickness:p1`.
+         */
         AboutIn: {
             /** About */
             about: string;
@@ -930,6 +953,8 @@ export interface components {
             owner_name: string;
             /** Passed */
             passed: boolean;
+            /** Why */
+            why: string;
             /** Words */
             words: string;
         };
@@ -3590,6 +3615,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_show_day_working: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Working"];
                 };
             };
         };

@@ -56,6 +56,7 @@ function Row({ due }: { due: Due }) {
           <span className="lab">
             {due.job_name}, {due.owner_name}
           </span>
+          <span className="lab block">{due.why}</span>
         </span>
       </Link>
     </li>

@@ -1,11 +1,11 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId } from "react";
+import { Link } from "react-router";
 import { client, type Settings, taken } from "../api/client";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { Choice } from "../ui/Choice";
 import { FormContext } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
@@ -110,25 +110,28 @@ function SettingsForm() {
           />
         </Group>
         <Group title="At the bench">
-          <NumberField
-            label="The scale reads to, g"
+          <QuantityField
+            label="The scale reads to"
             path="scale_step_g"
+            fieldKey="settings.scale"
+            dimension="mass"
             value={now.scale_step_g}
-            step={0.1}
             onCommit={(value) => value != null && void set({ scale_step_g: value })}
           />
-          <NumberField
-            label="Cups are marked every, ml"
+          <QuantityField
+            label="Cups are marked every"
             path="cup_step_ml"
+            fieldKey="settings.cup-step"
+            dimension="volume"
             value={now.cup_step_ml}
-            step={0.5}
             onCommit={(value) => value != null && void set({ cup_step_ml: value })}
           />
-          <NumberField
-            label="The syringe is marked every, ml"
+          <QuantityField
+            label="The syringe is marked every"
             path="syringe_step_ml"
+            fieldKey="settings.syringe"
+            dimension="volume"
             value={now.syringe_step_ml}
-            step={0.1}
             onCommit={(value) => value != null && void set({ syringe_step_ml: value })}
           />
           <Choice
@@ -166,6 +169,12 @@ function SettingsForm() {
             onChange={(who) => void set({ learner: who === "learner" })}
           />
         </Group>
+        <p className="lab mt-8 border-t border-rule pt-3">
+          For those who build this:{" "}
+          <Link to="/kit" className="link">
+            the kit its screens are made of
+          </Link>
+        </p>
       </main>
     </FormContext.Provider>
   );

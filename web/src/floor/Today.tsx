@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { client, taken } from "../api/client";
 import { DewFigure } from "../day/DewFigure";
 import { Readings } from "../day/Readings";
@@ -11,6 +11,7 @@ import { Figure } from "../ui/Figure";
 import { FormContext } from "../ui/form";
 import { QuantityField } from "../ui/QuantityField";
 import { useLocalForm } from "../ui/useLocalForm";
+import { ExplainContext } from "../ui/Worked";
 
 const REFRESH_MS = 60_000;
 
@@ -24,6 +25,11 @@ export function Today() {
     refetchInterval: REFRESH_MS,
     placeholderData: (before) => before,
   });
+  const explain = useCallback(
+    (about: string) =>
+      taken(client.POST("/api/shops/{shop_id}/working", { params: { path: { shop_id: shop.id } }, body: { about } })),
+    [shop.id],
+  );
   const now = shop.facts.conditions;
   const temperature = (celsius: number | null | undefined) =>
     celsius == null ? "–" : units.number("temperature", celsius);
@@ -42,7 +48,9 @@ export function Today() {
           unit="%"
           size={34}
         />
-        <DewFigure dew={day.data?.dew} size={34} />
+        <ExplainContext.Provider value={explain}>
+          <DewFigure dew={day.data?.dew} size={34} about={day.data?.dew ? "dew" : undefined} />
+        </ExplainContext.Provider>
         <div className="ml-auto text-right">
           <div className="lab">
             typed {dateOf(shop.conditions_read_at)} {clock(shop.conditions_read_at)}

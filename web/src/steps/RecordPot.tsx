@@ -5,6 +5,7 @@ import { fixed } from "../format";
 import { newTap, useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { useReading } from "../ui/useReading";
 
 type Kind = "poured" | "used by" | "gelled at" | "dumped";
 const kinds: readonly (readonly [Kind, string])[] = [
@@ -13,6 +14,8 @@ const kinds: readonly (readonly [Kind, string])[] = [
   ["gelled at", "Gelled"],
   ["dumped", "Dumped"],
 ];
+
+const box = "fig min-h-11 w-full rounded-(--radius) border bg-sheet px-2.5 text-[17px] hover:border-ink";
 
 /** What this pot did, written down with one press; the time is now unless another is typed. */
 export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planned: PotResult }) {
@@ -26,10 +29,13 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const story = run.stories.find((other) => other.pot === pot);
   const done = new Map(story?.events.map((event) => [event.kind, event]));
   const twoPart = planned.ticket?.pours[1]?.what !== "Catalyst" && planned.ticket?.by === "weight";
-  const grams = (text: string) => (text.trim() ? Number(text.replace(",", ".")) : null);
+  const readA = useReading("mass", "g");
+  const readB = useReading("mass", "g");
   const tap = useMutation({
-    mutationFn: (kind: Kind) =>
-      taken(
+    mutationFn: async (kind: Kind) => {
+      const [part_a_g, part_b_g] = kind === "poured" ? await Promise.all([readA.read(a), readB.read(b)]) : [null, null];
+      if (part_a_g === undefined || part_b_g === undefined) throw new Error("mend what was poured first");
+      return taken(
         client.POST("/api/runs/{run_id}/events", {
           params: { path: { run_id: run.id } },
           body: {
@@ -39,11 +45,12 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             happened_at: new Date().toISOString(),
             clock: time || null,
             note,
-            part_a_g: kind === "poured" ? grams(a) : null,
-            part_b_g: kind === "poured" ? grams(b) : null,
+            part_a_g,
+            part_b_g,
           },
         }),
-      ),
+      );
+    },
     onSuccess: () => {
       setTime("");
       setNote("");
@@ -52,7 +59,6 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       return queries.invalidateQueries({ queryKey: ["runs", job.id] });
     },
   });
-  const box = "fig min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[17px] hover:border-ink";
   return (
     <div className="border-t border-rule pt-3">
       <h2 className="text-[17px] font-semibold">Write down pot {pot}</h2>
@@ -84,37 +90,76 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       <div className="mt-3 grid grid-cols-3 gap-2">
         <label className="lab">
           At, if not now
-          <input type="time" value={time} onChange={(event) => setTime(event.target.value)} className={box} />
+          <input
+            type="time"
+            value={time}
+            onChange={(event) => setTime(event.target.value)}
+            className={`${box} border-rule`}
+          />
         </label>
         {twoPart && !done.has("poured") && (
           <>
-            <label className="lab">
-              A poured, g
-              <input
-                inputMode="decimal"
-                value={a}
-                placeholder={fixed(planned.ticket?.pours[0]?.amount ?? 0, 0)}
-                onChange={(event) => setA(event.target.value)}
-                className={box}
-              />
-            </label>
-            <label className="lab">
-              B poured, g
-              <input
-                inputMode="decimal"
-                value={b}
-                placeholder={fixed(planned.ticket?.pours[1]?.amount ?? 0, 0)}
-                onChange={(event) => setB(event.target.value)}
-                className={box}
-              />
-            </label>
+            <Poured
+              label="A poured, g"
+              text={a}
+              planned={planned.ticket?.pours[0]?.amount}
+              reading={readA}
+              onType={setA}
+            />
+            <Poured
+              label="B poured, g"
+              text={b}
+              planned={planned.ticket?.pours[1]?.amount}
+              reading={readB}
+              onType={setB}
+            />
           </>
         )}
       </div>
       <label className="lab mt-2 block">
         Note
-        <input value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} className={box} />
+        <input
+          value={note}
+          maxLength={300}
+          onChange={(event) => setNote(event.target.value)}
+          className={`${box} border-rule`}
+        />
       </label>
     </div>
+  );
+}
+
+/** What was really poured of one part, in any unit; a bare number is what the scale showed, grams. */
+function Poured({
+  label,
+  text,
+  planned,
+  reading,
+  onType,
+}: {
+  label: string;
+  text: string;
+  planned: number | undefined;
+  reading: ReturnType<typeof useReading>;
+  onType: (text: string) => void;
+}) {
+  return (
+    <label className="lab">
+      {label}
+      <input
+        inputMode="decimal"
+        value={text}
+        placeholder={fixed(planned ?? 0, 0)}
+        aria-invalid={reading.error ? true : undefined}
+        onChange={(event) => {
+          onType(event.target.value);
+          void reading.read(event.target.value);
+        }}
+        className={`${box} ${reading.error ? "border-stop" : "border-rule"}`}
+      />
+      <span aria-live="polite" className={`block text-[12.75px] ${reading.error ? "text-stop" : "text-cool"}`}>
+        {reading.error || reading.understood}
+      </span>
+    </label>
   );
 }

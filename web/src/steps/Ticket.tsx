@@ -181,8 +181,10 @@ function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Ticket; liv
             Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
           </div>
           <div className="fig text-[17px]">
-            {ticket.ratio_error_pct >= 0 ? "+" : "−"}
-            {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
+            <Worked about={`ratio_error:${pot.id}`}>
+              {ticket.ratio_error_pct >= 0 ? "+" : "−"}
+              {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
+            </Worked>
           </div>
         </div>
         {scale && !live && (

@@ -1,8 +1,9 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { client, type Dimension, Refused, taken } from "../api/client";
+import type { Dimension } from "../api/client";
 import { plain } from "../format";
 import { useShop } from "../shop";
 import { useFault, useForm } from "./form";
+import { useReading } from "./useReading";
 
 interface Props {
   label: string;
@@ -24,47 +25,19 @@ interface Props {
 /** A field that takes a quantity in any unit and shows what it understood. Words it cannot take stay as typed. */
 export function QuantityField(props: Props) {
   const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, onCommit } = props;
-  const { shop, units } = useShop();
+  const { units } = useShop();
   const { pending } = useForm();
   const fault = useFault(path);
   const id = useId();
   const printed = value == null ? "" : unit ? `${plain(value)} ${unit}` : units.fieldText(dimension, value);
   const shown = (units.asTyped || value == null ? typed : undefined) ?? printed;
   const [text, setText] = useState(pending.get(fieldKey) ?? shown);
-  const [understood, setUnderstood] = useState("");
-  const [error, setError] = useState("");
+  const { read, error, clear, understood } = useReading(dimension, unit);
   const focused = useRef(false);
-  const asked = useRef(0);
 
   useEffect(() => {
     if (!focused.current && pending.get(fieldKey) === undefined) setText(shown);
   }, [shown, fieldKey, pending]);
-
-  async function read(words: string): Promise<number | null | undefined> {
-    const mine = ++asked.current;
-    if (!words.trim()) {
-      setUnderstood("");
-      setError("");
-      return null;
-    }
-    try {
-      const reading = await taken(
-        client.POST("/api/shops/{shop_id}/quantities", {
-          params: { path: { shop_id: shop.id } },
-          body: { text: words, dimension, default_unit: unit ?? units.fieldUnit(dimension), unit: unit ?? null },
-        }),
-      );
-      if (mine !== asked.current) return undefined;
-      setUnderstood(reading.understood);
-      setError("");
-      return reading.value;
-    } catch (refused) {
-      if (mine !== asked.current) return undefined;
-      setUnderstood("");
-      if (refused instanceof Refused) setError(refused.faults[0]?.message ?? "");
-      return undefined;
-    }
-  }
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
   useEffect(() => {
@@ -76,7 +49,7 @@ export function QuantityField(props: Props) {
     const words = text.trim();
     if (words === shown) {
       pending.drop(fieldKey);
-      return setError("");
+      return clear();
     }
     const read_ = await read(words);
     if (read_ === undefined) return;
@@ -89,7 +62,7 @@ export function QuantityField(props: Props) {
   const message = error || (fault?.refused || stands ? fault.message : "");
   const waiting = !message && fault && !text.trim() ? fault.message : "";
   const tone = message ? "border-stop" : waiting && !optional ? "border-mid" : "border-rule";
-  const note = message || waiting || (understood.includes("=") ? understood : "");
+  const note = message || waiting || understood;
   return (
     <div className="min-w-0" data-path={path}>
       <label htmlFor={id} className="lab mb-1 block">
