@@ -241,6 +241,8 @@ class FloorTest(ShellTest):
         expect(page.get_by_text("is no time zone")).to_have_count(0)
         self.fill("The scale reads to", "0.1 g")
         self.fill("Currency, its three letters", "nzd")
+        expect(page.get_by_label("Currency, its three letters")).to_have_value("NZD")
+        expect(page.get_by_role("status")).to_have_text("kept")
         page.reload()
         expect(page.get_by_label("Currency, its three letters")).to_have_value("NZD")
         page.goto(self.server.address)
@@ -320,6 +322,8 @@ class AxeOnAPhone(Axe):
         for name in STEPS:
             with self.subTest(step=name):
                 self.step(name)
+                if name == "Log":
+                    expect(self.page.get_by_role("heading", name="Revisions")).to_be_visible()
                 self.page.wait_for_load_state("networkidle")
                 self.assertLessEqual(self.page.evaluate(wide), 390)
 

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useId } from "react";
+import { useId, useState } from "react";
 import { Link } from "react-router";
 import { client, type Settings, taken } from "../api/client";
 import { useSession } from "../session";
@@ -29,6 +29,7 @@ function useSettings() {
   const { shop } = useShop();
   const queries = useQueryClient();
   const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
+  const [keeping, setKeeping] = useState(0);
   const { conditions: _conditions, day: _day, units: _units, largest_pot_g: _largest, ...facts } = shop.facts;
   const now = { name: shop.name, time_zone: shop.time_zone, currency: shop.currency, ...facts } as Settings;
   const set = useMerged(now, (body) =>
@@ -41,17 +42,25 @@ function useSettings() {
       if (body.name !== shop.name) await queries.invalidateQueries({ queryKey: ["session"] });
     }),
   );
-  return { now, set, form, faults };
+  const keep = async (change: Partial<Settings>) => {
+    setKeeping((count) => count + 1);
+    await set(change);
+    setKeeping((count) => count - 1);
+  };
+  return { now, set: keep, form, faults, keeping: keeping > 0 };
 }
 
 function SettingsForm() {
-  const { now, set, form, faults } = useSettings();
+  const { now, set, form, faults, keeping } = useSettings();
   const zones = useId();
   return (
     <FormContext.Provider value={form}>
       <main className="mx-auto max-w-[860px] px-4 py-6">
         <h1 className="text-[26px] font-semibold">{now.name}</h1>
-        <p className="lab">Each field keeps itself. Units on your own screen are yours: change them above.</p>
+        <p className="lab">
+          Each field keeps itself. Units on your own screen are yours: change them above.{" "}
+          <output>{keeping ? "keeping" : faults.length ? "not kept: see the red field" : "kept"}</output>
+        </p>
         {faults.some((fault) => fault.path === "") && (
           <p role="alert" className="mt-2 text-stop">
             {faults[0]?.message}
