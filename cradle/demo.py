@@ -7,7 +7,7 @@ from django.utils import timezone
 
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, record_event
-from cradle.demo_jobs import buoy_lid, skiff
+from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
 from cradle.jobs.models import Job
 from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading
@@ -25,7 +25,8 @@ def load(person) -> Shop:
     Membership.objects.create(shop=shop, person=person)
     expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))
     keep_reading(shop, Conditions(room_c=19, surface_c=17.5, humidity_pct=62), person)
-    start_job(shop, buoy_lid(), person)
+    for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
+        start_job(shop, job, person)
     two_hands = PotWishes(hands=2)
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
     Job.objects.filter(pk=begun.job_id).update(is_sample=True)

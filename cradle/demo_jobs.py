@@ -1,8 +1,9 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Chemistry, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, Rectangle
+from layup.job import Chemistry, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes
 from layup.library import generic
-from layup.materials import ResinSystem, SourceKind
+from layup.materials import Fabric, ResinSystem, SourceKind
+from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
 
 
 def _priced(material, **prices):
@@ -79,4 +80,78 @@ def buoy_lid() -> JobSpec:
                 plies=tuple(Ply(id=f"lid-{number}", fabric_id=mat) for number, mat in enumerate(stack, 1)),
             ),
         ),
+    )
+
+
+def _fabrics(stack: tuple[str, ...]) -> tuple[Fabric, ...]:
+    return tuple(fabric for fabric in generic().fabrics if fabric.id in stack)
+
+
+def _plies(part_id: str, stack: tuple[str, ...]) -> tuple[Ply, ...]:
+    return tuple(Ply(id=f"{part_id}-{number}", fabric_id=name) for number, name in enumerate(stack, 1))
+
+
+def rudder_blade() -> JobSpec:
+    """A carbon rudder blade: two skins on shaped foam, in a vacuum bag."""
+    stack = ("carbon-200", "carbon-uni-200", "carbon-uni-200", "carbon-200", "peel-85")
+    epoxy = _priced_epoxy()
+    skins = Part(
+        id="skin",
+        name="Skin",
+        substrate="foam core",
+        process="vacuum bag",
+        shape=Trapezoid(side_a_m=0.31, side_b_m=0.2, height_m=0.98),
+        margin_mm=25,
+        pair=True,
+        plies=_plies("skin", stack),
+    )
+    return JobSpec(
+        name="Rudder blade",
+        materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
+        chemistry=Chemistry(resin_id=epoxy.id),
+        parts=(skins,),
+        pots=PotWishes(hands=2),
+    )
+
+
+def foam_hatch() -> JobSpec:
+    """A foam-cored hatch, infused on a waxed mould, with a round port cut from it."""
+    stack = ("biax-450", "biax-450", "foam-10", "biax-450")
+    epoxy = _priced_epoxy()
+    lid = Part(
+        id="hatch",
+        name="Hatch",
+        substrate="waxed mould",
+        process="infusion",
+        ground=Ground(show_face=True),
+        shape=Rectangle(width_m=0.56, length_m=0.72),
+        cut_outs=(CutOut(id="port", name="Port", diameter_m=0.18),),
+        margin_mm=40,
+        plies=_plies("hatch", stack),
+    )
+    return JobSpec(
+        name="Foredeck hatch",
+        materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
+        chemistry=Chemistry(resin_id=epoxy.id),
+        parts=(lid,),
+    )
+
+
+def locker_lid() -> JobSpec:
+    """A cracked locker lid of old polyester, ground out and patched from outside in epoxy."""
+    stack = ("cloth-300", "cloth-300", "cloth-300", "cloth-300")
+    epoxy = _priced_epoxy()
+    patch = Part(
+        id="patch",
+        name="Patch over the crack",
+        substrate="cured polyester",
+        ground=Ground(washed_and_abraded=True, later="paint"),
+        shape=Patch(width_m=0.09, length_m=0.21, depth_mm=3.5, taper=12, step_mm=10, through=False),
+        plies=_plies("patch", stack),
+    )
+    return JobSpec(
+        name="Locker lid, cracked",
+        materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
+        chemistry=Chemistry(resin_id=epoxy.id),
+        parts=(patch,),
     )

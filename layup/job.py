@@ -1,14 +1,16 @@
 """The job as one open, versioned document, and the shop's facts that a plan is made with."""
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.hardeners import School
-from layup.laminate import ResinContent, Surface
+from layup.laminate import Process, ResinContent, Surface
 from layup.materials import Basis, Consistency, Fabric, Filler, ResinSystem
 from layup.pots import LARGEST_POT_G
 from layup.scales import FabricUnit, Scales, UnitSet
+from layup.shapes import CutOut, Rectangle, Shape
 from layup.ticket import DoseTool
 from layup.units import FluidOunce
 
@@ -16,60 +18,87 @@ VERSION = 1
 MOST_PLIES = 500
 MOST_JOINTS = 2000
 
-Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
-Name = Annotated[str, Field(max_length=120)]
-Metres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
-SquareMetres = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
-RoomTemperature = Annotated[float, Field(ge=-20, le=50, allow_inf_nan=False)]
-Typed = dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=60)]]
 
+class PlyStrips(Document):
+    """A ply laid in strips, each overlapping the last by a fraction of its width."""
 
-class Document(BaseModel):
-    """A piece of the document. `typed` keeps the words a quantity was typed in, by field name."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class Rectangle(Document):
-    """A rectangle; a side that is not known yet is left out."""
-
-    kind: Literal["rectangle"] = "rectangle"
     width_m: Metres | None = None
-    length_m: Metres | None = None
-    typed: Typed = Field(default_factory=dict, max_length=4)
-
-
-class TypedArea(Document):
-    """An area that was measured elsewhere."""
-
-    kind: Literal["area"] = "area"
-    area_m2: SquareMetres | None = None
-    typed: Typed = Field(default_factory=dict, max_length=4)
+    overlap: float = Field(default=0, ge=0, lt=1, allow_inf_nan=False)
+    typed: Typed = Field(default_factory=dict, max_length=2)
 
 
 class Ply(Document):
-    """One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table."""
+    """One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
+
+    `over` makes it a partial ply, over so much of the part; `strips` lays it in strips.
+    """
 
     id: Id
     fabric_id: str
     angle: str = Field(default="", max_length=8)
-    extra_mm: float = Field(default=0, ge=0, le=2000, allow_inf_nan=False)
+    extra_mm: Millimetres = 0
     fibre_weight_fraction: float | None = Field(default=None, ge=0.1, le=0.8, allow_inf_nan=False)
+    over: Rectangle | None = None
+    strips: PlyStrips | None = None
 
 
-Substrate = Literal["bare plywood", "sanded laminate", "foam core", "waxed mould"]
+Substrate = Literal[
+    "bare plywood",
+    "timber",
+    "sanded laminate",
+    "cured polyester",
+    "cured epoxy",
+    "foam core",
+    "polystyrene foam",
+    "aluminium",
+    "concrete",
+    "waxed mould",
+]
+OnTop = Literal["", "gel coat", "polyester", "epoxy", "paint"]
+
+
+class Ground(Document):
+    """What a part is laid on, as found, and what comes over it later."""
+
+    washed_and_abraded: bool = False
+    contaminated: bool = False
+    plastic_fittings: bool = False
+    sharp_corner: bool = False
+    afloat: bool = False
+    moisture_pct: float | None = Field(default=None, ge=0, le=100, allow_inf_nan=False)
+    age_days: float | None = Field(default=None, ge=0, le=36500, allow_inf_nan=False)
+    later: OnTop = ""
+    show_face: bool = False
+    hidden_faces: str = Field(default="", max_length=200)
+    fixings: str = Field(default="", max_length=200)
 
 
 class Part(Document):
-    """One surface or piece with its own stack, `count` of them alike. Plies run from the surface outward."""
+    """One surface or piece with its own stack, `count` of them alike; a `pair` is port and starboard, mirrored.
+
+    A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
+    or for trimming. Plies run from the surface outward. A mould names the part it is made to shape.
+    """
 
     id: Id
     name: Name = ""
     substrate: Substrate = "bare plywood"
     surface: Surface = "simple"
-    shape: Annotated[Rectangle | TypedArea, Field(discriminator="kind")] = Rectangle()
+    process: Process = "open mould"
+    orientation: Literal["down", "upright", "overhead"] = "down"
+    ground: Ground = Ground()
+    mould_for: str = Field(default="", max_length=40)
+    shape: Shape = Rectangle()
+    cut_outs: tuple[CutOut, ...] = Field(default=(), max_length=50)
+    developed_area_factor: float = Field(default=1, ge=1, le=4, allow_inf_nan=False)
+    margin_mm: Millimetres = 0
     count: int = Field(default=1, ge=1, le=200)
+    pair: bool = False
     plies: tuple[Ply, ...] = Field(default=(), max_length=MOST_PLIES)
+
+    @property
+    def copies(self) -> int:
+        return self.count * (2 if self.pair else 1)
 
 
 class Joint(Document):
@@ -168,10 +197,11 @@ class JobSpec(Document):
 
     @model_validator(mode="after")
     def _ids_stand_once(self):
-        ids = [thing.id for part in self.parts for thing in (part, *part.plies)]
+        ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs)]
+        ids += [station.id for part in self.parts if part.shape.kind == "girths" for station in part.shape.stations]
         ids += [thing.id for thing in (*self.joints, *self.overrides)]
         if len(ids) != len(set(ids)):
-            raise ValueError("an id stands twice: every part, ply, joint and override needs its own")
+            raise ValueError("an id stands twice: every part, ply, hole, station, joint and override needs its own")
         return self
 
     @model_validator(mode="after")

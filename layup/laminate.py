@@ -10,20 +10,29 @@ Surface = Literal["simple", "complex"]
 ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
 TABLE_SOURCE = "published (ISO 12215-5), from memory"
 
-# Glass content by mass by hand in an open mould: simple surface, complex surface.
-_BY_ARCHITECTURE: dict[Architecture, tuple[float, float | None, str]] = {
-    Architecture.CHOPPED_MAT: (0.30, 0.25, TABLE_SOURCE),
-    Architecture.WOVEN_ROVING: (0.48, 0.36, TABLE_SOURCE),
-    Architecture.BIAXIAL: (0.50, 0.38, TABLE_SOURCE),
-    Architecture.TRIAXIAL: (0.50, 0.38, TABLE_SOURCE),
-    Architecture.UNIDIRECTIONAL: (0.55, 0.41, TABLE_SOURCE),
-    Architecture.WOVEN_CLOTH: (0.475, 0.36, "common practice"),
-    Architecture.VEIL: (0.20, None, "memory"),
+Process = Literal["open mould", "vacuum bag", "infusion"]
+
+# Fibre content by mass: open mould on a simple surface, on a complex one, in a vacuum bag; where it comes from.
+_BY_ARCHITECTURE: dict[Architecture, tuple[float, float | None, float | None, str]] = {
+    Architecture.CHOPPED_MAT: (0.30, 0.25, 0.36, TABLE_SOURCE),
+    Architecture.WOVEN_ROVING: (0.48, 0.36, 0.58, TABLE_SOURCE),
+    Architecture.BIAXIAL: (0.50, 0.38, 0.60, TABLE_SOURCE),
+    Architecture.TRIAXIAL: (0.50, 0.38, 0.60, TABLE_SOURCE),
+    Architecture.UNIDIRECTIONAL: (0.55, 0.41, 0.66, TABLE_SOURCE),
+    Architecture.WOVEN_CLOTH: (0.475, 0.36, 0.58, "common practice"),
+    Architecture.TAPE: (0.475, 0.36, 0.58, "common practice"),
+    Architecture.VEIL: (0.20, None, None, "memory"),
+    Architecture.CONTINUOUS_MAT: (0.20, None, None, "memory"),
 }
-_CARBON_CLOTH = (0.45, None, "memory")
+# Carbon has no row of its own in the table (memory): cloth and spread tow by hand, in a bag.
+_CARBON_CLOTH = (0.45, None, 0.575, "memory")
+# Infused, whatever the architecture of the glass (memory).
+_INFUSED = {"carbon": 0.625, "E-glass": 0.68}
+_WOVEN = (Architecture.WOVEN_CLOTH, Architecture.SPREAD_TOW, Architecture.TAPE)
 # How far a way of working moves the table (memory).
 _SHIFT_WOVEN = {"as the table": 0.0, "lean": 0.03, "generous": -0.04}
 _SHIFT_MAT = {"as the table": 0.0, "lean": 0.02, "generous": -0.02}
+_MATS = (Architecture.CHOPPED_MAT, Architecture.CONTINUOUS_MAT, Architecture.VEIL)
 MOPPED_OFF_SHARE_LEAN = 0.10
 
 
@@ -36,34 +45,57 @@ class FibreFraction:
     mopped_off_share: float = 0.0
 
 
-def fibre_weight_fraction(fabric: Fabric, surface: Surface, resin_content: ResinContent) -> FibreFraction:
-    """The fibre weight fraction to expect of a fabric laid by hand in an open mould, 0 to 1.
+def fibre_weight_fraction(
+    fabric: Fabric, surface: Surface, resin_content: ResinContent, process: Process = "open mould"
+) -> FibreFraction:
+    """The fibre weight fraction to expect of a fabric, 0 to 1.
 
-    `resin_content` "by fabric" is lean for woven and stitched goods and the table's value for mat. Raises Missing
-    where no figure is known. Source: ISO 12215-5 from memory, common practice or memory, as the result says.
+    By hand in an open mould `resin_content` moves it: "by fabric" is lean for woven and stitched goods and the table's
+    value for mat. A bag and an infusion set their own share. Raises Missing where no figure is known. Source:
+    ISO 12215-5 from memory, common practice or memory, as the result says.
 
     >>> from layup.library import generic
     >>> mat = next(fabric for fabric in generic().fabrics if fabric.id == "csm-450")
     >>> fibre_weight_fraction(mat, "simple", "as the table")
     FibreFraction(value=0.3, source='published (ISO 12215-5), from memory', mopped_off_share=0.0)
+    >>> fibre_weight_fraction(mat, "simple", "as the table", "vacuum bag").value
+    0.36
     """
-    is_mat = fabric.architecture is Architecture.CHOPPED_MAT
-    if fabric.architecture is Architecture.COMBINATION:
-        share = fabric.mat_share
-        simple, complex_, source = 0.46 - 0.18 * share, 0.35 - 0.11 * share, TABLE_SOURCE
-    elif fabric.fibre == "carbon" and fabric.architecture is Architecture.WOVEN_CLOTH:
-        simple, complex_, source = _CARBON_CLOTH
-    else:
-        simple, complex_, source = _BY_ARCHITECTURE[fabric.architecture]
-    base = simple if surface == "simple" else complex_
-    if base is None:
-        raise Missing(f"no fibre share is known for {fabric.name} on a complex surface: type psi for this ply")
+    if process == "infusion":
+        return _infused(fabric)
+    simple, complex_, bagged, source = _row(fabric)
+    if process == "vacuum bag":
+        return FibreFraction(_known(bagged, fabric, "in a vacuum bag"), source)
+    where = "by hand" if surface == "simple" else "on a complex surface"
+    base = _known(simple if surface == "simple" else complex_, fabric, where)
+    is_mat = fabric.architecture in _MATS
     content = resin_content
     if content == "by fabric":
         content = "as the table" if is_mat else "lean"
     shift = (_SHIFT_MAT if is_mat else _SHIFT_WOVEN)[content]
     told = source if not shift else f"{source}; {content} {shift:+.2f} (memory)"
     return FibreFraction(round(base + shift, 4), told, MOPPED_OFF_SHARE_LEAN if content == "lean" else 0.0)
+
+
+def _row(fabric: Fabric) -> tuple[float | None, float | None, float | None, str]:
+    if fabric.architecture is Architecture.COMBINATION:
+        share = fabric.mat_share
+        return 0.46 - 0.18 * share, 0.35 - 0.11 * share, 0.56 - 0.22 * share, TABLE_SOURCE
+    if fabric.fibre == "carbon" and fabric.architecture in _WOVEN:
+        return _CARBON_CLOTH
+    return _BY_ARCHITECTURE.get(fabric.architecture, (None, None, None, ""))
+
+
+def _infused(fabric: Fabric) -> FibreFraction:
+    if fabric.architecture in _MATS:
+        return FibreFraction(_known(None, fabric, "by infusion"), "")
+    return FibreFraction(_known(_INFUSED.get(fabric.fibre), fabric, "by infusion"), "memory")
+
+
+def _known(fraction: float | None, fabric: Fabric, how: str) -> float:
+    if fraction is None:
+        raise Missing(f"no fibre share is known for {fabric.name} {how}: type psi for this ply")
+    return fraction
 
 
 def resin_areal_weight_gsm(fibre_gsm: float, fibre_fraction: float) -> float:

@@ -44,9 +44,15 @@ class Architecture(StrEnum):
     UNIDIRECTIONAL = "unidirectional"
     COMBINATION = "combination"
     VEIL = "veil"
+    SPREAD_TOW = "spread tow"
+    TAPE = "tape"
+    CONTINUOUS_MAT = "continuous filament mat"
+    CHOPPED_TOW = "chopped tow"
+    CORE = "core"
+    PEEL_PLY = "peel ply"
 
 
-Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax"]
+Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax", "polyester", "foam", "balsa"]
 Binder = Literal["emulsion", "powder", "stitched", "none"]
 # published, textbook values; from memory until checked against the shop's own sheets
 FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
@@ -55,11 +61,17 @@ FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
     "aramid": 1.44,
     "basalt": 2.67,
     "flax": 1.45,
+    "polyester": 1.38,
+    "foam": 0.08,
+    "balsa": 0.15,
 }
 
 
 class Fabric(Material):
-    """One reinforcement. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1."""
+    """One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
+
+    A core has a thickness of its own; a core and a peel ply state the resin they take, since neither has a fibre share.
+    """
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
@@ -68,6 +80,9 @@ class Fabric(Material):
     fibre: Fibre = "E-glass"
     areal_weight_gsm: float = Field(ge=15, le=2500, allow_inf_nan=False)
     mat_share: float | None = Field(default=None, gt=0, lt=1)
+    core_thickness_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
+    resin_taken_gsm: float | None = Field(default=None, ge=0, le=3000, allow_inf_nan=False)
+    styrene_dissolves: bool = False
     binder: Binder = "none"
     epoxy_ok: bool = False
     roll_width_mm: Positive
@@ -80,6 +95,24 @@ class Fabric(Material):
         if (self.architecture is Architecture.COMBINATION) != (self.mat_share is not None):
             raise ValueError("a combination, and nothing else, has a mat share of its glass")
         return self
+
+    @model_validator(mode="after")
+    def _what_has_no_fibre_share_says_what_it_takes(self):
+        if (self.architecture is Architecture.CORE) != (self.core_thickness_mm is not None):
+            raise ValueError("a core, and nothing else, has a thickness of its own")
+        if self.reinforces == (self.resin_taken_gsm is not None):
+            raise ValueError("a core and a peel ply, and nothing else, state the resin they take")
+        return self
+
+    @property
+    def reinforces(self) -> bool:
+        """Whether it is fibre in the laminate; a core and a peel ply are not."""
+        return self.architecture not in (Architecture.CORE, Architecture.PEEL_PLY)
+
+    @property
+    def stays(self) -> bool:
+        """Whether it is left in; a peel ply comes off with the resin it took."""
+        return self.architecture is not Architecture.PEEL_PLY
 
     @property
     def ounce_base(self) -> Literal["square foot", "square yard"]:

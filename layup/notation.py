@@ -85,7 +85,7 @@ def parse_line(text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m�
     >>> [ply.fabric.name for ply in line.plies]
     ['450 chopped mat', '450 chopped mat', '339 cloth']
     >>> line.problems[0].message
-    '“clth” is no fabric known here: type csm, pcsm, cloth, wr, biax, combi, uni or carbon'
+    '“clth” is no fabric known here: type csm, cloth, wr, biax, combi, uni, carbon, tape, veil, core or peel'
     """
     plies: list[QuickPly] = []
     problems: list[QuickProblem] = []
@@ -130,7 +130,7 @@ def _read_ply(segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str
 
 
 def _spoken_kinds() -> str:
-    names = list(kinds())
+    names = [kind for kind, entry in kinds().items() if entry.get("spoken", True)]
     return ", ".join(names[:-1]) + " or " + names[-1]
 
 

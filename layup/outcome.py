@@ -57,7 +57,10 @@ class CautionRecord(Record):
 
 
 class PlyResult(Record):
-    """One ply on one copy of its part. Weights in g, areas in m²."""
+    """One ply on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
+
+    Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
+    """
 
     id: str
     name: str
@@ -67,20 +70,39 @@ class PlyResult(Record):
     area_m2: float
     fibre_gsm: float
     resin_gsm: float
-    fibre_weight_fraction: float
+    fibre_weight_fraction: float | None
     fraction_source: str
-    resin_to_fibre: float
+    resin_to_fibre: float | None
     thickness_mm: float
-    fibre_volume_fraction: float
+    fibre_volume_fraction: float | None
     fibre_g: float
     resin_g: float
     mopped_off_g: float
     roll_m: float
     tightest_radius_mm: float
+    stays: bool = True
+    layers_least: int = 1
+    layers_mean: float = 1
+    layers_most: int = 1
+    strip_count: int | None = None
+    extra_mm: float = 0
+
+
+class DimensionResult(Record):
+    """One measure on a part's drawing: its field in the shape, its value, and where it stands, m."""
+
+    field: str
+    value_m: float
+    a: tuple[float, ...]
+    b: tuple[float, ...]
 
 
 class PartResult(Record):
-    """One part: its area is of one copy, `total_area_m2` of all. Plies as in the document, surface first."""
+    """One part: its area is of one copy, `total_area_m2` of all. Plies as in the document, surface first.
+
+    `pieces` are its polygons lying flat, m. The area of one is its outline's, times what it gains by curving, with the
+    margin round it, less its holes.
+    """
 
     id: str
     name: str
@@ -98,6 +120,13 @@ class PartResult(Record):
     fibre_weight_fraction: float | None
     fibre_g: float
     resin_in_plies_g: float
+    outline_m2: float = 0
+    perimeter_m: float = 0
+    holes_m2: float = 0
+    area_rule: str = ""
+    pieces: tuple[tuple[tuple[float, ...], ...], ...] = ()
+    dimensions: tuple[DimensionResult, ...] = ()
+    fibre_volume_fraction: float | None = None
 
 
 class JointResult(Record):

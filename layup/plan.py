@@ -3,7 +3,6 @@
 from dataclasses import dataclass, field
 
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
-from layup.areas import grown_area_m2, rectangle_area_m2, square_perimeter_m
 from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
@@ -14,19 +13,14 @@ from layup.hardeners import HardenerVerdict, choose_hardener
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, Joint, Part, ShopFacts
 from layup.joints import FILLET_M_PER_MIN, fillet_volume_ml
-from layup.laminate import (
-    fibre_density_g_per_cm3,
-    fibre_volume_fraction,
-    fibre_weight_fraction,
-    resin_areal_weight_gsm,
-    thickness_mm,
-)
 from layup.materials import Fabric, Filler, ResinSystem
+from layup.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.mix import Mix, settle
 from layup.outcome import (
     CostLine,
     CostRecord,
     DewResult,
+    DimensionResult,
     JointResult,
     PartResult,
     Plan,
@@ -35,6 +29,7 @@ from layup.outcome import (
     ResinUse,
     Step,
 )
+from layup.plies import net_area_m2, ply_result
 from layup.pots import COAT_MIN_PER_M2, Pots, Stuck, Work, split_into_pots, spreading_min_per_m2
 from layup.ratio import parse_ratio
 from layup.scales import Scales
@@ -42,7 +37,18 @@ from layup.thickening import Paste, paste_for_volume
 
 RESERVE_SHARE = 0.10  # memory
 # Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
-WET_OUT_GSM = {"bare plywood": 200.0, "sanded laminate": 80.0, "foam core": 400.0, "waxed mould": 0.0}
+WET_OUT_GSM = {
+    "bare plywood": 200.0,
+    "timber": 200.0,
+    "sanded laminate": 80.0,
+    "cured polyester": 80.0,
+    "cured epoxy": 80.0,
+    "foam core": 400.0,
+    "polystyrene foam": 400.0,
+    "aluminium": 60.0,
+    "concrete": 500.0,
+    "waxed mould": 0.0,
+}
 
 
 @dataclass
@@ -94,6 +100,7 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
             stuck += [(owner_name, group) for group in unfitted]
     facts = Facts(
         job=job,
+        conditions=conditions,
         room_c=conditions.room_c,
         surface_c=conditions.surface_or_room_c,
         dew=dew,
@@ -103,6 +110,7 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
         hardener=hardener,
         dose=dose,
         plies=tuple(draft.plies),
+        thickness_mm={part.id: part.thickness_mm for part in draft.parts},
         pot_masses_g=tuple(group.mass_g for _, group in pots),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
     )
@@ -139,10 +147,11 @@ def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft, scales: 
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
     for number, part in enumerate(job.parts):
         path = f"parts.{number}"
-        area = _area(part, path, draft)
         if not part.plies:
             draft.missing(f"{path}.plies", f"{part.name or 'this part'} has no plies: write its stack", "stack")
-        if area is None:
+        measured = _measured(part, path, draft)
+        holes_m2 = _holes_m2(part, path, measured, draft)
+        if measured is None or holes_m2 is None:
             continue
         plies = []
         for at, ply in enumerate(part.plies):
@@ -153,90 +162,101 @@ def _plan_parts(job: JobSpec, resin: ResinSystem | None, draft: _Draft, scales: 
                 continue
             draft.plies.append((ply_path, part, fabric))
             try:
-                plies.append(_ply(part, ply, fabric, area, job, resin))
+                plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, resin))
             except LayupError as error:
-                draft.missing(f"{ply_path}.fibre_weight_fraction", error.message, "stack")
-        draft.parts.append(_part(part, plies, area, scales))
-        draft.works.append((part.name or "part", part.count, _part_works(part, plies, area, fabrics, job.pots.hands)))
+                draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
+        result = _part(part, plies, measured, holes_m2, scales)
+        draft.parts.append(result)
+        works = _part_works(part, plies, result.area_m2, fabrics, job.pots.hands)
+        draft.works.append((part.name or "part", part.copies, works))
     draft.works = [entry for entry in draft.works if entry[2]]
 
 
-def _area(part: Part, path: str, draft: _Draft) -> float | None:
-    shape = part.shape
-    if shape.kind == "area":
-        if shape.area_m2 is None:
-            draft.missing(f"{path}.shape.area_m2", "type the area", "measure")
-        return shape.area_m2
-    if shape.width_m is None:
-        draft.missing(f"{path}.shape.width_m", "type the width", "measure")
-    if shape.length_m is None:
-        draft.missing(f"{path}.shape.length_m", "type the length", "measure")
-    if shape.width_m is None or shape.length_m is None:
+def _measured(part: Part, path: str, draft: _Draft) -> Measured | None:
+    """The part's shape, measured; None where a measure is missing or cannot be, which is said at its field."""
+    missing = asked_for(part.shape)
+    for field_, message in missing:
+        draft.missing(f"{path}.shape.{field_}", message, "measure")
+    if missing:
         return None
-    return rectangle_area_m2(shape.width_m, shape.length_m)
+    try:
+        return measure(part.shape)
+    except LayupError as error:
+        draft.missing(f"{path}.shape.{error.path or _FIRST_FIELD[part.shape.kind]}", error.message, "measure")
+        return None
 
 
-def _ply(part: Part, ply, fabric: Fabric, area: float, job: JobSpec, resin: ResinSystem | None) -> PlyResult:
-    own = ply.fibre_weight_fraction
-    mopped_share, source = 0.0, "data sheet"
-    if own is None:
-        fraction = fibre_weight_fraction(fabric, part.surface, job.practice.resin_content)
-        own, source, mopped_share = fraction.value, fraction.source, fraction.mopped_off_share
-    shape = part.shape
-    perimeter = 2 * (shape.width_m + shape.length_m) if shape.kind == "rectangle" else square_perimeter_m(area)
-    ply_area = grown_area_m2(area, perimeter, ply.extra_mm)
-    fibre = fabric.areal_weight_gsm
-    held = resin_areal_weight_gsm(fibre, own)
-    density = fibre_density_g_per_cm3(fabric)
-    thick = thickness_mm(fibre, held, density, resin.cured_density_g_per_cm3 if resin else 1.15)
-    return PlyResult(
-        id=ply.id,
-        name=fabric.name,
-        architecture=fabric.architecture,
-        fibre=fabric.fibre,
-        angle=ply.angle,
-        area_m2=ply_area,
-        fibre_gsm=fibre,
-        resin_gsm=held,
-        fibre_weight_fraction=own,
-        fraction_source=source,
-        resin_to_fibre=held / fibre,
-        thickness_mm=thick,
-        fibre_volume_fraction=fibre_volume_fraction(fibre, thick, density),
-        fibre_g=fibre * ply_area,
-        resin_g=held * ply_area,
-        mopped_off_g=held * ply_area * mopped_share,
-        roll_m=ply_area / (fabric.roll_width_mm / 1000),
-        tightest_radius_mm=fabric.tightest_radius_mm,
-    )
+_FIRST_FIELD = {"girths": "stations"}
 
 
-def _part(part: Part, plies: list[PlyResult], area: float, scales: Scales) -> PartResult:
-    shape = part.shape
-    fibre_gsm = sum(ply.fibre_gsm for ply in plies)
-    laminate_gsm = fibre_gsm + sum(ply.resin_gsm for ply in plies)
-    sides = "as typed"
-    if shape.kind == "rectangle":
-        sides = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
+def _holes_m2(part: Part, path: str, measured: Measured | None, draft: _Draft) -> float | None:
+    """What the part's cut-outs take away, m²; None where one is not measured or they leave nothing."""
+    total, whole = 0.0, True
+    for number, cut_out in enumerate(part.cut_outs):
+        missing = missing_of(cut_out)
+        if missing:
+            draft.missing(f"{path}.cut_outs.{number}.{missing.path}", missing.message, "measure")
+            whole = False
+        else:
+            total += cut_out_area_m2(cut_out)
+    if whole and measured and total >= measured.area_m2 * part.developed_area_factor:
+        draft.missing(f"{path}.cut_outs", "the holes are bigger than the part: check their measures", "measure")
+        return None
+    return total if whole else None
+
+
+def _part(part: Part, plies: list[PlyResult], measured: Measured, holes_m2: float, scales: Scales) -> PartResult:
+    area = net_area_m2(part, measured, 0, holes_m2)
+    left_in = [ply for ply in plies if ply.stays]
+    whole = [ply for ply in left_in if ply.fibre_weight_fraction is not None]
+    fibre_gsm = sum(ply.fibre_gsm for ply in whole)
+    thick = sum(ply.thickness_mm for ply in left_in)
+    laminate_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in left_in)
+    reinforced_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in whole)
+    reinforced_mm = sum(ply.thickness_mm for ply in whole)
+    fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in whole)
     wet_out_gsm = WET_OUT_GSM[part.substrate]
     return PartResult(
         id=part.id,
         name=part.name,
         substrate=part.substrate,
-        count=part.count,
+        count=part.copies,
         area_m2=area,
-        total_area_m2=area * part.count,
-        area_working=sides + (f" × {part.count}" if part.count > 1 else ""),
+        total_area_m2=area * part.copies,
+        area_working=_area_words(part, measured, holes_m2, scales),
         wet_out_gsm=wet_out_gsm,
         wet_out_source="memory",
         wet_out_g=wet_out_gsm * area,
         plies=tuple(plies),
-        thickness_mm=sum(ply.thickness_mm for ply in plies),
+        thickness_mm=thick,
         laminate_gsm=laminate_gsm,
-        fibre_weight_fraction=fibre_gsm / laminate_gsm if laminate_gsm else None,
-        fibre_g=sum(ply.fibre_g for ply in plies),
-        resin_in_plies_g=sum(ply.resin_g for ply in plies),
+        fibre_weight_fraction=fibre_gsm / reinforced_gsm if reinforced_gsm else None,
+        fibre_g=sum(ply.fibre_g for ply in left_in),
+        resin_in_plies_g=sum(ply.resin_g for ply in left_in),
+        outline_m2=measured.area_m2,
+        perimeter_m=measured.perimeter_m,
+        holes_m2=holes_m2,
+        area_rule=measured.rule,
+        pieces=measured.pieces + hole_pieces(part.cut_outs, measured),
+        dimensions=tuple(DimensionResult(field=d.field, value_m=d.value_m, a=d.a, b=d.b) for d in measured.dimensions),
+        fibre_volume_fraction=fibre_mm / reinforced_mm if reinforced_mm else None,
     )
+
+
+def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales) -> str:
+    shape = part.shape
+    words = measured.rule
+    if shape.kind == "rectangle":
+        words = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
+    if part.developed_area_factor != 1:
+        words += f" × {part.developed_area_factor:g} for its curve"
+    if part.margin_mm:
+        words += f", {scales.words('size', part.margin_mm)} margin"
+    if holes_m2:
+        words += f", less {scales.words('area', holes_m2)}"
+    if part.copies > 1:
+        words += f" × {part.copies}" + (", mirrored pair" if part.pair else "")
+    return words
 
 
 def _part_works(part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], hands: int) -> list[Work]:
@@ -360,6 +380,7 @@ def _cost(draft: _Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
 def _resin_use(draft: _Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse:
     count_of = {part.id: part.count for part in draft.parts}
     in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
+    peeled = sum(ply.resin_g * part.count for part in draft.parts for ply in part.plies if not ply.stays)
     wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
     mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
     in_joints = sum(paste.resin_g for _, paste, _ in draft.pastes.values())
@@ -374,7 +395,7 @@ def _resin_use(draft: _Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUs
         in_plies_g=in_plies,
         first_wet_out_g=wet_out,
         in_joints_g=in_joints,
-        mopped_off_g=mopped,
+        mopped_off_g=mopped + peeled,
         left_in_vessels_g=mixed - surplus - laid,
         surplus_g=surplus,
         mixed_g=mixed,

@@ -37,6 +37,12 @@ _SPREADING: dict[Architecture, tuple[float, float]] = {
     Architecture.COMBINATION: (8, 600),
     Architecture.UNIDIRECTIONAL: (5, 300),
     Architecture.VEIL: (2, 50),
+    Architecture.SPREAD_TOW: (5, 160),
+    Architecture.TAPE: (5, 300),
+    Architecture.CONTINUOUS_MAT: (6, 450),
+    Architecture.CHOPPED_TOW: (8, 450),
+    Architecture.CORE: (6, 800),
+    Architecture.PEEL_PLY: (3, 85),
 }
 _CARBON_CLOTH_SPREADING = (6, 200)
 COAT_MIN_PER_M2 = 2.0

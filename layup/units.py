@@ -106,6 +106,9 @@ _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d*[.,]\d+|\d+)"
 _TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|(?<=yd)2|(?<=ft)2|(?<=cm)3)?)?\s*(?=$|\d)")
 
 
+MOST_READINGS_LETTERS = 60
+
+
 @dataclass(frozen=True)
 class Reading:
     """What a typed quantity was understood to be: `value` in the core's unit, and the words for it."""
@@ -188,6 +191,7 @@ def parse(
 ) -> Reading:
     """Read a typed quantity into the core's unit of its dimension.
 
+    Several readings, parted by semicolons, give their mean, with half of what they spread over.
     `default_unit` is taken for a bare number. `ounce_base` says what an ounce of fabric is counted over
     (published trade use: mat per square foot, cloth and stitched per square yard). A comma is a decimal mark unless
     `thousands_comma` is set and three digits follow.
@@ -199,7 +203,23 @@ def parse(
     '1.5 oz/ft² = 457.7 g/m²'
     >>> round(parse("3/8 in", "thickness").value, 3)
     9.525
+    >>> parse("0.61; 0.63; 0.62 m", "length").understood
+    '3 readings = 0.62 m, give or take 0.01 m'
     """
+    if ";" in text:
+        return _mean_of(
+            [
+                parse(
+                    one,
+                    dimension,
+                    default_unit=default_unit,
+                    fluid_ounce=fluid_ounce,
+                    ounce_base=ounce_base,
+                    thousands_comma=thousands_comma,
+                )
+                for one in _readings(text)
+            ]
+        )
     unit = CORE_UNIT[dimension]
     default = default_unit or unit
     if default not in UNITS_OF[dimension]:
@@ -226,6 +246,23 @@ def parse(
     same = len(parts) == 1 and parts[0][1] == unit
     understood = typed if same else f"{typed} = {value:.4g} {unit}"
     return Reading(value, unit, understood)
+
+
+def _readings(text: str) -> list[str]:
+    """Each of several readings; a unit said once, at the end, is that of all."""
+    if len(text) > MOST_READINGS_LETTERS:
+        raise Unreadable("too long: a dozen readings are enough")
+    ones = [one.strip() for one in text.split(";") if one.strip()]
+    unit = re.sub(r"^[-−+\d\s.,/]+", "", ones[-1]) if ones else ""
+    return [one if re.search(r"[^-−+\d\s.,/]", one) else f"{one} {unit}".strip() for one in ones] or [text.strip(" ;")]
+
+
+def _mean_of(readings: list[Reading]) -> Reading:
+    values = [reading.value for reading in readings]
+    mean, unit = sum(values) / len(values), readings[0].unit
+    spread = (max(values) - min(values)) / 2
+    understood = f"{len(values)} readings = {mean:.4g} {unit}, give or take {spread:.2g} {unit}"
+    return Reading(mean, unit, understood)
 
 
 def areal_weight_doubt(value_gsm: float, typed_value: float, typed_unit: str, ounce_base: OunceBase) -> str | None:

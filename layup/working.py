@@ -1,13 +1,16 @@
 """How a headline number was worked out: the formula, the numbers put in and where each comes from, the result.
 
-A formula is written in the symbols of its givens with + − × ÷ ( ), and with exp, ln, log2, max, min, nearest(x, step)
-and Φ, the share of a normal spread under a value. What is worked out here is checked against the plan's own number.
+A formula is written in the symbols of its givens with + − × ÷ ( ), and with π, exp, ln, sqrt, max, min,
+nearest(x, step) and Φ, the share of a normal spread under a value. What is worked out here is checked against the plan's own number.
 """
 
+import re
 from collections.abc import Callable, Iterable
+from itertools import pairwise
 
 from pydantic import BaseModel, ConfigDict
 
+from layup.areas import girths_area_m2
 from layup.dew import dew_point_c
 from layup.errors import Missing
 from layup.gel import (
@@ -147,19 +150,78 @@ def _area(bench: _Bench, part_id: str):
         total = sum(part.total_area_m2 for part in bench.plan.parts)
         return _sum_of("To cover", rows, "m²", total, "Every part, all its copies. Exact.")
     result = bench.part(part_id)
+    part = next(part for part in bench.job.parts if part.id == part_id)
+    givens = [
+        ("A", result.area_rule, result.outline_m2, "m²", WORKED_OUT, f"outline:{part_id}"),
+        ("k", "gained by curving two ways", part.developed_area_factor, "", TYPED),
+        ("P", "edge", result.perimeter_m, "m", WORKED_OUT),
+        ("e", "margin round it", part.margin_mm / 1000, "m", TYPED),
+        ("c", "holes", result.holes_m2, "m²", WORKED_OUT),
+        ("n", "copies", float(result.count), "", TYPED),
+    ]
+    formula = "A × k × n"
+    if part.margin_mm or result.holes_m2:
+        formula = "(A × k + P × e + 4 × e × e − c) × n"
+    used = [given for given in givens if re.search(rf"\b{given[0]}\b", formula)]
+    return "Area of this part", formula, used, result.total_area_m2, "m²", "Exact for a straight edge."
+
+
+def _outline(bench: _Bench, part_id: str):
+    """The area of the outline alone, by the formula of its shape."""
+    result = bench.part(part_id)
     shape = next(part.shape for part in bench.job.parts if part.id == part_id)
-    count = ("n", "copies", float(result.count), "", TYPED)
-    if shape.kind == "rectangle":
-        givens = [("w", "width", shape.width_m, "m", TYPED), ("l", "length", shape.length_m, "m", TYPED), count]
-        return "Area of this part", "w × l × n", givens, result.total_area_m2, "m²", "Exact geometry."
-    givens = [("A", "area of one", shape.area_m2, "m²", TYPED), count]
-    return "Area of this part", "A × n", givens, result.total_area_m2, "m²", "The area as typed."
+    if shape.kind == "girths":
+        formula, givens = _girths_formula(shape)
+    else:
+        formula, fields = _OUTLINES[shape.kind]
+        givens = [(symbol, name, getattr(shape, field) / per, unit, TYPED) for symbol, name, field, unit, per in fields]
+    return "Area of the outline", formula, givens, result.outline_m2, "m²", f"By {result.area_rule}. Exact geometry."
+
+
+def _girths_formula(shape):
+    stations = shape.stations
+    givens = [(_symbol(n), f"girth at {s.at_m:g} m", s.girth_m, "m", TYPED) for n, s in enumerate(stations)]
+    if girths_area_m2([s.at_m for s in stations], [s.girth_m for s in stations])[1] == "Simpson":
+        weights = [1, *(4 if n % 2 else 2 for n in range(1, len(stations) - 1)), 1]
+        terms = " + ".join(f"{w} × {_symbol(n)}" for n, w in enumerate(weights))
+        spacing = stations[1].at_m - stations[0].at_m
+        return f"({terms}) × o ÷ 3", [*givens, ("o", "spacing", spacing, "m", TYPED)]
+    terms = " + ".join(
+        f"({_symbol(n)} + {_symbol(n + 1)}) ÷ 2 × {b.at_m - a.at_m:.6g}" for n, (a, b) in enumerate(pairwise(stations))
+    )
+    return terms, givens
+
+
+_WIDTH, _LENGTH = ("w", "width", "width_m", "m", 1), ("l", "length", "length_m", "m", 1)
+_DIAMETER, _HEIGHT = ("d", "diameter", "diameter_m", "m", 1), ("h", "height", "height_m", "m", 1)
+_OUTLINES = {
+    "rectangle": ("w × l", (_WIDTH, _LENGTH)),
+    "trapezoid": (
+        "(a + b) ÷ 2 × h",
+        (("a", "one side", "side_a_m", "m", 1), ("b", "the other", "side_b_m", "m", 1), _HEIGHT),
+    ),
+    "triangle": ("b × h ÷ 2", (("b", "base", "base_m", "m", 1), _HEIGHT)),
+    "disc": ("π × d × d ÷ 4", (_DIAMETER,)),
+    "cylinder": ("π × d × l × k", (_DIAMETER, _LENGTH, ("k", "of the whole turn", "around", "", 1))),
+    "frustum": (
+        "π × (a + b) ÷ 2 × sqrt(h × h + (a − b) × (a − b) ÷ 4)",
+        (("a", "one diameter", "diameter_a_m", "m", 1), ("b", "the other", "diameter_b_m", "m", 1), _HEIGHT),
+    ),
+    "strip": ("w × l × k", (_WIDTH, _LENGTH, ("k", "sides", "sides", "", 1))),
+    "area": ("A", (("A", "area as typed", "area_m2", "m²", 1),)),
+    "patch": (
+        "(w + 2 × t × q) × (l + 2 × t × q)",
+        (_WIDTH, _LENGTH, ("t", "taper", "taper", "", 1), ("q", "thickness", "depth_mm", "m", 1000)),
+    ),
+}
 
 
 def _thickness(bench: _Bench, part_id: str):
     part = bench.part(part_id)
     rows = [
-        (f"ply {at}, {ply.name}", ply.thickness_mm, f"ply_thickness:{ply.id}") for at, ply in enumerate(part.plies, 1)
+        (f"ply {at}, {ply.name}", ply.thickness_mm, f"ply_thickness:{ply.id}")
+        for at, ply in enumerate(part.plies, 1)
+        if ply.stays
     ]
     rule = "The plies' thicknesses, each fibre and resin by their densities; no voids."
     return _sum_of("Thickness", rows, "mm", part.thickness_mm, rule)
@@ -169,6 +231,10 @@ def _ply_thickness(bench: _Bench, ply_id: str):
     ply = bench.ply(ply_id)
     fabric_id = next(p.fabric_id for part in bench.job.parts for p in part.plies if p.id == ply_id)
     fabric = next(fabric for fabric in bench.job.materials.fabrics if fabric.id == fabric_id)
+    if fabric.core_thickness_mm:
+        source = str(fabric.sources["core_thickness_mm"])
+        givens = [("t", "the core's own thickness", ply.thickness_mm, "mm", source)]
+        return f"Thickness of {ply.name}", "t", givens, ply.thickness_mm, "mm", "As its sheet says."
     cured = bench.resin.cured_density_g_per_cm3 if bench.resin else 1.15
     source = str(bench.resin.sources.get("cured_density_g_per_cm3", MEMORY)) if bench.resin else MEMORY
     givens = [
@@ -184,29 +250,43 @@ def _ply_thickness(bench: _Bench, ply_id: str):
 def _ply_resin(bench: _Bench, ply_id: str):
     ply = bench.ply(ply_id)
     count = next(part.count for part in bench.plan.parts if any(p.id == ply_id for p in part.plies))
+    area = ("A", "area of this ply, overlaps counted", ply.area_m2, "m²", WORKED_OUT)
+    copies = ("n", "copies", float(count), "", TYPED)
+    if ply.fibre_weight_fraction is None:
+        taken = ("R", "resin it takes", ply.resin_gsm / ply.layers_mean, "g/m²", ply.fraction_source)
+        rule = "What it takes by its sheet; it is no reinforcement."
+        return f"Resin in {ply.name}", "R × A × n", [taken, area, copies], ply.resin_g * count, "g", rule
     givens = [
-        ("W", "fibre", ply.fibre_gsm, "g/m²", "data sheet"),
-        ("A", "area of this ply", ply.area_m2, "m²", WORKED_OUT),
+        ("W", "fibre", ply.fibre_gsm / ply.layers_mean, "g/m²", "data sheet"),
+        area,
         ("y", "fibre weight fraction", ply.fibre_weight_fraction, "", ply.fraction_source),
-        ("n", "copies", float(count), "", TYPED),
+        copies,
     ]
     rule = "Resin that stays in the fibre: what the fibre weighs, times what is not fibre over what is."
-    formula = "W × A × (1 − y) ÷ y × n"
-    return f"Resin in {ply.name}", formula, givens, ply.resin_g * count, "g", rule
+    return f"Resin in {ply.name}", "W × A × (1 − y) ÷ y × n", givens, ply.resin_g * count, "g", rule
 
 
 def _laminate(bench: _Bench, part_id: str):
     part = bench.part(part_id)
-    rows = [(f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm) for at, ply in enumerate(part.plies, 1)]
+    rows = [
+        (f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm) for at, ply in enumerate(part.plies, 1) if ply.stays
+    ]
     return _sum_of("Laminate", rows, "g/m²", part.laminate_gsm, "Fibre and resin of each ply.")
 
 
 def _fibre_share(bench: _Bench, part_id: str):
     part = bench.part(part_id)
-    fibre = sum(ply.fibre_gsm for ply in part.plies)
+    plies = [ply for ply in part.plies if ply.fibre_weight_fraction is not None]
+    fibre = sum(ply.fibre_gsm for ply in plies)
     givens = [
         ("W", "fibre of all plies", fibre, "g/m²", WORKED_OUT),
-        ("L", "laminate", part.laminate_gsm, "g/m²", WORKED_OUT),
+        (
+            "L",
+            "fibre and resin of the plies that reinforce",
+            fibre + sum(p.resin_gsm for p in plies),
+            "g/m²",
+            WORKED_OUT,
+        ),
     ]
     rule = f"Each ply's share: {TABLE_SOURCE} or your own."
     return "Fibre by weight", "100 × W ÷ L", givens, 100 * part.fibre_weight_fraction, "%", rule
@@ -500,6 +580,7 @@ def _cost(bench: _Bench, _: str):
 _WORKINGS: dict[str, Callable[[_Bench, str], tuple]] = {
     "dew": _dew,
     "area": _area,
+    "outline": _outline,
     "thickness": _thickness,
     "ply_thickness": _ply_thickness,
     "ply_resin": _ply_resin,

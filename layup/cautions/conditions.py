@@ -6,6 +6,10 @@ from layup.cautions.rule import Facts, Finding, Rule
 
 # How much warmer than planned for a day may become before pots are thought too large for it (memory).
 _RISE_C = 3.0
+# Where blush is to be expected (memory): air as humid as this in a room as cool as that, or so little hardener to resin.
+_HUMID_PCT, _COOL_C, _HIGH_RATIO_B_PER_A = 75.0, 18.0, 0.25
+_DAMP_TIMBER_PCT, _WET_TIMBER_PCT = 12.0, 18.0  # memory
+_CONCRETE_DAYS, _GREEN_CONCRETE_DAYS = 28.0, 21.0  # common practice
 
 
 def _under_minimum(facts: Facts) -> Iterator[Finding]:
@@ -39,6 +43,43 @@ def _warmer_later(facts: Facts) -> Iterator[Finding]:
     yield Finding(
         "conditions.room_c", f"Today is expected to reach {warmest}; these pots are sized for {planned}", "care"
     )
+
+
+def _blush(facts: Facts) -> Iterator[Finding]:
+    if facts.styrene:
+        return
+    humidity = facts.conditions.humidity_pct
+    ratio = facts.resin.ratio_volume_b_per_a
+    if humidity is not None and humidity >= _HUMID_PCT and facts.room_c < _COOL_C:
+        shown = facts.scales.temperature(facts.room_c)
+        yield Finding(
+            "conditions.humidity_pct", f"Cool and humid, {shown} and {humidity:.0f} %: expect blush on the cure"
+        )
+    elif ratio is not None and ratio <= _HIGH_RATIO_B_PER_A:
+        yield Finding("chemistry.resin_id", f"A {1 / ratio:g} to 1 hardener blushes readily")
+
+
+def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        ground, name = part.ground, part.name or "this part"
+        if part.substrate in ("bare plywood", "timber") and ground.moisture_pct is not None:
+            if ground.moisture_pct > _WET_TIMBER_PCT:
+                yield Finding(
+                    f"{path}.ground.moisture_pct", f"The timber of {name} holds {ground.moisture_pct:g} % water"
+                )
+            elif ground.moisture_pct > _DAMP_TIMBER_PCT:
+                message = f"The timber of {name} holds {ground.moisture_pct:g} % water: twelve at most"
+                yield Finding(f"{path}.ground.moisture_pct", message, "care")
+        if part.substrate == "concrete" and ground.age_days is not None and ground.age_days < _CONCRETE_DAYS:
+            severity = None if ground.age_days < _GREEN_CONCRETE_DAYS else "care"
+            message = f"The concrete of {name} is {ground.age_days:g} days old: {_CONCRETE_DAYS:g} are wanted"
+            yield Finding(f"{path}.ground.age_days", message, severity)
+
+
+def _contaminated(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        if part.ground.contaminated:
+            yield Finding(f"{path}.ground.contaminated", f"Oil, wax or silicone may be on {part.name or 'this part'}")
 
 
 def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
@@ -109,5 +150,32 @@ RULES = (
         do="Start early, take the readings again before each session, or plan for the warmest the day will be.",
         source="memory",
         find=_warmer_later,
+    ),
+    Rule(
+        id="conditions.blush",
+        severity="care",
+        step="chemistry",
+        reason="Hardener at the surface takes water and carbon dioxide from the air and leaves a greasy film.",
+        do="Wash with water and a pad before the next step, dry, then sand; or lay the next ply while it still bonds.",
+        source="common practice; where it begins is memory",
+        find=_blush,
+    ),
+    Rule(
+        id="conditions.wet_or_green_ground",
+        severity="stop",
+        step="measure",
+        reason="Water in the ground keeps resin out of it, and drives it off again as steam and blisters.",
+        do="Dry it, and measure again: timber to 12 %, concrete 28 days old and dry under a taped sheet overnight.",
+        source="common practice; the figures for timber from memory",
+        find=_wet_or_green_ground,
+    ),
+    Rule(
+        id="conditions.contaminated",
+        severity="care",
+        step="measure",
+        reason="Resin draws back from oil, wax and silicone: craters on top, no bond beneath.",
+        do="Solvent before sanding, so that it is not driven in, and again after; try whether water spreads on it.",
+        source="common practice",
+        find=_contaminated,
     ),
 )

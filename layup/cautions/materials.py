@@ -1,12 +1,20 @@
-"""What goes with what."""
+"""What goes with what: resin, fabric, what lies beneath and what comes on top."""
 
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.measures import ground_mm, patch_extra_mm
+
+# A mould is at least so many times as thick as what is made in it (common practice).
+MOULD_TO_PART = 3.0
+
+
+def _named(part) -> str:
+    return part.name or "This part"
 
 
 def _mat_binder_with_epoxy(facts: Facts) -> Iterator[Finding]:
-    if facts.resin.family != "epoxy":
+    if facts.styrene:
         return
     seen = set()
     for path, _part, fabric in facts.plies:
@@ -19,6 +27,110 @@ def _mat_binder_with_epoxy(facts: Facts) -> Iterator[Finding]:
             yield Finding(path, f"{fabric.name} is powder bound: epoxy may not take its binder", "care")
 
 
+def _styrene_over_epoxy(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        if facts.styrene and part.substrate == "cured epoxy":
+            yield Finding(f"{path}.substrate", f"{_named(part)} is cured epoxy: {facts.resin.name} bonds poorly to it")
+        if not facts.styrene and part.ground.later in ("gel coat", "polyester"):
+            message = (
+                f"{part.ground.later.capitalize()} is to come over epoxy on {_named(part)}: it cures badly and peels"
+            )
+            yield Finding(f"{path}.ground.later", message)
+
+
+def _epoxy_over_polyester(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        if facts.styrene or part.substrate != "cured polyester":
+            continue
+        if part.ground.washed_and_abraded:
+            yield Finding(f"{path}.substrate", f"Epoxy over sound, abraded polyester on {_named(part)} is fine", "note")
+        else:
+            message = f"{_named(part)} is cured polyester and not yet washed and abraded: epoxy needs a key"
+            yield Finding(f"{path}.substrate", message)
+
+
+def _styrene_on_polystyrene(facts: Facts) -> Iterator[Finding]:
+    if not facts.styrene:
+        return
+    for path, part in facts.parts():
+        if part.substrate == "polystyrene foam":
+            yield Finding(f"{path}.substrate", f"{facts.resin.name} dissolves the polystyrene of {_named(part)}")
+    for path, _part, fabric in facts.plies:
+        if fabric.styrene_dissolves:
+            yield Finding(path, f"{facts.resin.name} dissolves {fabric.name}")
+
+
+def _carbon_on_metal(facts: Facts) -> Iterator[Finding]:
+    first: dict[str, tuple] = {}
+    for path, part, fabric in facts.plies:
+        first.setdefault(part.id, (path, part, fabric))
+    for path, part, fabric in first.values():
+        if fabric.fibre != "carbon":
+            continue
+        if part.substrate == "aluminium":
+            yield Finding(path, f"Carbon lies against aluminium on {_named(part)}: it eats the metal")
+        elif part.ground.afloat:
+            yield Finding(path, f"Carbon may touch metal in the water on {_named(part)}: it eats the metal")
+
+
+def _sharp_corner(facts: Facts) -> Iterator[Finding]:
+    radii = [joint.radius_mm for joint in facts.job.joints if joint.radius_mm]
+    for path, part in facts.parts():
+        if part.ground.sharp_corner and not radii:
+            yield Finding(
+                f"{path}.ground.sharp_corner", f"{_named(part)} has a sharp inside corner and the job no fillet"
+            )
+
+
+def _fabric_stiffer_than_fillet(facts: Facts) -> Iterator[Finding]:
+    radii = [joint.radius_mm for joint in facts.job.joints if joint.radius_mm]
+    if not radii:
+        return
+    size = facts.scales.words
+    for path, part, fabric in facts.plies:
+        if part.ground.sharp_corner and fabric.tightest_radius_mm > min(radii):
+            message = f"{fabric.name} turns no tighter than {size('size', fabric.tightest_radius_mm)}"
+            yield Finding(path, f"{message}; the fillet is {size('size', min(radii))}")
+
+
+def _thin_mould(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        mould, made = facts.thickness_mm.get(part.id), facts.thickness_mm.get(part.mould_for)
+        if mould and made and mould < MOULD_TO_PART * made:
+            times = f"{mould / made:.1f}".rstrip("0").rstrip(".")
+            yield Finding(
+                f"{path}.mould_for", f"The mould {part.name} is {times} times as thick as its part: three at least"
+            )
+
+
+def _plastic_fittings(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        if part.ground.plastic_fittings:
+            yield Finding(f"{path}.ground.plastic_fittings", f"Smooth plastic fittings are bonded into {_named(part)}")
+
+
+def _patch_past_its_ground(facts: Facts) -> Iterator[Finding]:
+    size = facts.scales.words
+    for path, part in facts.parts():
+        shape = part.shape
+        if shape.kind != "patch" or shape.depth_mm is None or not part.plies:
+            continue
+        widest = max(patch_extra_mm(shape, place, len(part.plies)) for place in range(len(part.plies)))
+        if widest > ground_mm(shape):
+            message = f"The widest ply of {_named(part)} runs {size('size', widest)} past the hole"
+            yield Finding(f"{path}.shape.step_mm", f"{message}; the ground ends at {size('size', ground_mm(shape))}")
+
+
+def _foam_rollers(facts: Facts) -> Iterator[Finding]:
+    if facts.styrene and facts.plies:
+        yield Finding("chemistry.resin_id", "Styrene dissolves foam rollers and sheds the wax of waxed cups")
+
+
+def _not_scantlings(facts: Facts) -> Iterator[Finding]:
+    if facts.plies:
+        yield Finding(facts.plies[0][0], "How thick this has to be is not worked out here")
+
+
 RULES = (
     Rule(
         id="materials.mat_binder_with_epoxy",
@@ -29,5 +141,106 @@ RULES = (
         "clear within 10 min.",
         source="common practice",
         find=_mat_binder_with_epoxy,
+    ),
+    Rule(
+        id="materials.styrene_on_polystyrene",
+        severity="stop",
+        step="stack",
+        reason="Styrene dissolves expanded polystyrene: the core is gone under the glass, and the fumes with it.",
+        do="Take epoxy, or a foam that stands styrene. Nor mix polyester in a polystyrene cup.",
+        source="common practice",
+        find=_styrene_on_polystyrene,
+        overridable=False,
+    ),
+    Rule(
+        id="materials.styrene_over_epoxy",
+        severity="stop",
+        step="measure",
+        reason="Polyester and gel coat hardly bond to cured epoxy, and its amines keep them from curing through.",
+        do="Stay with epoxy, or paint. If a small area must be: cured through, washed with water, abraded, and proved "
+        "on a scrap first.",
+        source="common practice",
+        find=_styrene_over_epoxy,
+    ),
+    Rule(
+        id="materials.epoxy_over_polyester",
+        severity="care",
+        step="measure",
+        reason="Epoxy bonds well to sound polyester that has been washed and abraded, and to nothing else of it.",
+        do="Wipe with solvent, abrade to a dull face, dust off, wipe again; then say so under Measure.",
+        source="common practice",
+        find=_epoxy_over_polyester,
+    ),
+    Rule(
+        id="materials.carbon_on_metal",
+        severity="care",
+        step="stack",
+        reason="Carbon is noble: wet and in touch with aluminium or steel it makes the metal corrode.",
+        do="Lay a ply of glass between, and seal the edges.",
+        source="common practice",
+        find=_carbon_on_metal,
+    ),
+    Rule(
+        id="materials.sharp_corner",
+        severity="care",
+        step="measure",
+        reason="Glass does not turn a sharp inside corner: it bridges, and air or dry fibre stays behind it.",
+        do="Add a fillet first, of one to three times the panel's thickness.",
+        source="common practice",
+        find=_sharp_corner,
+    ),
+    Rule(
+        id="materials.fabric_stiffer_than_fillet",
+        severity="care",
+        step="stack",
+        reason="A fabric that cannot follow the fillet lifts off it as soon as the brush has gone.",
+        do="Make the fillet larger, or take a lighter fabric or one cut on the bias.",
+        source="memory",
+        find=_fabric_stiffer_than_fillet,
+    ),
+    Rule(
+        id="materials.thin_mould",
+        severity="care",
+        step="stack",
+        reason="A thin mould moves with the heat and the shrinking of what is made in it, and prints its own weave.",
+        do="Build it up, or stiffen it with a core or ribs, before the first part.",
+        source="common practice",
+        find=_thin_mould,
+    ),
+    Rule(
+        id="materials.plastic_fittings",
+        severity="care",
+        step="measure",
+        reason="Resin holds to smooth plastic only by its shape: it lets go when the fitting is worked.",
+        do="Abrade and prime with a primer made for that plastic, or fasten it through.",
+        source="memory",
+        find=_plastic_fittings,
+    ),
+    Rule(
+        id="materials.patch_past_its_ground",
+        severity="care",
+        step="measure",
+        reason="A ply past the ground lies on old gel coat or paint: it lifts at the edge, and has to be sanded away.",
+        do="Grind wider, take smaller steps, or fewer plies.",
+        source="common practice",
+        find=_patch_past_its_ground,
+    ),
+    Rule(
+        id="materials.foam_rollers",
+        severity="note",
+        step="stack",
+        reason="A foam roller in polyester comes apart in the laminate; a waxed cup gives its wax to the resin.",
+        do="Take mohair or metal rollers and plain cups; count foam ones as used up.",
+        source="common practice",
+        find=_foam_rollers,
+    ),
+    Rule(
+        id="materials.not_scantlings",
+        severity="note",
+        step="stack",
+        reason="Structural thickness is for the designer, the class rules or a licensed naval architect, and local codes.",
+        do="Take the stack from them where the part carries load or keeps water out.",
+        source="common practice",
+        find=_not_scantlings,
     ),
 )

@@ -1,11 +1,11 @@
 """A caution's shape: the words are data, the trigger a small predicate over the facts of a plan."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from layup.catalyst import DoseVerdict
 from layup.hardeners import HardenerVerdict
-from layup.job import JobSpec, Part, RoomDay, id_path
+from layup.job import Conditions, JobSpec, Part, RoomDay, id_path
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
@@ -13,9 +13,13 @@ from layup.scales import METRIC, Scales
 
 @dataclass(frozen=True)
 class Facts:
-    """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot."""
+    """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
+
+    `thickness_mm` is that of each part that could be worked out, by its id.
+    """
 
     job: JobSpec
+    conditions: Conditions
     room_c: float
     surface_c: float
     dew: DewResult | None
@@ -25,8 +29,19 @@ class Facts:
     hardener: HardenerVerdict | None
     dose: DoseVerdict | None
     plies: tuple[tuple[str, Part, Fabric], ...]
+    thickness_mm: dict[str, float]
     pot_masses_g: tuple[float, ...]
     weight_b_per_a: float | None
+
+    @property
+    def styrene(self) -> bool:
+        """Whether the resin carries styrene."""
+        return self.resin.family != "epoxy"
+
+    def parts(self) -> Iterator[tuple[str, Part]]:
+        """Each part with its path."""
+        for number, part in enumerate(self.job.parts):
+            yield f"parts.{number}", part
 
 
 @dataclass(frozen=True)

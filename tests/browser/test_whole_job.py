@@ -90,7 +90,7 @@ class WholeJob(DeskTest):
         page = self.page
         self.new_job("Hatch tray")
         page.get_by_role("button", name="Add a part").click()
-        page.get_by_role("radio", name="area", exact=True).click()
+        self.pick("Measured as", "area")
         self.fill("Area of one", "1.5 m2")
         self.pick("Surface", "Waxed mould")
         self.step("Stack")

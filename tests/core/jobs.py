@@ -36,6 +36,13 @@ def panel(resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.
     return JobSpec.model_validate(document | changes)
 
 
+def on(job: JobSpec, **part_changes) -> JobSpec:
+    """The job with its first part changed, as a document would have it."""
+    document = job.model_dump(mode="json")
+    document["parts"][0] |= part_changes
+    return JobSpec.model_validate(document)
+
+
 def at(room_c: float, surface_c: float | None = None, humidity_pct: float | None = None, **facts) -> ShopFacts:
     conditions = Conditions(room_c=room_c, surface_c=surface_c, humidity_pct=humidity_pct)
     return ShopFacts(conditions=conditions, **facts)

@@ -3,9 +3,9 @@
 from unittest import TestCase
 
 from layup.cautions import RULES
-from layup.job import Override, RoomDay
+from layup.job import JobSpec, Override, RoomDay
 from layup.plan import plan
-from tests.core.jobs import at, panel
+from tests.core.jobs import at, on, panel
 
 
 def severities(job, facts) -> dict[str, str]:
@@ -46,7 +46,78 @@ class Firing(TestCase):
         self.expect("people.peroxide_and_eyes", polyester, "care")
         self.expect("people.skin", epoxy(), "care", quiet=polyester)
         self.expect("people.runaway_pot", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        self.materials()
+        self.grounds()
         self.assertEqual(self.seen, {rule.id for rule in RULES})
+
+    def materials(self):
+        glass, carbon = epoxy(), panel("epoxy-2-1", "carbon-200", "cloth-300")
+        polyester = panel("polyester-general", "csm-450")
+        polystyrene = on(polyester, substrate="polystyrene foam")
+        self.expect(
+            "materials.styrene_on_polystyrene", polystyrene, "stop", quiet=on(glass, substrate="polystyrene foam")
+        )
+        self.expect(
+            "materials.styrene_on_polystyrene", panel("polyester-general", "polystyrene-20"), "stop", quiet=polyester
+        )
+        self.expect("materials.styrene_over_epoxy", on(polyester, substrate="cured epoxy"), "stop", quiet=polyester)
+        self.expect("materials.styrene_over_epoxy", on(glass, ground={"later": "gel coat"}), "stop")
+        old = on(glass, substrate="cured polyester")
+        self.expect("materials.epoxy_over_polyester", old, "care", quiet=on(polyester, substrate="cured polyester"))
+        keyed = on(glass, substrate="cured polyester", ground={"washed_and_abraded": True})
+        self.expect("materials.epoxy_over_polyester", keyed, "note")
+        self.expect("materials.carbon_on_metal", on(carbon, substrate="aluminium"), "care", quiet=carbon)
+        isolated = on(panel("epoxy-2-1", "cloth-300", "carbon-200"), substrate="aluminium")
+        self.expect("materials.carbon_on_metal", on(carbon, ground={"afloat": True}), "care", quiet=isolated)
+        corner = on(glass, ground={"sharp_corner": True})
+        fillet = {"id": "j", "length_m": 1, "radius_mm": 12, "filler_id": "flour"}
+        eased = JobSpec.model_validate(corner.model_dump() | {"joints": [fillet]})
+        tight = JobSpec.model_validate(corner.model_dump() | {"joints": [fillet | {"radius_mm": 2}]})
+        self.expect("materials.sharp_corner", corner, "care", quiet=eased)
+        self.expect("materials.fabric_stiffer_than_fillet", tight, "care", quiet=eased)
+        self.expect("materials.thin_mould", self.mould(2), "care", quiet=self.mould(4))
+        self.expect("materials.plastic_fittings", on(glass, ground={"plastic_fittings": True}), "care")
+        hole = {"kind": "patch", "width_m": 0.1, "length_m": 0.2, "depth_mm": 3, "step_mm": 15}
+        stack = [{"id": f"q{n}", "fabric_id": "cloth-300"} for n in range(3)]
+        wide, fitting = on(glass, shape=hole, plies=stack), on(glass, shape=hole, plies=stack[:2])
+        self.expect("materials.patch_past_its_ground", wide, "care", quiet=fitting)
+        self.expect("materials.foam_rollers", polyester, "note")
+        self.expect("materials.not_scantlings", glass, "note", quiet=panel("epoxy-2-1"))
+
+    def mould(self, plies: int) -> JobSpec:
+        """A mould of so many plies for a part of one."""
+        document = panel("epoxy-2-1", "cloth-300").model_dump(mode="json")
+        part = document["parts"][0]
+        stack = [{"id": f"m{n}", "fabric_id": "cloth-300"} for n in range(plies)]
+        document["parts"].append(part | {"id": "mould", "name": "Mould", "mould_for": "p", "plies": stack})
+        return JobSpec.model_validate(document)
+
+    def grounds(self):
+        ply = on(epoxy(), substrate="bare plywood")
+
+        def wet(pct):
+            return on(ply, ground={"moisture_pct": pct})
+
+        def concrete(days):
+            return on(ply, substrate="concrete", ground={"age_days": days})
+
+        rule = "conditions.wet_or_green_ground"
+        self.expect(rule, wet(20), "stop", quiet=wet(11))
+        self.expect(rule, wet(15), "care", quiet=on(wet(15), substrate="waxed mould"))
+        self.expect(rule, concrete(10), "stop", quiet=concrete(30))
+        self.expect(rule, concrete(24), "care")
+        self.expect("conditions.contaminated", on(ply, ground={"contaminated": True}), "care")
+        damp, dry = at(15, humidity_pct=80), at(15, humidity_pct=50)
+        self.expect("conditions.blush", epoxy(), "care", damp, epoxy(), dry)
+        pump = panel("epoxy-5-1", "cloth-300", practice={"basis": "volume"})
+        self.expect("conditions.blush", pump, "care")
+
+    def test_no_reason_opens_polyester_on_polystyrene(self):
+        job = panel("polyester-general", "polystyrene-20")
+        stop = plan(job, at(20)).cautions[0]
+        given = Override(id="o", caution_id=stop.id, about=stop.about, said=stop.said, reason="only a little")
+        standing = plan(job.model_copy(update={"overrides": (given,)}), at(20)).cautions[0]
+        self.assertEqual((standing.id, standing.stops), ("materials.styrene_on_polystyrene", True))
 
     def test_powder_bound_mat_is_care(self):
         self.assertEqual(

@@ -16,7 +16,8 @@ SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=6
 KNOWN = {
     "exp": math.exp,
     "ln": math.log,
-    "log2": math.log2,
+    "sqrt": math.sqrt,
+    "π": math.pi,
     "max": max,
     "min": min,
     "nearest": lambda value, step: round(round(value / step) * step, 6),
@@ -27,7 +28,7 @@ KNOWN = {
 def worked_by_hand(shown) -> float:
     """The formula's value, from nothing but the formula and the numbers beside it."""
     formula = shown.formula.translate(str.maketrans("×÷−", "*/-"))
-    assert re.fullmatch(r"[\w\s.,()+*/Φ-]+", formula), formula
+    assert re.fullmatch(r"[\w\s.,()+*/Φπ-]+", formula), formula
     names = KNOWN | {given.symbol: given.value for given in shown.givens}
     return eval(formula, {"__builtins__": {}}, names)
 
@@ -51,6 +52,7 @@ class WordsAndNumbers(TestCase):
         self.check("area", sum(part.total_area_m2 for part in answer.parts), job, facts)
         for part in answer.parts:
             self.check(f"area:{part.id}", part.total_area_m2, job, facts)
+            self.check(f"outline:{part.id}", part.outline_m2, job, facts)
             self.check(f"thickness:{part.id}", part.thickness_mm, job, facts)
             self.check(f"laminate:{part.id}", part.laminate_gsm, job, facts)
             self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, job, facts)

@@ -633,7 +633,7 @@ export interface components {
          * Architecture
          * @enum {string}
          */
-        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil";
+        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply";
         /**
          * Catalyst
          * @description The peroxide of a catalysed system: its limits, and the gel time stated for one dose.
@@ -864,6 +864,58 @@ export interface components {
             unpriced: string[];
         };
         /**
+         * CutOut
+         * @description A hole in a part, `count` of them alike: a disc where it has a diameter, else a rectangle.
+         */
+        CutOut: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Diameter M */
+            diameter_m?: number | null;
+            /** Id */
+            id: string;
+            /** Length M */
+            length_m?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
+        };
+        /**
+         * CylinderSkin
+         * @description The skin of a cylinder, or of `around` of its turn: 0.5 is half a pipe.
+         */
+        CylinderSkin: {
+            /**
+             * Around
+             * @default 1
+             */
+            around: number;
+            /** Diameter M */
+            diameter_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cylinder";
+            /** Length M */
+            length_m?: number | null;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * DayOut
          * @description The room through today, half-hourly from midnight by the shop's clock, and when each resin may be laid.
          */
@@ -893,6 +945,34 @@ export interface components {
             point_c: number;
             /** Safe */
             safe: boolean;
+        };
+        /**
+         * DimensionResult
+         * @description One measure on a part's drawing: its field in the shape, its value, and where it stands, m.
+         */
+        DimensionResult: {
+            /** A */
+            a: number[];
+            /** B */
+            b: number[];
+            /** Field */
+            field: string;
+            /** Value M */
+            value_m: number;
+        };
+        /** Disc */
+        Disc: {
+            /** Diameter M */
+            diameter_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "disc";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
         };
         /**
          * DoseResult
@@ -1008,7 +1088,9 @@ export interface components {
         };
         /**
          * Fabric
-         * @description One reinforcement. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
+         * @description One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
+         *
+         *     A core has a thickness of its own; a core and a peel ply state the resin they take, since neither has a fibre share.
          */
         Fabric: {
             architecture: components["schemas"]["Architecture"];
@@ -1020,6 +1102,8 @@ export interface components {
              * @enum {string}
              */
             binder: "emulsion" | "powder" | "stitched" | "none";
+            /** Core Thickness Mm */
+            core_thickness_mm?: number | null;
             /**
              * Epoxy Ok
              * @default false
@@ -1030,7 +1114,7 @@ export interface components {
              * @default E-glass
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
             /** Id */
             id: string;
             /** Kind */
@@ -1046,12 +1130,19 @@ export interface components {
             note: string;
             /** Price Per M2 */
             price_per_m2?: number | null;
+            /** Resin Taken Gsm */
+            resin_taken_gsm?: number | null;
             /** Roll Width Mm */
             roll_width_mm: number;
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
             };
+            /**
+             * Styrene Dissolves
+             * @default false
+             */
+            styrene_dissolves: boolean;
             /** Tightest Radius Mm */
             tightest_radius_mm: number;
         };
@@ -1108,6 +1199,27 @@ export interface components {
             true_density_g_per_cm3: number;
         };
         /**
+         * FrustumSkin
+         * @description The skin of a cone cut off at both ends: two diameters and the straight height between them.
+         */
+        FrustumSkin: {
+            /** Diameter A M */
+            diameter_a_m?: number | null;
+            /** Diameter B M */
+            diameter_b_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "frustum";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * GelChart
          * @description The gel chart. Two-part lines are for a pot of `pot_g` in its cup; a catalysed gel does not depend on mass.
          */
@@ -1138,6 +1250,22 @@ export interface components {
             name: string;
         };
         /**
+         * Girths
+         * @description A surface by its girths at stations along it, in their order.
+         */
+        Girths: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "girths";
+            /**
+             * Stations
+             * @default []
+             */
+            stations: components["schemas"]["Station"][];
+        };
+        /**
          * Given
          * @description One number put in: its symbol in the formula, what it is, its unit and its kind of source.
          *
@@ -1159,6 +1287,62 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Ground
+         * @description What a part is laid on, as found, and what comes over it later.
+         */
+        Ground: {
+            /**
+             * Afloat
+             * @default false
+             */
+            afloat: boolean;
+            /** Age Days */
+            age_days?: number | null;
+            /**
+             * Contaminated
+             * @default false
+             */
+            contaminated: boolean;
+            /**
+             * Fixings
+             * @default
+             */
+            fixings: string;
+            /**
+             * Hidden Faces
+             * @default
+             */
+            hidden_faces: string;
+            /**
+             * Later
+             * @default
+             * @enum {string}
+             */
+            later: "" | "gel coat" | "polyester" | "epoxy" | "paint";
+            /** Moisture Pct */
+            moisture_pct?: number | null;
+            /**
+             * Plastic Fittings
+             * @default false
+             */
+            plastic_fittings: boolean;
+            /**
+             * Sharp Corner
+             * @default false
+             */
+            sharp_corner: boolean;
+            /**
+             * Show Face
+             * @default false
+             */
+            show_face: boolean;
+            /**
+             * Washed And Abraded
+             * @default false
+             */
+            washed_and_abraded: boolean;
         };
         /**
          * Hardener
@@ -1603,7 +1787,10 @@ export interface components {
         };
         /**
          * Part
-         * @description One surface or piece with its own stack, `count` of them alike. Plies run from the surface outward.
+         * @description One surface or piece with its own stack, `count` of them alike; a `pair` is port and starboard, mirrored.
+         *
+         *     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
+         *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape.
          */
         Part: {
             /**
@@ -1611,18 +1798,71 @@ export interface components {
              * @default 1
              */
             count: number;
+            /**
+             * Cut Outs
+             * @default []
+             */
+            cut_outs: components["schemas"]["CutOut"][];
+            /**
+             * Developed Area Factor
+             * @default 1
+             */
+            developed_area_factor: number;
+            /**
+             * @default {
+             *       "afloat": false,
+             *       "age_days": null,
+             *       "contaminated": false,
+             *       "fixings": "",
+             *       "hidden_faces": "",
+             *       "later": "",
+             *       "moisture_pct": null,
+             *       "plastic_fittings": false,
+             *       "sharp_corner": false,
+             *       "show_face": false,
+             *       "washed_and_abraded": false
+             *     }
+             */
+            ground: components["schemas"]["Ground"];
             /** Id */
             id: string;
+            /**
+             * Margin Mm
+             * @default 0
+             */
+            margin_mm: number;
+            /**
+             * Mould For
+             * @default
+             */
+            mould_for: string;
             /**
              * Name
              * @default
              */
             name: string;
             /**
+             * Orientation
+             * @default down
+             * @enum {string}
+             */
+            orientation: "down" | "upright" | "overhead";
+            /**
+             * Pair
+             * @default false
+             */
+            pair: boolean;
+            /**
              * Plies
              * @default []
              */
             plies: components["schemas"]["Ply"][];
+            /**
+             * Process
+             * @default open mould
+             * @enum {string}
+             */
+            process: "open mould" | "vacuum bag" | "infusion";
             /**
              * Shape
              * @default {
@@ -1632,13 +1872,13 @@ export interface components {
              *       "width_m": null
              *     }
              */
-            shape: components["schemas"]["Rectangle"] | components["schemas"]["TypedArea"];
+            shape: components["schemas"]["Rectangle"] | components["schemas"]["Trapezoid"] | components["schemas"]["Triangle"] | components["schemas"]["Disc"] | components["schemas"]["CylinderSkin"] | components["schemas"]["FrustumSkin"] | components["schemas"]["Strips"] | components["schemas"]["Girths"] | components["schemas"]["TypedArea"] | components["schemas"]["Patch"];
             /**
              * Substrate
              * @default bare plywood
              * @enum {string}
              */
-            substrate: "bare plywood" | "sanded laminate" | "foam core" | "waxed mould";
+            substrate: "bare plywood" | "timber" | "sanded laminate" | "cured polyester" | "cured epoxy" | "foam core" | "polystyrene foam" | "aluminium" | "concrete" | "waxed mould";
             /**
              * Surface
              * @default simple
@@ -1649,24 +1889,59 @@ export interface components {
         /**
          * PartResult
          * @description One part: its area is of one copy, `total_area_m2` of all. Plies as in the document, surface first.
+         *
+         *     `pieces` are its polygons lying flat, m. The area of one is its outline's, times what it gains by curving, with the
+         *     margin round it, less its holes.
          */
         PartResult: {
             /** Area M2 */
             area_m2: number;
+            /**
+             * Area Rule
+             * @default
+             */
+            area_rule: string;
             /** Area Working */
             area_working: string;
             /** Count */
             count: number;
+            /**
+             * Dimensions
+             * @default []
+             */
+            dimensions: components["schemas"]["DimensionResult"][];
             /** Fibre G */
             fibre_g: number;
+            /** Fibre Volume Fraction */
+            fibre_volume_fraction?: number | null;
             /** Fibre Weight Fraction */
             fibre_weight_fraction: number | null;
+            /**
+             * Holes M2
+             * @default 0
+             */
+            holes_m2: number;
             /** Id */
             id: string;
             /** Laminate Gsm */
             laminate_gsm: number;
             /** Name */
             name: string;
+            /**
+             * Outline M2
+             * @default 0
+             */
+            outline_m2: number;
+            /**
+             * Perimeter M
+             * @default 0
+             */
+            perimeter_m: number;
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: number[][][];
             /** Plies */
             plies: components["schemas"]["PlyResult"][];
             /** Resin In Plies G */
@@ -1690,6 +1965,50 @@ export interface components {
             new: string;
             /** Old */
             old: string;
+        };
+        /**
+         * Patch
+         * @description A repair: a hole or a flaw, ground back in a taper all round it, whose plies step to the edge of the ground.
+         *
+         *     `taper` is the ground's width for one of thickness; each ply is `step_mm` wider than the one before.
+         */
+        Patch: {
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "patch";
+            /** Length M */
+            length_m?: number | null;
+            /**
+             * Order
+             * @default largest first
+             * @enum {string}
+             */
+            order: "largest first" | "smallest first";
+            /**
+             * Step Mm
+             * @default 20
+             */
+            step_mm: number;
+            /**
+             * Taper
+             * @default 12
+             */
+            taper: number;
+            /**
+             * Through
+             * @default true
+             */
+            through: boolean;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
         };
         /** PeopleOut */
         PeopleOut: {
@@ -1764,6 +2083,8 @@ export interface components {
         /**
          * Ply
          * @description One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
+         *
+         *     `over` makes it a partial ply, over so much of the part; `strips` lays it in strips.
          */
         Ply: {
             /**
@@ -1782,10 +2103,14 @@ export interface components {
             fibre_weight_fraction?: number | null;
             /** Id */
             id: string;
+            over?: components["schemas"]["Rectangle"] | null;
+            strips?: components["schemas"]["PlyStrips"] | null;
         };
         /**
          * PlyResult
-         * @description One ply on one copy of its part. Weights in g, areas in m².
+         * @description One ply on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
+         *
+         *     Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
          */
         PlyResult: {
             /** Angle */
@@ -1794,22 +2119,42 @@ export interface components {
             /** Area M2 */
             area_m2: number;
             /**
+             * Extra Mm
+             * @default 0
+             */
+            extra_mm: number;
+            /**
              * Fibre
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
             /** Fibre G */
             fibre_g: number;
             /** Fibre Gsm */
             fibre_gsm: number;
             /** Fibre Volume Fraction */
-            fibre_volume_fraction: number;
+            fibre_volume_fraction: number | null;
             /** Fibre Weight Fraction */
-            fibre_weight_fraction: number;
+            fibre_weight_fraction: number | null;
             /** Fraction Source */
             fraction_source: string;
             /** Id */
             id: string;
+            /**
+             * Layers Least
+             * @default 1
+             */
+            layers_least: number;
+            /**
+             * Layers Mean
+             * @default 1
+             */
+            layers_mean: number;
+            /**
+             * Layers Most
+             * @default 1
+             */
+            layers_most: number;
             /** Mopped Off G */
             mopped_off_g: number;
             /** Name */
@@ -1819,13 +2164,37 @@ export interface components {
             /** Resin Gsm */
             resin_gsm: number;
             /** Resin To Fibre */
-            resin_to_fibre: number;
+            resin_to_fibre: number | null;
             /** Roll M */
             roll_m: number;
+            /**
+             * Stays
+             * @default true
+             */
+            stays: boolean;
+            /** Strip Count */
+            strip_count?: number | null;
             /** Thickness Mm */
             thickness_mm: number;
             /** Tightest Radius Mm */
             tightest_radius_mm: number;
+        };
+        /**
+         * PlyStrips
+         * @description A ply laid in strips, each overlapping the last by a fraction of its width.
+         */
+        PlyStrips: {
+            /**
+             * Overlap
+             * @default 0
+             */
+            overlap: number;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
         };
         /**
          * PotResult
@@ -2047,10 +2416,7 @@ export interface components {
             /** Room C */
             room_c: number;
         };
-        /**
-         * Rectangle
-         * @description A rectangle; a side that is not known yet is left out.
-         */
+        /** Rectangle */
         Rectangle: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2494,6 +2860,22 @@ export interface components {
             plies: components["schemas"]["QuickPlyOut"][];
         };
         /**
+         * Station
+         * @description How far along, and how far round it is there. A pointed end has a girth of nought.
+         */
+        Station: {
+            /** At M */
+            at_m?: number | null;
+            /** Girth M */
+            girth_m?: number | null;
+            /** Id */
+            id: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * StepResult
          * @description A step of the job in one line: its headline figure, and whether it stops, waits or is ready.
          */
@@ -2546,9 +2928,33 @@ export interface components {
              * Fibre
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
             /** Thickness Mm */
             thickness_mm: number;
+        };
+        /**
+         * Strips
+         * @description A strip along an edge or a seam, on one side or on both.
+         */
+        Strips: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "strip";
+            /** Length M */
+            length_m?: number | null;
+            /**
+             * Sides
+             * @default 1
+             */
+            sides: number;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
         };
         /**
          * StuckResult
@@ -2600,6 +3006,46 @@ export interface components {
             total_g: number | null;
             /** Use By Min */
             use_by_min: number;
+        };
+        /**
+         * Trapezoid
+         * @description Two parallel sides and the distance between them, alike on both ends.
+         */
+        Trapezoid: {
+            /** Height M */
+            height_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trapezoid";
+            /** Side A M */
+            side_a_m?: number | null;
+            /** Side B M */
+            side_b_m?: number | null;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Triangle
+         * @description A base and the height over it.
+         */
+        Triangle: {
+            /** Base M */
+            base_m?: number | null;
+            /** Height M */
+            height_m?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "triangle";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
         };
         /**
          * TypedArea

@@ -13,10 +13,18 @@ const LABEL_GAP = 38;
 
 const substrateFill: Record<string, string> = {
   "bare plywood": "url(#grain)",
+  timber: "url(#grain)",
+  "cured polyester": "var(--color-laminate)",
+  "cured epoxy": "var(--color-laminate)",
+  "polystyrene foam": "var(--color-core)",
   "sanded laminate": "var(--color-laminate)",
   "foam core": "var(--color-core)",
   "waxed mould": "var(--color-mould)",
 };
+
+/** What shows between the lines of a hatch: resin, or the core itself. */
+const beneath = (architecture: PartResult["plies"][number]["architecture"]) =>
+  architecture === "core" ? "var(--color-core)" : "var(--color-wetted)";
 
 /** A step of the ruler that gives four to ten marks. */
 function rulerStep(total: number): number {
@@ -46,11 +54,14 @@ export function Section({
   const reading = axis.shown(total);
   const step = rulerStep(reading);
   let below = 0;
-  const layers = part.plies.map((ply) => {
-    const y = bottom - (below + ply.thickness_mm) * scale;
-    below += ply.thickness_mm;
-    return { ply, y, h: ply.thickness_mm * scale, mid: y + (ply.thickness_mm * scale) / 2 };
-  });
+  // What comes off again is not in the section.
+  const layers = part.plies
+    .filter((ply) => ply.stays)
+    .map((ply) => {
+      const y = bottom - (below + ply.thickness_mm) * scale;
+      below += ply.thickness_mm;
+      return { ply, y, h: ply.thickness_mm * scale, mid: y + (ply.thickness_mm * scale) / 2 };
+    });
   let lowest = bottom + 12;
   const labelled = layers.map((layer) => {
     const at = Math.min(layer.mid, lowest - LABEL_GAP);
@@ -117,7 +128,7 @@ export function Section({
         const on = ply.id === focus;
         return (
           <g key={ply.id} onPointerEnter={() => onFocus(ply.id)} onPointerLeave={() => onFocus("")}>
-            <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill="var(--color-wetted)" />
+            <rect x={LEFT} y={y} width={RIGHT - LEFT} height={h} fill={beneath(ply.architecture)} />
             <rect
               x={LEFT}
               y={y}
@@ -207,7 +218,7 @@ export function MiniSection({
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a picture of a fixed list
           <g key={at}>
-            <rect x="1" y={48 - below} width="118" height={ply.thickness_mm * scale} fill="var(--color-wetted)" />
+            <rect x="1" y={48 - below} width="118" height={ply.thickness_mm * scale} fill={beneath(ply.architecture)} />
             <rect
               x="1"
               y={48 - below}

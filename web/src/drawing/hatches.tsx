@@ -9,6 +9,9 @@ const inks: Record<Fibre, string> = {
   aramid: "#8f7510",
   basalt: "#4b4a3c",
   flax: "#8a7f4a",
+  polyester: "#4E6168",
+  foam: "#a89b78",
+  balsa: "#a8895a",
 };
 
 const MAT = { width: 173, height: 89 };
@@ -31,11 +34,25 @@ const matPath = strokes();
 function tile(architecture: Architecture): { width: number; height: number; path: string } {
   switch (architecture) {
     case "chopped mat":
+    case "continuous filament mat":
     case "veil":
       return { ...MAT, path: matPath };
     case "woven cloth":
+    case "tape":
     case "woven roving":
       return { width: 10, height: 10, path: "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5" };
+    case "core":
+      return {
+        width: 26,
+        height: 22,
+        path: "M4 4a2.4 2.4 0 1 0 .1 0M17 9a2 2 0 1 0 .1 0M9 16a2.2 2.2 0 1 0 .1 0M22 18a1.6 1.6 0 1 0 .1 0",
+      };
+    case "peel ply":
+      return { width: 7, height: 7, path: "M0 7L7 0" };
+    case "spread tow":
+      return { width: 22, height: 22, path: "M0 0h11v11H0zM11 11h11v11H11z" };
+    case "chopped tow":
+      return { width: 30, height: 20, path: "M3 4l9 4M18 3l8 5M8 14l10-3M22 16l6-5" };
     case "unidirectional":
       return { width: 8, height: 5, path: "M0 2.5h8" };
     case "combination":

@@ -39,6 +39,7 @@ export function CautionTally() {
           {tally.map(([words, count, stops], at) => (
             <span key={words} className={`${stops ? "font-semibold text-stop" : ""} ${at ? "max-md:hidden" : ""}`}>
               <span className="fig">{count}</span> {words}
+              {count > 1 && (words === "stop" || words === "note") ? "s" : ""}
             </span>
           ))}
           {tally.length > 1 && <span className="md:hidden">+ {cautions.length - (tally[0]?.[1] ?? 0)}</span>}

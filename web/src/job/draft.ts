@@ -34,6 +34,16 @@ const MAY_STAND_EMPTY = new Set([
   "deadline_h",
   "largest_g",
   "cup_g",
+  "side_a_m",
+  "side_b_m",
+  "height_m",
+  "base_m",
+  "diameter_m",
+  "diameter_a_m",
+  "diameter_b_m",
+  "depth_mm",
+  "at_m",
+  "girth_m",
 ]);
 
 type Tree = { [key: string]: Tree | unknown };

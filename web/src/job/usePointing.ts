@@ -28,6 +28,7 @@ export function usePointing(ready: unknown): void {
     let marked: HTMLElement | null = null;
     const frame = requestAnimationFrame(() => {
       marked = placeOf(path);
+      for (let at = marked?.closest("details"); at; at = at.parentElement?.closest("details")) at.open = true;
       marked?.scrollIntoView({ block: "center" });
       marked?.classList.add("pointed-at");
       marked?.querySelector<HTMLElement>("input, button, [role=combobox], [tabindex]")?.focus({ preventScroll: true });

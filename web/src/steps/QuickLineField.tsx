@@ -14,6 +14,9 @@ function withIds(read: QuickLine["plies"], before: Part["plies"]): Part["plies"]
     const at = left.findIndex((old) => old.fabric_id === ply.fabric.id);
     const [old] = at >= 0 ? left.splice(at, 1) : [];
     return {
+      // Strips and a partial cover have no words in the line: they stay with their ply.
+      strips: old?.strips,
+      over: old?.over,
       id: old?.id ?? newId(),
       fabric_id: ply.fabric.id,
       angle: ply.angle,

@@ -3,15 +3,17 @@ import { Link } from "react-router";
 import type { Part, PartResult, Plan } from "../api/client";
 import { Section } from "../drawing/Section";
 import { fixed, percent } from "../format";
-import { newId, useJob, withPart } from "../job/context";
+import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
 import { useFault } from "../ui/form";
+import { Pick } from "../ui/Pick";
 import { Worked } from "../ui/Worked";
 import { usePart } from "./PartPick";
+import { PlyDetail } from "./PlyDetail";
 import { QuickLineField } from "./QuickLineField";
 import { Split, Title } from "./Split";
 
@@ -58,7 +60,7 @@ export function StackStep() {
               words={part.name || "Part"}
               under={
                 result
-                  ? `${result.area_working} · ${units.text("area", result.total_area_m2)} · open mould, ${part.surface} surface`
+                  ? `${result.area_working} · ${units.text("area", result.total_area_m2)} · ${part.process}, ${part.surface} surface`
                   : "not measured yet"
               }
             />
@@ -82,6 +84,7 @@ export function StackStep() {
       sheet={
         <>
           <QuickLineField key={part.id} part={part} />
+          <StackMoves part={part} />
           <StepCautions step="stack" />
           {empty && part.plies.length === 0 ? (
             <div className="border-l border-mid pl-3">
@@ -116,6 +119,51 @@ export function StackStep() {
         </>
       }
     />
+  );
+}
+
+/** A ply from the library, the stack mirrored, the stack taken over from another part. */
+function StackMoves({ part }: { part: Part }) {
+  const { library, document, edit } = useJob();
+  const others = document.parts.filter((other) => other.id !== part.id && other.plies.length > 0);
+  const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
+  const own = (plies: Part["plies"]) => plies.map((ply) => ({ ...ply, id: newId() }));
+  const add = (id: string) => {
+    const fabric = library.fabrics?.find((other) => other.id === id);
+    if (!fabric) return;
+    edit((before) => ({
+      ...withPart(before, part.id, (old) => ({
+        ...old,
+        plies: [...old.plies, { id: newId(), fabric_id: id, angle: "", extra_mm: 0, fibre_weight_fraction: null }],
+      })),
+      materials: { ...before.materials, fabrics: withMaterial(before.materials.fabrics, fabric) },
+    }));
+  };
+  return (
+    <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
+      <Pick
+        label="Add a ply"
+        value=""
+        placeholder="from the library"
+        options={(library.fabrics ?? []).map((fabric) => [fabric.id, fabric.name] as const)}
+        onChange={add}
+      />
+      {others.length > 0 && (
+        <Pick
+          label="Take the stack of"
+          value=""
+          placeholder="another part"
+          options={others.map((other) => [other.id, other.name || "a part"] as const)}
+          onChange={(id) => change(() => own(others.find((other) => other.id === id)?.plies ?? []))}
+        />
+      )}
+      {part.plies.length > 0 && (
+        <Button className="min-h-10" onClick={() => change((old) => [...old, ...own([...old].reverse())])}>
+          Mirror the stack
+        </Button>
+      )}
+    </div>
   );
 }
 
@@ -174,17 +222,8 @@ function Ledger({
   const { units } = useShop();
   const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
     edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
-  const move = (id: string, by: number) =>
-    change((old) => {
-      const at = old.findIndex((ply) => ply.id === id);
-      const next = [...old];
-      const [ply] = next.splice(at, 1);
-      if (ply) next.splice(Math.max(0, at + by), 0, ply);
-      return next;
-    });
   // One unit down the column, whatever the set: grams, or ounces.
   const column = units.axis("mass");
-  const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
   const missing = plan.problems?.filter((problem) => problem.path.startsWith(`parts.${index}.plies.`));
   return (
     <div>
@@ -202,61 +241,20 @@ function Ledger({
           </tr>
         </thead>
         <tbody>
-          {result.plies.map((ply, at) => (
-            <tr
+          {part.plies.map((ply, at) => (
+            <PlyRows
               key={ply.id}
-              data-path={`parts.${index}.plies.${at}`}
-              onPointerEnter={() => onPoint(ply.id)}
-              onPointerLeave={() => onPoint("")}
-              className={`group border-b border-rule-faint ${ply.id === (pointed || chosen) ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
-            >
-              <td className="lab w-6 py-1.5 pl-2 text-left">{at + 1}</td>
-              <td className="text-left">
-                <button
-                  type="button"
-                  className="text-left text-[15.5px] leading-tight"
-                  onFocus={() => onChoose(ply.id)}
-                  onClick={() => onChoose(ply.id)}
-                >
-                  {ply.name}
-                  {ply.angle ? ` ±${ply.angle}` : ""}
-                  {part.plies[at]?.extra_mm ? (
-                    <span className="lab"> +{units.words("size", part.plies[at]?.extra_mm ?? 0)}</span>
-                  ) : null}
-                </button>
-                {chosen === ply.id && (
-                  <span className="flex flex-wrap gap-x-3 text-[13px]">
-                    <Button look="text" disabled={at === 0} onClick={() => move(ply.id, -1)}>
-                      earlier
-                    </Button>
-                    <Button look="text" disabled={at === result.plies.length - 1} onClick={() => move(ply.id, 1)}>
-                      later
-                    </Button>
-                    <Button
-                      look="text"
-                      onClick={() =>
-                        change((old) =>
-                          old.flatMap((other) => (other.id === ply.id ? [other, { ...other, id: newId() }] : [other])),
-                        )
-                      }
-                    >
-                      double
-                    </Button>
-                    <Button look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
-                      remove
-                    </Button>
-                  </span>
-                )}
-              </td>
-              <td className="fig" title={ply.fraction_source}>
-                {percent(ply.fibre_weight_fraction)} %
-              </td>
-              <td className="fig">{fixed(ply.resin_to_fibre, 2)} : 1</td>
-              <td className="fig">{grams(ply.fibre_g * result.count)}</td>
-              <td className="fig text-[16px]">
-                <Worked about={`ply_resin:${ply.id}`}>{grams(ply.resin_g * result.count)}</Worked>
-              </td>
-            </tr>
+              part={part}
+              index={index}
+              at={at}
+              found={result.plies.find((other) => other.id === ply.id)}
+              count={result.count}
+              lit={ply.id === (pointed || chosen)}
+              open={chosen === ply.id}
+              onPoint={onPoint}
+              onChoose={onChoose}
+              change={change}
+            />
           ))}
         </tbody>
       </table>
@@ -271,6 +269,114 @@ function Ledger({
         </p>
       )}
     </div>
+  );
+}
+
+/** One ply of the ledger; chosen, it opens what it has of its own. One that cannot be worked out keeps its row. */
+function PlyRows({
+  part,
+  index,
+  at,
+  found,
+  count,
+  lit,
+  open,
+  onPoint,
+  onChoose,
+  change,
+}: {
+  part: Part;
+  index: number;
+  at: number;
+  found: PartResult["plies"][number] | undefined;
+  count: number;
+  lit: boolean;
+  open: boolean;
+  onPoint: (id: string) => void;
+  onChoose: (id: string) => void;
+  change: (plies: (old: Part["plies"]) => Part["plies"]) => void;
+}) {
+  const { document } = useJob();
+  const { units } = useShop();
+  const column = units.axis("mass");
+  const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
+  const ply = part.plies[at];
+  if (!ply) return null;
+  const fabric = document.materials.fabrics.find((other) => other.id === ply.fabric_id);
+  const move = (by: number) =>
+    change((old) => {
+      const next = old.filter((other) => other.id !== ply.id);
+      next.splice(Math.max(0, at + by), 0, ply);
+      return next;
+    });
+  return (
+    <>
+      <tr
+        data-path={`parts.${index}.plies.${at}`}
+        onPointerEnter={() => onPoint(ply.id)}
+        onPointerLeave={() => onPoint("")}
+        className={`group border-b border-rule-faint ${lit ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
+      >
+        <td className="lab w-6 py-1.5 pl-2 text-left">{at + 1}</td>
+        <td className="text-left">
+          <button
+            type="button"
+            className="text-left text-[15.5px] leading-tight"
+            onFocus={() => onChoose(ply.id)}
+            onClick={() => onChoose(ply.id)}
+          >
+            {found?.name ?? fabric?.name ?? ply.fabric_id}
+            {ply.angle ? ` ±${ply.angle}` : ""}
+            {found?.extra_mm ? <span className="lab"> +{units.words("size", found.extra_mm)}</span> : null}
+          </button>
+          {found && (
+            <span className="lab">
+              {found.layers_mean > 1 && ` × ${fixed(found.layers_mean, 2)} layers`}
+              {!found.stays && " comes off"}
+            </span>
+          )}
+          {open && (
+            <span className="flex flex-wrap gap-x-3 text-[13px]">
+              <Button look="text" disabled={at === 0} onClick={() => move(-1)}>
+                earlier
+              </Button>
+              <Button look="text" disabled={at === part.plies.length - 1} onClick={() => move(1)}>
+                later
+              </Button>
+              <Button
+                look="text"
+                onClick={() =>
+                  change((old) =>
+                    old.flatMap((other) => (other.id === ply.id ? [other, { ...other, id: newId() }] : [other])),
+                  )
+                }
+              >
+                double
+              </Button>
+              <Button look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
+                remove
+              </Button>
+            </span>
+          )}
+        </td>
+        <td className="fig" title={found?.fraction_source}>
+          {found?.fibre_weight_fraction == null ? "–" : `${percent(found.fibre_weight_fraction)} %`}
+        </td>
+        <td className="fig">{found?.resin_to_fibre == null ? "–" : `${fixed(found.resin_to_fibre, 2)} : 1`}</td>
+        <td className="fig">{found ? grams(found.fibre_g * count) : "–"}</td>
+        <td className="fig text-[16px]">
+          {found ? <Worked about={`ply_resin:${ply.id}`}>{grams(found.resin_g * count)}</Worked> : "–"}
+        </td>
+      </tr>
+      {open && (
+        <tr>
+          <td />
+          <td colSpan={5}>
+            <PlyDetail part={part} index={index} at={at} />
+          </td>
+        </tr>
+      )}
+    </>
   );
 }
 

@@ -1,0 +1,128 @@
+"""The real job, not a rectangle: measured as builders measure, stacked as they stack, told early what does not go."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.desk import DeskTest
+
+
+class RealJob(DeskTest):
+    def part(self, name: str = "") -> None:
+        self.page.get_by_role("button", name="Add a part").click()
+        if name:
+            self.fill("Part", name)
+
+    def figure(self) -> str:
+        return self.page.get_by_role("link", name="Measure").inner_text()
+
+    def test_a_hull_bottom_by_girths_two_cautions_mended_and_one_overridden(self):
+        page = self.page
+        self.new_job("Hull bottom")
+        self.part("Bottom")
+        self.pick("Measured as", "girths at stations")
+        for station, (along, girth) in enumerate((("0 m", "0 m"), ("1 m", "1.2 m"), ("2 m", "0.9 m")), 1):
+            self.fill(f"Station {station}, along", along)
+            field = page.get_by_label("girth there").nth(station - 1)
+            field.fill(girth)
+            field.press("Enter")
+        # published: Simpson's rule, (0 + 4 × 1.2 + 0.9) × 1 ÷ 3.
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("1.9 m²")
+        self.fill("Station 2, along", "3 m")
+        expect(page.get_by_text("each further along than the last").first).to_be_visible()
+        self.fill("Station 2, along", "1 m")
+        page.locator("button", has_text=re.compile(r"^1\.90\s*m²")).first.click()
+        page.get_by_role("dialog").get_by_role("button", name="Bottom").click()
+        page.get_by_role("dialog").get_by_role("button", name=re.compile("girths at stations")).click()
+        expect(page.get_by_role("dialog")).to_contain_text("(1 × a + 4 × b + 1 × c) × o ÷ 3")
+        page.keyboard.press("Escape")
+        page.get_by_text("How it is laid").click()
+        self.fill("Moisture, %", "15")
+        page.get_by_label("sharp inside corners").click()
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 cloth, 450 csm")
+        self.step("Chemistry")
+        self.pick("Resin", "Laminating epoxy, 2 to 1")
+        expect(page.get_by_role("button", name=re.compile("1 stop"))).to_be_visible()
+        page.get_by_role("button", name=re.compile("1 stop")).click()
+        expect(page.get_by_role("dialog")).to_contain_text("holds 15 % water: twelve at most")
+        expect(page.get_by_role("dialog")).to_contain_text("has a sharp inside corner and the job no fillet")
+        page.get_by_role("button", name="show me where, under measure").first.click()
+        expect(page.get_by_label("Moisture, %")).to_be_focused()
+        self.fill("Moisture, %", "11")
+        expect(page.get_by_text("twelve at most")).to_have_count(0)
+        page.get_by_label("sharp inside corners").click()
+        self.step("Stack")
+        page.get_by_text("Why, and what to do").first.click()
+        page.get_by_label("To go on all the same").fill("this mat's maker says epoxy")
+        page.get_by_role("button", name="Override this stop").click()
+        expect(page.get_by_role("link", name="Stack")).to_contain_text("ready")
+        self.saved()
+
+    def test_a_measure_is_typed_on_the_drawing(self):
+        page = self.page
+        self.open("Rudder blade")
+        self.step("Measure")
+        page.get_by_role("button", name="0.98 m, change it").click()
+        self.page.get_by_role("dialog").get_by_label("Between them").fill("1.1 m")
+        self.page.keyboard.press("Enter")
+        self.page.keyboard.press("Escape")
+        expect(page.get_by_role("button", name="1.10 m, change it")).to_be_visible()
+        expect(self.sheet.get_by_label("Between them")).to_have_value("1.1 m")
+        self.saved()
+
+    def test_the_locker_lid_is_patched(self):
+        page = self.page
+        self.open("Locker lid")
+        self.step("Measure")
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("ready")
+        self.fill("Each ply wider by, mm", "20")
+        expect(self.sheet.get_by_text("runs 80 mm past the hole; the ground ends at 42 mm")).to_have_count(0)
+        page.get_by_role("button", name=re.compile("care")).click()
+        expect(page.get_by_role("dialog")).to_contain_text("runs 80 mm past the hole; the ground ends at 42 mm")
+        page.keyboard.press("Escape")
+        self.fill("Each ply wider by, mm", "10")
+        self.fill("Hole, width", "5 in")
+        expect(page.get_by_text("5 in = 0.127 m")).to_be_visible()
+        self.step("Stack")
+        expect(page.get_by_role("row").filter(has_text="300 cloth").first).to_contain_text("+40 mm")
+        expect(page.get_by_role("row").filter(has_text="300 cloth").last).to_contain_text("+10 mm")
+        self.saved()
+
+    def test_holes_pairs_and_margins_and_a_hole_too_big(self):
+        page = self.page
+        self.open("Foredeck hatch")
+        self.step("Measure")
+        page.get_by_text("Pair, holes, margin, curve").click()
+        page.get_by_label("port and starboard, mirrored").click()
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("2 parts · 0.973 m²")
+        self.fill("Hole, diameter", "2 m")
+        expect(page.get_by_text("the holes are bigger than the part")).to_be_visible()
+        self.fill("Hole, diameter", "180 mm")
+        page.get_by_label("port and starboard, mirrored").click()
+        expect(page.get_by_role("link", name="Measure")).to_contain_text("1 part · 0.487 m²")
+        self.saved()
+
+    def test_a_ply_in_strips_builds_its_layers(self):
+        page = self.page
+        self.new_job("Strips")
+        self.part()
+        self.fill("Width", "0.5 m")
+        self.fill("Length", "3 m")
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 cloth")
+        page.get_by_role("button", name="300 cloth, twill", exact=True).click()
+        self.fill("In strips of", "300 mm")
+        self.fill("overlapping by, %", "33.333")
+        expect(page.get_by_text("1 to 2 layers, 1.50 on the mean, 15 strips")).to_be_visible()
+        self.fill("or for layers, mean", "3")
+        expect(page.get_by_text("3 layers all over, 28 strips")).to_be_visible()
+        self.fill("In strips of", "2 m")
+        expect(page.get_by_text("a strip can be no wider").first).to_be_visible()
+        self.fill("In strips of", "")
+        expect(page.get_by_role("link", name="Stack")).to_contain_text("1 ply")
+        self.pick("Add a ply", "85 peel ply")
+        expect(page.get_by_role("row").filter(has_text="85 peel ply")).to_contain_text("comes off")
+        page.get_by_role("button", name="Mirror the stack").click()
+        expect(page.get_by_role("link", name="Stack")).to_contain_text("4 plies")
+        self.saved()

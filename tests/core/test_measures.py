@@ -1,0 +1,205 @@
+"""Shapes, overlaps and stacks against outside geometry."""
+
+from math import pi
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import assume, given
+from hypothesis import strategies as st
+from scipy.integrate import quad
+from shapely import Point, Polygon, box
+
+from layup.areas import girths_area_m2
+from layup.errors import LayupError, OutOfRange
+from layup.job import JobSpec
+from layup.laminate import fibre_weight_fraction
+from layup.measures import measure
+from layup.overlap import advance_m, layers, overlap_for_layers, strips_for_layers, strips_to_cover
+from layup.plan import plan
+from layup.shapes import CylinderSkin, Disc, FrustumSkin, Girths, Patch, Rectangle, Station, Strips, Trapezoid, Triangle
+from tests.core.jobs import at, fabric, on, panel
+
+LENGTH = st.floats(0.05, 20)
+
+
+def stations(at_m, girth_m) -> Girths:
+    rows = zip(at_m, girth_m, strict=True)
+    return Girths(stations=tuple(Station(id=f"s{n}", at_m=x, girth_m=g) for n, (x, g) in enumerate(rows)))
+
+
+class Shapes(TestCase):
+    """published: plane geometry, by Shapely on the shape as it is drawn."""
+
+    def drawn(self, shape) -> float:
+        return sum(Polygon(piece).area for piece in measure(shape).pieces)
+
+    @given(LENGTH, LENGTH, LENGTH)
+    def test_drawn_areas_are_the_areas(self, a, b, c):
+        for shape in (
+            Rectangle(width_m=a, length_m=b),
+            Trapezoid(side_a_m=a, side_b_m=b, height_m=c),
+            Triangle(base_m=a, height_m=b),
+            CylinderSkin(diameter_m=a, length_m=b, around=0.5),
+            Strips(width_m=a, length_m=b, sides=3),
+        ):
+            with self.subTest(shape=shape.kind):
+                self.assertAlmostEqual(self.drawn(shape) / measure(shape).area_m2, 1, places=6)
+
+    @given(LENGTH, LENGTH, LENGTH)
+    def test_round_shapes_to_the_fineness_of_their_arcs(self, a, b, c):
+        assume(abs(a - b) > 0.02 * max(a, b))
+        for shape in (Disc(diameter_m=a), FrustumSkin(diameter_a_m=a, diameter_b_m=b, height_m=c)):
+            with self.subTest(shape=shape.kind):
+                self.assertAlmostEqual(self.drawn(shape) / measure(shape).area_m2, 1, delta=0.02)
+
+    @given(LENGTH, LENGTH)
+    def test_a_frustum_is_the_integral_of_its_circles(self, a, height):
+        """published: the surface of revolution, by SciPy."""
+        b = 0.4 * a
+        slant = ((height**2 + ((a - b) / 2) ** 2) ** 0.5) / height
+        wanted, _ = quad(lambda x: pi * (a + (b - a) * x / height) * slant, 0, height)
+        shape = FrustumSkin(diameter_a_m=a, diameter_b_m=b, height_m=height)
+        self.assertAlmostEqual(measure(shape).area_m2 / wanted, 1, places=6)
+
+    @given(st.lists(st.floats(0, 3), min_size=4, max_size=4), st.integers(1, 12), st.floats(0.1, 2))
+    def test_simpson_is_exact_for_cubics(self, coefficients, pairs, spacing):
+        """published: Simpson's rule integrates a cubic exactly."""
+        at_m = [spacing * n for n in range(2 * pairs + 1)]
+        cubic = np.polynomial.Polynomial([1, *coefficients[1:]])
+        area, rule = girths_area_m2(at_m, [float(cubic(x)) for x in at_m])
+        wanted = float(cubic.integ()(at_m[-1]))
+        self.assertEqual(rule, "Simpson")
+        self.assertAlmostEqual(area / wanted, 1, places=6)
+
+    def test_uneven_stations_go_by_trapezia(self):
+        """published: NumPy's trapezium rule."""
+        at_m, girth = [0, 0.5, 1.4, 2.0], [0.3, 0.9, 1.0, 0.2]
+        area, rule = girths_area_m2(at_m, girth)
+        self.assertEqual(rule, "trapezium")
+        self.assertAlmostEqual(area, float(np.trapezoid(girth, at_m)))
+
+    def test_stations_out_of_order_are_refused(self):
+        for at_m in ([0, 2, 1], [0, 0], [1]):
+            with self.subTest(at=at_m), self.assertRaises(OutOfRange):
+                measure(stations(at_m, [1] * len(at_m)))
+
+    def test_a_patch_steps_over_its_ground(self):
+        """published: twelve times the thickness; polygons by Shapely."""
+        shape = Patch(width_m=0.2, length_m=0.3, depth_mm=4, taper=12)
+        ground = box(0, 0, 0.2, 0.3).buffer(0.048, join_style="mitre")
+        self.assertAlmostEqual(measure(shape).area_m2, ground.area)
+
+
+class Overlaps(TestCase):
+    @given(st.floats(0, 0.9), st.floats(0.05, 1.5))
+    def test_layers_as_counted_across_the_strips(self, overlap, width):
+        """exact geometry: strips laid one by one, counted at points well inside."""
+        step = advance_m(width, overlap)
+        assume(abs(1 / (1 - overlap) - round(1 / (1 - overlap))) > 1e-3)
+        starts = [step * n for n in range(60)]
+        points = np.linspace(20 * step, 40 * step, 4001)[:-1] + step / 7919
+        counted = [sum(start <= x < start + width for start in starts) for x in points]
+        told = layers(overlap)
+        self.assertTrue(told.least <= min(counted) and max(counted) <= told.most)
+        self.assertAlmostEqual(sum(counted) / len(counted), told.mean, delta=0.02 * told.mean)
+
+    @given(st.floats(0.1, 30), st.floats(0.05, 1.5), st.floats(0, 0.9))
+    def test_the_strips_cover_and_one_fewer_does_not(self, run, width, overlap):
+        count, step = strips_to_cover(run, width, overlap), advance_m(width, overlap)
+        self.assertGreaterEqual((count - 1) * step + width, run - 1e-6)
+        if count > 1:
+            self.assertLess((count - 2) * step + width, run)
+
+    def test_a_third_is_not_three_layers(self):
+        """common practice, no source: said "a third", meant three."""
+        self.assertEqual((layers(1 / 3).mean, layers(overlap_for_layers(3)).mean), (1.5, 3))
+        self.assertEqual(strips_for_layers(2.0, 0.3, 3), 22)
+
+    def test_an_overlap_of_all_of_it_gets_nowhere(self):
+        with self.assertRaises(OutOfRange):
+            advance_m(0.3, 1.0)
+
+
+class Parts(TestCase):
+    def area(self, **part) -> float:
+        return plan(on(panel("epoxy-2-1", "cloth-300"), **part), at(20)).parts[0].total_area_m2
+
+    def problem(self, **part) -> str:
+        problems = plan(on(panel("epoxy-2-1", "cloth-300"), **part), at(20)).problems
+        return f"{problems[0].path}: {problems[0].message}" if problems else ""
+
+    def test_holes_margins_curves_and_pairs(self):
+        """published: polygons by Shapely."""
+        hole = {"id": "h", "diameter_m": 0.4}
+        outline = box(0, 0, 1, 2).buffer(0.05, join_style="mitre")
+        wanted = (outline.area - Point(0, 0).buffer(0.2, quad_segs=256).area) * 2
+        self.assertAlmostEqual(self.area(cut_outs=[hole], margin_mm=50, pair=True), wanted, places=4)
+        self.assertAlmostEqual(self.area(developed_area_factor=1.08, count=3), 2 * 1.08 * 3)
+
+    def test_what_cannot_be_is_said_at_its_field(self):
+        self.assertIn("parts.0.cut_outs: the holes are bigger", self.problem(cut_outs=[{"id": "h", "diameter_m": 3}]))
+        self.assertIn("parts.0.cut_outs.0.width_m: type the width", self.problem(cut_outs=[{"id": "h"}]))
+        self.assertIn("parts.0.shape.diameter_m: type the diameter", self.problem(shape={"kind": "disc"}))
+        backwards = stations([0, 2, 1], [1, 1, 1]).model_dump()
+        self.assertIn("parts.0.shape.stations: the stations run", self.problem(shape=backwards))
+        wide = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 1.5}}
+        self.assertIn("parts.0.plies.0.strips.width_m: 300 cloth, twill comes 1270 mm", self.problem(plies=[wide]))
+
+    def test_overlapped_strips_are_so_many_layers_of_glass_and_resin(self):
+        half = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 0.5, "overlap": 0.5}}
+        once = plan(panel("epoxy-2-1", "cloth-300"), at(20)).parts[0].plies[0]
+        twice = plan(on(panel("epoxy-2-1", "cloth-300"), plies=[half]), at(20)).parts[0].plies[0]
+        self.assertEqual((twice.layers_least, twice.layers_most, twice.strip_count), (2, 2, 7))
+        for field in ("area_m2", "fibre_g", "resin_g", "thickness_mm"):
+            self.assertAlmostEqual(getattr(twice, field), 2 * getattr(once, field))
+
+    def test_a_patchs_plies_step_from_the_largest_or_the_smallest(self):
+        patch = {"kind": "patch", "width_m": 0.2, "length_m": 0.3, "depth_mm": 4, "step_mm": 15}
+        stack = [{"id": f"y{n}", "fabric_id": "cloth-300"} for n in range(3)]
+        for order, wanted in (("largest first", [45, 30, 15]), ("smallest first", [15, 30, 45])):
+            part = plan(on(panel("epoxy-2-1", "cloth-300"), shape=patch | {"order": order}, plies=stack), at(20)).parts[
+                0
+            ]
+            self.assertEqual([ply.extra_mm for ply in part.plies], wanted)
+            for ply in part.plies:
+                e = ply.extra_mm / 1000
+                self.assertAlmostEqual(ply.area_m2, (0.2 + 2 * e) * (0.3 + 2 * e))
+
+    def test_a_core_is_thick_and_a_peel_ply_comes_off(self):
+        document = panel("epoxy-2-1", "cloth-300", "foam-10", "peel-85")
+        part = plan(document, at(20)).parts[0]
+        cloth, core, peel = part.plies
+        self.assertEqual((core.thickness_mm, core.fibre_weight_fraction, peel.stays), (10, None, False))
+        self.assertAlmostEqual(part.thickness_mm, cloth.thickness_mm + 10)
+        self.assertAlmostEqual(part.fibre_weight_fraction, cloth.fibre_weight_fraction)
+        use = plan(document, at(20)).resin
+        self.assertAlmostEqual(use.in_plies_g, cloth.resin_g + core.resin_g)
+        self.assertAlmostEqual(use.mopped_off_g, cloth.mopped_off_g + peel.resin_g)
+
+
+class Processes(TestCase):
+    def test_the_bags_column_of_the_table(self):
+        """published: ISO 12215-5 table of glass content by mass (from memory)."""
+        for name, wanted in (("csm-450", 0.36), ("roving-600", 0.58), ("biax-600", 0.60), ("uni-300", 0.66)):
+            with self.subTest(fabric=name):
+                found = fibre_weight_fraction(fabric(name), "simple", "lean", "vacuum bag")
+                self.assertEqual((found.value, found.mopped_off_share), (wanted, 0))
+
+    def test_infusion_is_memory_and_unknown_is_asked(self):
+        self.assertEqual(fibre_weight_fraction(fabric("biax-600"), "simple", "lean", "infusion").value, 0.68)
+        self.assertEqual(fibre_weight_fraction(fabric("carbon-200"), "simple", "lean", "infusion").source, "memory")
+        for name, process in (("csm-450", "infusion"), ("veil-30", "vacuum bag"), ("carbon-spread-160", "open mould")):
+            with self.subTest(fabric=name):
+                if name == "carbon-spread-160":
+                    self.assertEqual(fibre_weight_fraction(fabric(name), "simple", "as the table", process).value, 0.45)
+                    continue
+                with self.assertRaises(LayupError):
+                    fibre_weight_fraction(fabric(name), "simple", "lean", process)
+
+    def test_an_old_file_still_plans_as_it_did(self):
+        job = panel("epoxy-2-1", "cloth-300").model_dump(mode="json")
+        for field in ("process", "ground", "cut_outs", "pair", "orientation", "mould_for", "margin_mm"):
+            job["parts"][0].pop(field)
+        self.assertEqual(
+            plan(JobSpec.model_validate(job), at(20)).parts, plan(panel("epoxy-2-1", "cloth-300"), at(20)).parts
+        )

@@ -1,0 +1,142 @@
+import type { Part } from "../api/client";
+import { newId, useJob, withPart } from "../job/context";
+import { useShop } from "../shop";
+import { Button } from "../ui/Button";
+import { Figure } from "../ui/Figure";
+import { NumberField } from "../ui/NumberField";
+import { Pick } from "../ui/Pick";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { Tick } from "../ui/Tick";
+import { CutOuts } from "./CutOuts";
+import { GroundFields } from "./GroundFields";
+import { ShapeFields } from "./ShapeFields";
+import { freshShape, type Kind, kinds } from "./shapes";
+
+const substrates = [
+  ["bare plywood", "Bare plywood"],
+  ["timber", "Timber"],
+  ["sanded laminate", "Sanded laminate"],
+  ["cured polyester", "Cured polyester"],
+  ["cured epoxy", "Cured epoxy"],
+  ["foam core", "Foam core"],
+  ["polystyrene foam", "Polystyrene foam"],
+  ["aluminium", "Aluminium"],
+  ["concrete", "Concrete"],
+  ["waxed mould", "Waxed mould"],
+] as const;
+
+/** One part: what it is, its measures, its holes and edges, and what it is laid on. */
+export function PartFields({ part, index }: { part: Part; index: number }) {
+  const { plan, edit } = useJob();
+  const { units } = useShop();
+  const result = plan.parts?.find((other) => other.id === part.id);
+  const change = (next: Partial<Part>) => edit((before) => withPart(before, part.id, (old) => ({ ...old, ...next })));
+  const duplicate = () =>
+    edit((before) => ({
+      ...before,
+      parts: before.parts.flatMap((other) => (other.id === part.id ? [other, copyOf(other)] : [other])),
+    }));
+  return (
+    <fieldset className="space-y-3 border-t border-rule pt-3" data-path={`parts.${index}`}>
+      <legend className="sr-only">{part.name || `Part ${index + 1}`}</legend>
+      <div className="grid grid-cols-[1fr_auto] items-end gap-3">
+        <TextField label="Part" path={`parts.${index}.name`} value={part.name} onCommit={(name) => change({ name })} />
+        <Figure
+          {...(result ? units.show("area", result.total_area_m2) : { number: "–", unit: units.unit("area") })}
+          size={30}
+          about={result && `area:${part.id}`}
+        />
+      </div>
+      <div className="grid grid-cols-2 items-start gap-3">
+        <Pick
+          label="Surface"
+          path={`parts.${index}.substrate`}
+          value={part.substrate}
+          options={substrates}
+          placeholder="what is it?"
+          onChange={(substrate) => change({ substrate: substrate as Part["substrate"] })}
+        />
+        <Pick
+          label="Measured as"
+          value={part.shape.kind}
+          options={kinds}
+          placeholder="how is it measured?"
+          onChange={(kind) =>
+            kind !== part.shape.kind && change({ shape: freshShape(kind as Kind, part.shape, newId) })
+          }
+        />
+      </div>
+      <div className="grid grid-cols-3 items-start gap-3">
+        <ShapeFields part={part} index={index} />
+        <NumberField
+          label="How many"
+          path={`parts.${index}.count`}
+          value={part.count}
+          min={1}
+          max={200}
+          live
+          onCommit={(count) => count != null && change({ count })}
+        />
+      </div>
+      <details className="border-t border-rule-faint pt-2" data-path={`parts.${index}.edges`}>
+        <summary className="cursor-pointer text-[14.5px] font-medium">Pair, holes, margin, curve</summary>
+        <div className="mt-3 space-y-3">
+          <Tick
+            label="port and starboard, mirrored"
+            path={`parts.${index}.pair`}
+            checked={part.pair}
+            onChange={(pair) => change({ pair })}
+          />
+          <div className="grid grid-cols-2 items-start gap-3">
+            <QuantityField
+              label="Margin all round: lip or trim"
+              path={`parts.${index}.margin_mm`}
+              fieldKey={`${part.id}.margin`}
+              dimension="thickness"
+              value={part.margin_mm}
+              optional
+              onCommit={(value) => change({ margin_mm: value ?? 0 })}
+            />
+            <NumberField
+              label="Gained by curving two ways, ×"
+              path={`parts.${index}.developed_area_factor`}
+              value={part.developed_area_factor}
+              step={0.01}
+              hint="1 where it lies flat"
+              onCommit={(factor) => factor != null && change({ developed_area_factor: factor })}
+            />
+          </div>
+          <CutOuts part={part} index={index} />
+        </div>
+      </details>
+      <GroundFields part={part} index={index} />
+      <div className="flex gap-4">
+        <Button look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>
+          Copy
+        </Button>
+        <Button
+          look="text"
+          aria-label={`Remove ${part.name || "this part"}`}
+          onClick={() => edit((before) => ({ ...before, parts: before.parts.filter((other) => other.id !== part.id) }))}
+        >
+          Remove
+        </Button>
+      </div>
+    </fieldset>
+  );
+}
+
+/** The same part again, with ids of its own all through. */
+function copyOf(part: Part): Part {
+  const own = <T extends { id: string }>(things: T[]): T[] => things.map((thing) => ({ ...thing, id: newId() }));
+  const shape = part.shape.kind === "girths" ? { ...part.shape, stations: own(part.shape.stations) } : part.shape;
+  return {
+    ...part,
+    id: newId(),
+    name: `${part.name}, copy`,
+    shape,
+    plies: own(part.plies),
+    cut_outs: own(part.cut_outs),
+  };
+}
