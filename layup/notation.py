@@ -235,6 +235,18 @@ def _read_tail(segment: str, position: int, at: int, fabric: Fabric) -> QuickPly
     return QuickPly(fabric, angle, extra_mm, psi)
 
 
+def quick_words(*, weight: str, kind: str, angle: str = "", extra_mm: str = "", psi_pct: str = "") -> str:
+    """One ply's words for the quick line from the cells of a table; an empty cell says nothing.
+
+    >>> quick_words(weight="300", kind="cloth", angle="45", extra_mm="50", psi_pct="47.5")
+    '300 g/m² cloth 45 +50 psi 47.5%'
+    """
+    words = [f"{weight} g/m²", kind.replace(",", " "), angle.replace(",", " ")]
+    words += [f"+{extra_mm}"] if extra_mm and extra_mm != "0" else []
+    words += [f"psi {psi_pct}%"] if psi_pct else []
+    return " ".join(word for word in words if word)
+
+
 def format_line(plies: Sequence[QuickPly]) -> str:
     """Write plies back as a quick line; `parse_line` of the result gives the same plies.
 

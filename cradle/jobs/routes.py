@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
@@ -15,13 +15,17 @@ from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_j
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
-from cradle.shops.routes import shop_of
+from cradle.shops.routes import QuickPlyOut, shop_of
 from layup import job_file
 from layup.day import in_words, moved_to
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
+from layup.leaner import leaner
+from layup.library import generic
+from layup.notation import QuickPly
 from layup.outcome import DewResult, Plan
 from layup.plan import dew_of, plan
+from layup.stack_csv import read_stack, write_stack
 from layup.working import Working, working
 
 router = Router(tags=["jobs"])
@@ -80,13 +84,14 @@ class RevisionOut(Schema):
 
 
 class WhatIf(Schema):
-    """A document and a room temperature to try; what is left out stays as saved.
+    """A document, a room temperature or a leaner practice to try; what is left out stays as saved.
 
     In a warmer or cooler room the surface moves along and the water in the air stays.
     """
 
     document: JobSpec | None = None
     room_c: RoomTemperature | None = None
+    leaner: bool = False
 
 
 class AboutIn(Schema):
@@ -97,6 +102,16 @@ class AboutIn(Schema):
 
 class WorkingIn(AboutIn, WhatIf):
     pass
+
+
+class RowProblemOut(Schema):
+    row: int
+    message: str
+
+
+class StackTableOut(Schema):
+    plies: list[QuickPlyOut]
+    problems: list[RowProblemOut]
 
 
 class CopyIn(Schema):
@@ -237,9 +252,35 @@ def plan_as_file(request: HttpRequest, job_id: UUID):
     return _download(answer.model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json")
 
 
-def _download(content: bytes, name: str) -> HttpResponse:
+def _download(content: bytes, name: str, content_type: str = "application/json") -> HttpResponse:
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return HttpResponse(content, content_type="application/json", headers=headers)
+    return HttpResponse(content, content_type=content_type, headers=headers)
+
+
+@router.get("/jobs/{uuid:job_id}/parts/{part_id}/stack.csv", response=str)
+def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
+    """One part's stack as a table; with semicolons where the shop writes decimals with a comma."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    part = next((part for part in spec.parts if part.id == part_id), None)
+    if part is None:
+        raise Http404
+    fabrics = {fabric.id: fabric for fabric in spec.materials.fabrics}
+    plies = [
+        QuickPly(fabrics[ply.fabric_id], ply.angle, ply.extra_mm, ply.fibre_weight_fraction)
+        for ply in part.plies
+        if ply.fabric_id in fabrics
+    ]
+    text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
+    return _download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+
+
+@router.post("/jobs/{uuid:job_id}/stack-from-csv", response=StackTableOut)
+def stack_from_csv(request: HttpRequest, job_id: UUID):
+    """The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved."""
+    job = job_of(request, job_id)
+    table = read_stack(request.body, (*job.latest().spec().materials.fabrics, *generic().fabrics))
+    return {"plies": table.plies, "problems": table.problems}
 
 
 @router.get("/jobs/{uuid:job_id}", response=JobOut)
@@ -318,6 +359,8 @@ def read_plan(request: HttpRequest, job_id: UUID):
 
 def _tried(job: Job, facts: ShopFacts, sent: WhatIf) -> JobSpec:
     spec = sent.document or job.latest().spec()
+    if sent.leaner:
+        spec = leaner(spec) or spec
     if sent.room_c is None:
         return spec
     return spec.model_copy(update={"conditions": moved_to(spec.conditions or facts.conditions, sent.room_c)})

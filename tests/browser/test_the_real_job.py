@@ -48,7 +48,7 @@ class RealJob(DeskTest):
         expect(page.get_by_role("dialog")).to_contain_text("holds 15 % water: twelve at most")
         expect(page.get_by_role("dialog")).to_contain_text("has a sharp inside corner and the job no fillet")
         page.get_by_role("button", name="show me where, under measure").first.click()
-        expect(page.get_by_label("Moisture, %")).to_be_focused()
+        expect(page.get_by_label("sharp inside corners")).to_be_focused()
         self.fill("Moisture, %", "11")
         expect(page.get_by_text("twelve at most")).to_have_count(0)
         page.get_by_label("sharp inside corners").click()
@@ -125,4 +125,42 @@ class RealJob(DeskTest):
         expect(page.get_by_role("row").filter(has_text="85 peel ply")).to_contain_text("comes off")
         page.get_by_role("button", name="Mirror the stack").click()
         expect(page.get_by_role("link", name="Stack")).to_contain_text("4 plies")
+        self.saved()
+
+    def test_what_if_leaner_and_a_pinned_plan_stand_beside_the_present(self):
+        page = self.page
+        self.open("Estuary skiff")
+        self.step("Stack")
+        page.get_by_role("radio", name="generous").click()
+        page.get_by_role("button", name="Pin these figures").click()
+        page.get_by_role("radio", name="as the table").click()
+        page.get_by_role("button", name="What if leaner").click()
+        row = page.get_by_role("row").filter(has_text="To mix")
+        expect(row.get_by_role("cell")).to_have_count(4)
+        kilos = [float(cell.split()[0]) for cell in row.get_by_role("cell").all_inner_texts()[1:]]
+        self.assertTrue(kilos[0] > kilos[1] > kilos[2], kilos)
+        page.get_by_role("radio", name="by fabric").click()
+        self.saved()
+
+    def test_a_stack_goes_out_as_csv_and_another_comes_in(self):
+        page = self.page
+        self.new_job("Spreadsheet")
+        self.part("Deck")
+        self.fill("Width", "1 m")
+        self.fill("Length", "1 m")
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 cloth +50")
+        expect(page.get_by_text("1 ply read")).to_be_visible()
+        self.saved()
+        page.keyboard.press("Tab")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="the plies as CSV").click()
+        self.assertEqual(download.value.suggested_filename, "deck.csv")
+        table = "\ufeffg/m2;kind;wider mm\r\n450;csm;12,5\r\n300;wool;\r\n600;biax;\r\n"
+        picker = page.get_by_label("Plies as CSV")
+        picker.set_input_files({"name": "s.csv", "mimeType": "text/csv", "buffer": table.encode()})
+        expect(page.get_by_role("alert").filter(has_text="row 3")).to_contain_text("wool")
+        expect(page.get_by_label("Write the stack")).to_have_value("450 csm +12.5, 600 biax")
+        picker.set_input_files({"name": "s.csv", "mimeType": "text/csv", "buffer": b"colour;size\nred;2\n"})
+        expect(page.get_by_role("alert").filter(has_text="has no column")).to_be_visible()
         self.saved()

@@ -80,6 +80,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part_id}/stack.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stack As Csv
+         * @description One part's stack as a table; with semicolons where the shop writes decimals with a comma.
+         */
+        get: operations["cradle_jobs_routes_stack_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/plan": {
         parameters: {
             query?: never;
@@ -169,6 +189,26 @@ export interface paths {
         put?: never;
         /** Start Run */
         post: operations["cradle_bench_routes_start_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stack-from-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stack From Csv
+         * @description The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved.
+         */
+        post: operations["cradle_jobs_routes_stack_from_csv"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2593,6 +2633,13 @@ export interface components {
             /** Warmest C */
             warmest_c: number;
         };
+        /** RowProblemOut */
+        RowProblemOut: {
+            /** Message */
+            message: string;
+            /** Row */
+            row: number;
+        };
         /** RunOut */
         RunOut: {
             /**
@@ -2859,6 +2906,13 @@ export interface components {
             /** Plies */
             plies: components["schemas"]["QuickPlyOut"][];
         };
+        /** StackTableOut */
+        StackTableOut: {
+            /** Plies */
+            plies: components["schemas"]["QuickPlyOut"][];
+            /** Problems */
+            problems: components["schemas"]["RowProblemOut"][];
+        };
         /**
          * Station
          * @description How far along, and how far round it is there. A pointed end has a girth of nought.
@@ -3085,12 +3139,17 @@ export interface components {
         Units: "metric" | "US" | "as typed";
         /**
          * WhatIf
-         * @description A document and a room temperature to try; what is left out stays as saved.
+         * @description A document, a room temperature or a leaner practice to try; what is left out stays as saved.
          *
          *     In a warmer or cooler room the surface moves along and the water in the air stays.
          */
         WhatIf: {
             document?: components["schemas"]["JobSpec"] | null;
+            /**
+             * Leaner
+             * @default false
+             */
+            leaner: boolean;
             /** Room C */
             room_c?: number | null;
         };
@@ -3119,6 +3178,11 @@ export interface components {
             /** About */
             about: string;
             document?: components["schemas"]["JobSpec"] | null;
+            /**
+             * Leaner
+             * @default false
+             */
+            leaner: boolean;
             /** Room C */
             room_c?: number | null;
         };
@@ -3284,6 +3348,29 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_stack_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_jobs_routes_read_plan: {
         parameters: {
             query?: never;
@@ -3413,6 +3500,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_stack_from_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackTableOut"];
                 };
             };
         };

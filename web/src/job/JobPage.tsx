@@ -106,7 +106,7 @@ function Desk({ job, library, step }: { job: Job; library: Library; step: string
       taken(
         client.POST("/api/jobs/{job_id}/working", {
           params: { path: { job_id: job.id } },
-          body: { about, document, room_c: triedRoomC },
+          body: { about, document, room_c: triedRoomC, leaner: false },
         }),
       ),
     [job.id, document, triedRoomC],

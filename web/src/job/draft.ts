@@ -244,7 +244,7 @@ export function useDraft(first: Job): Draft {
       const answer = await taken(
         client.POST("/api/jobs/{job_id}/what-if", {
           params: { path: { job_id: first.id } },
-          body: { document: latest.current, room_c },
+          body: { document: latest.current, room_c, leaner: false },
         }),
       ).catch(() => null);
       if (wanted.current === null) break;

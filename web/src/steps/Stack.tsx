@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Part, PartResult, Plan } from "../api/client";
 import { Section } from "../drawing/Section";
 import { fixed, percent } from "../format";
+import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
@@ -16,6 +17,7 @@ import { usePart } from "./PartPick";
 import { PlyDetail } from "./PlyDetail";
 import { QuickLineField } from "./QuickLineField";
 import { Split, Title } from "./Split";
+import { StackFile } from "./StackFile";
 
 const contents = [
   ["by fabric", "by fabric"],
@@ -115,7 +117,9 @@ export function StackStep() {
             />
             <p className="lab mt-1">{contentReasons[document.practice.resin_content]}</p>
           </div>
+          <Beside partId={part.id} />
           <ResinBar resin={plan.resin} />
+          <StackFile part={part} />
         </>
       }
     />

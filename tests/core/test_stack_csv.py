@@ -1,0 +1,77 @@
+"""A stack through a spreadsheet and back."""
+
+from contextlib import suppress
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from layup.errors import LayupError
+from layup.leaner import leaner
+from layup.library import generic
+from layup.notation import QuickPly
+from layup.plan import plan
+from layup.stack_csv import read_stack, write_stack
+from tests.core.jobs import at, fabric, panel
+
+FABRICS = generic().fabrics
+PLIES = st.lists(
+    st.builds(
+        QuickPly,
+        st.sampled_from([fabric(name) for name in ("csm-450", "cloth-300", "biax-600", "carbon-200")]),
+        st.sampled_from(["", "45", "0", "90"]),
+        st.sampled_from([0.0, 25.0, 12.5]),
+        st.sampled_from([None, 0.45, 0.475]),
+    ),
+    max_size=12,
+)
+
+
+class ThereAndBack(TestCase):
+    @given(PLIES, st.booleans())
+    def test_a_stack_comes_back_as_it_went(self, plies, decimal_comma):
+        table = read_stack(write_stack(plies, decimal_comma=decimal_comma).encode(), FABRICS)
+        self.assertEqual((table.problems, list(table.plies)), ((), plies))
+
+    def test_as_spreadsheets_write_it(self):
+        for text in (
+            "\ufeffg/m2;kind;wider mm\r\n300;cloth;12,5\r\n",
+            "g/m2,kind,wider mm\n300,cloth,12.5\n",
+            "Kind\tG/M2\tWider mm\nglass cloth\t300\t12,5\n",
+        ):
+            with self.subTest(text=text):
+                table = read_stack(text.encode(), FABRICS)
+                self.assertEqual([(p.fabric.id, p.extra_mm) for p in table.plies], [("cloth-300", 12.5)])
+
+    def test_a_cell_that_would_run_is_made_harmless(self):
+        evil = fabric("cloth-300").model_copy(update={"name": "=cmd|'/c calc'!A0"})
+        cell = write_stack([QuickPly(evil, "-45")]).splitlines()[1].split(",")
+        self.assertTrue(cell[1].startswith("'=") or cell[1].startswith("\"'="))
+        self.assertEqual(read_stack(write_stack([QuickPly(evil, "-45")]).encode(), FABRICS).plies[0].angle, "-45")
+
+    def test_rows_that_cannot_be_read_are_said_by_their_number(self):
+        table = read_stack(b"g/m2;kind\n300;cloth\n300;wool\n;\n9;cloth\n450;csm\n", FABRICS)
+        self.assertEqual([problem.row for problem in table.problems], [3, 5])
+        self.assertEqual([ply.fabric.id for ply in table.plies], ["cloth-300", "csm-450"])
+
+    def test_what_is_no_such_table_is_refused(self):
+        for raw in (b"", b"a;b\n1;2\n", b"\xff\xfe\x00\x01", b"kind\ncloth\n", b"x" * 600_000):
+            with self.subTest(raw=raw[:12]), self.assertRaises(LayupError):
+                read_stack(raw, FABRICS)
+
+    @given(st.binary(max_size=300))
+    def test_no_bytes_are_an_error_of_ours(self, raw):
+        with suppress(LayupError):
+            read_stack(b"g/m2;kind\n" + raw, FABRICS)
+
+
+class Leaner(TestCase):
+    def test_each_step_holds_less_resin_and_is_thinner(self):
+        job = panel("epoxy-2-1", "biax-600", "csm-450", practice={"resin_content": "generous"})
+        seen = []
+        while job:
+            part = plan(job, at(20)).parts[0]
+            seen.append((part.resin_in_plies_g, part.thickness_mm))
+            job = leaner(job)
+        self.assertEqual(len(seen), 3)
+        self.assertEqual(seen, sorted(seen, reverse=True))

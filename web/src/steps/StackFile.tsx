@@ -1,0 +1,74 @@
+import { useMutation } from "@tanstack/react-query";
+import { useRef } from "react";
+import { client, type Part, Refused, taken } from "../api/client";
+import { newId, useJob, withMaterial, withPart } from "../job/context";
+import { Button } from "../ui/Button";
+
+/** The stack as a table for a spreadsheet, and one read back from it. */
+export function StackFile({ part }: { part: Part }) {
+  const { job, edit, saving } = useJob();
+  const picker = useRef<HTMLInputElement>(null);
+  const read = useMutation({
+    mutationFn: async (file: File) =>
+      taken(
+        client.POST("/api/jobs/{job_id}/stack-from-csv", {
+          params: { path: { job_id: job.id } },
+          body: (await file.arrayBuffer()) as never,
+          bodySerializer: (bytes: unknown) => bytes as ArrayBuffer,
+          headers: { "Content-Type": "text/csv" },
+        }),
+      ),
+    onSuccess: ({ plies }) =>
+      edit((before) => {
+        const fabrics = plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
+        const next = withPart(before, part.id, (old) => ({
+          ...old,
+          plies: plies.map((ply) => ({
+            id: newId(),
+            fabric_id: ply.fabric.id,
+            angle: ply.angle,
+            extra_mm: ply.extra_mm,
+            fibre_weight_fraction: ply.fibre_weight_fraction,
+          })),
+        }));
+        return { ...next, materials: { ...next.materials, fabrics } };
+      }),
+  });
+  return (
+    <div className="text-[14px]">
+      <input
+        ref={picker}
+        type="file"
+        accept=".csv,text/csv"
+        aria-label="Plies as CSV"
+        tabIndex={-1}
+        className="sr-only"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) read.mutate(file);
+          event.target.value = "";
+        }}
+      />
+      <span className="lab">For a spreadsheet: </span>
+      {saving === "saved" && (
+        <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/stack.csv`} download>
+          the plies as CSV
+        </a>
+      )}
+      ,{" "}
+      <Button look="text" onClick={() => picker.current?.click()}>
+        plies from CSV
+      </Button>
+      {read.data?.problems.map((problem) => (
+        <p key={problem.row} role="alert" className="text-[13px] text-stop">
+          row {problem.row}: {problem.message}
+        </p>
+      ))}
+      {read.error instanceof Refused && (
+        <p role="alert" className="text-[13px] text-stop">
+          the file {read.error.message}
+        </p>
+      )}
+    </div>
+  );
+}
