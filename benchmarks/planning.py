@@ -2,13 +2,17 @@
 
 import statistics
 import time
+from unittest import mock
 
+from layup.cautions import cautions_for
+from layup.cautions.rule import Facts
 from layup.job import JobSpec, ShopFacts
 from layup.library import generic
 from layup.plan import plan
 
 FABRICS = ("cloth-300", "biax-600", "biax-450", "roving-600", "cloth-200")
 PROMISED_MS = 10
+CAUTIONS_MS = 5
 
 
 def job_of(parts: int, plies: int) -> JobSpec:
@@ -45,6 +49,23 @@ def main() -> None:
         median = statistics.median(times)
         told = f", promised under {PROMISED_MS}" if parts == 12 else ""
         print(f"  {parts:3} parts, {parts * 5:3} plies: {median:6.2f} ms, {median / (parts * 5):.3f} a ply{told}")
+    print(f"Cautions over the 12-part job: {cautions_ms(job_of(12, 5)):.2f} ms, promised under {CAUTIONS_MS}")
+
+
+def cautions_ms(job: JobSpec) -> float:
+    """The time all rules take together, median of 30, as the plan calls them."""
+    times = []
+    with mock.patch("layup.plan.cautions_for", side_effect=lambda facts: _timed(facts, times)):
+        for _ in range(30):
+            plan(job, ShopFacts())
+    return statistics.median(times)
+
+
+def _timed(facts: Facts, times: list[float]):
+    began = time.perf_counter()
+    found = cautions_for(facts)
+    times.append((time.perf_counter() - began) * 1000)
+    return found
 
 
 if __name__ == "__main__":

@@ -1,8 +1,25 @@
 """The ASGI application that uvicorn serves."""
 
+import gc
 import os
 
 from django.core.asgi import get_asgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
 application = get_asgi_application()
+
+
+def warm_up() -> None:
+    """Load what the first request would, and take it out of the collector's way: its full rounds hold an answer up."""
+    import cradle.urls  # noqa: F401
+    from layup.job import JobSpec, ShopFacts
+    from layup.plan import plan
+    from layup.units import convert
+
+    plan(JobSpec(name="Warm-up"), ShopFacts())
+    convert(1, "oz", "g")
+    gc.collect()
+    gc.freeze()
+
+
+warm_up()

@@ -129,12 +129,24 @@ class Chemistry(Document):
 
 
 class Practice(Document):
-    """How this shop works, where schools differ."""
+    """How this shop works, where schools differ. What speaks for each is in `library/practice.toml`."""
 
     basis: Basis = "weight"
     mixing: Literal["two pots", "one pot"] = "two pots"
+    vessels: Literal["into one cup", "each in its own"] = "into one cup"
+    pour_order: Literal["resin", "the thinner part"] = "resin"
     hardener_school: School = "band"
+    plies: Literal["wet on wet", "set and sanded"] = "wet on wet"
     resin_content: ResinContent = "by fabric"
+    first_coat: Literal["on the surface", "on the ply"] = "on the surface"
+    catalyst: Literal["solved for gel time", "by the label's chart"] = "solved for gel time"
+    mat_edges: Literal["torn", "cut"] = "torn"
+    stirring: Literal["slowly", "faster after a minute"] = "slowly"
+    warmth: Literal["kept cool", "warmed"] = "kept cool"
+    bubbles: Literal["rested out", "flamed out"] = "rested out"
+    fit: Literal["close", "with gaps"] = "close"
+    sealing: Literal["where it is porous", "never"] = "where it is porous"
+    repour: Literal["re-pour it locally", "re-pour the whole face"] = "re-pour it locally"
 
 
 class PotWishes(Document):
@@ -244,6 +256,7 @@ class ShopFacts(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     conditions: Conditions = Conditions()
+    practice: Practice = Practice()
     day: RoomDay | None = None
     units: UnitSet = "metric"
     fabric_unit: FabricUnit = "g/m²"

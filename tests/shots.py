@@ -9,11 +9,12 @@ from cradle.demo_words import PASSWORD, PERSON
 from tests.browser.desk import FLAGS, ROOT, Server
 
 FOLDER = ROOT / "docs" / "screenshots"
-SKIFF, LID = "Estuary skiff", "Channel buoy lid"
+SKIFF, LID, RUDDER, HATCH = "Estuary skiff", "Channel buoy lid", "Rudder blade", "Foredeck hatch"
 WIDE, PHONE = (1280, 800), (390, 844)
 STEPS = (
-    ("measure", SKIFF, "Measure", WIDE),
+    ("measure", RUDDER, "Measure", WIDE),
     ("stack", LID, "Stack", WIDE),
+    ("cored", HATCH, "Stack", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("catalyst", LID, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),

@@ -24,12 +24,15 @@ from layup.leaner import leaner
 from layup.library import generic
 from layup.notation import QuickPly
 from layup.outcome import DewResult, Plan
+from layup.pictures import section_svg
 from layup.plan import dew_of, plan
 from layup.stack_csv import read_stack, write_stack
+from layup.workbook import write_workbook
 from layup.working import Working, working
 
 router = Router(tags=["jobs"])
 MOST_REVISIONS_LISTED = 50
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class JobOut(Schema):
@@ -207,7 +210,10 @@ def read_day(request: HttpRequest, shop_id: UUID):
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)
 def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
-    revision = start_job(shop_of(request, shop_id, to_write=True), document, request.user)
+    shop = shop_of(request, shop_id, to_write=True)
+    if "practice" not in document.model_fields_set:
+        document = document.model_copy(update={"practice": shop.shop_facts().practice})
+    revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
 
@@ -273,6 +279,28 @@ def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
     ]
     text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
     return _download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+
+
+@router.get("/jobs/{uuid:job_id}/parts/{part_id}/section.svg", response=str)
+def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
+    """One part's section, as a picture to print."""
+    job = job_of(request, job_id)
+    facts = facts_for(request.user, job.shop)
+    part = next((part for part in plan(job.latest().spec(), facts).parts if part.id == part_id), None)
+    if part is None:
+        raise Http404
+    return _download(
+        section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml"
+    )
+
+
+@router.get("/jobs/{uuid:job_id}/workbook.xlsx", response=str)
+def job_as_workbook(request: HttpRequest, job_id: UUID):
+    """The job's parts, plies and resin as a workbook."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    content = write_workbook(spec, plan(spec, facts_for(request.user, job.shop)))
+    return _download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
 
 
 @router.post("/jobs/{uuid:job_id}/stack-from-csv", response=StackTableOut)

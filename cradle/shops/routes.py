@@ -18,10 +18,11 @@ from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
 from layup.errors import OutOfRange
-from layup.job import Conditions, RoomDay, ShopFacts
+from layup.job import Conditions, Practice, RoomDay, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
 from layup.notation import QuickPly, format_line, parse_line
+from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
 from layup.ticket import DoseTool
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
@@ -95,6 +96,7 @@ class SettingsIn(Schema):
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
     cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
     learner: bool
+    practice: Practice = Practice()
 
 
 class QuantityIn(Schema):
@@ -184,6 +186,12 @@ def set_preferences(request: HttpRequest, sent: PreferencesOut):
     return session_of(request)
 
 
+@router.get("/practice", response=list[PracticeChoice])
+def list_practice(request: HttpRequest):
+    """The choices on which schools differ, with the reasons of each."""
+    return practice_choices()
+
+
 @router.get("/library", response=Library)
 def read_library(request: HttpRequest):
     return generic()
@@ -218,7 +226,7 @@ def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
     shop = shop_of(request, shop_id, to_write=True)
     if sent.time_zone not in available_timezones():
         raise OutOfRange("is no time zone: take one of the list, such as Europe/London", "time_zone")
-    facts = sent.model_dump(exclude={"name", "time_zone", "currency"})
+    facts = sent.model_dump(mode="json", exclude={"name", "time_zone", "currency"})
     shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency
     shop.facts = ShopFacts.model_validate(shop.facts | facts).model_dump(mode="json")
     shop.save(update_fields=["name", "time_zone", "currency", "facts"])

@@ -131,9 +131,15 @@ class RealJob(DeskTest):
         page = self.page
         self.open("Estuary skiff")
         self.step("Stack")
-        page.get_by_role("radio", name="generous").click()
+        total = page.get_by_role("link", name="Pots")
+        for choice in ("as the table", "generous"):
+            before = re.search(r"[\d.]+ kg", total.inner_text())[0]
+            page.get_by_role("radio", name=choice).click()
+            expect(total).not_to_contain_text(before)
         page.get_by_role("button", name="Pin these figures").click()
+        before = re.search(r"[\d.]+ kg", total.inner_text())[0]
         page.get_by_role("radio", name="as the table").click()
+        expect(total).not_to_contain_text(before)
         page.get_by_role("button", name="What if leaner").click()
         row = page.get_by_role("row").filter(has_text="To mix")
         expect(row.get_by_role("cell")).to_have_count(4)
@@ -164,3 +170,28 @@ class RealJob(DeskTest):
         picker.set_input_files({"name": "s.csv", "mimeType": "text/csv", "buffer": b"colour;size\nred;2\n"})
         expect(page.get_by_role("alert").filter(has_text="has no column")).to_be_visible()
         self.saved()
+
+    def test_a_new_job_works_as_the_shop_does_with_reasons_beside_each_choice(self):
+        page = self.page
+        page.goto(f"{self.server.address}/shop")
+        expect(page.get_by_text("nothing unmixed on the wall reaches the job")).to_be_visible()
+        page.get_by_role("radio", name="one pot").click()
+        expect(page.get_by_role("status")).to_have_text("kept")
+        page.goto(self.server.address)
+        self.new_job("One pot")
+        page.get_by_text("How we work on this job").click()
+        expect(page.get_by_role("radio", name="one pot")).to_be_checked()
+        page.get_by_role("radio", name="two pots").click()
+        self.saved()
+        page.goto(f"{self.server.address}/shop")
+        page.get_by_role("radio", name="two pots").click()
+        expect(page.get_by_role("status")).to_have_text("kept")
+
+    def test_the_section_and_the_workbook_are_taken_elsewhere(self):
+        page = self.page
+        self.open("Rudder blade")
+        self.step("Stack")
+        for link, name in (("the section as SVG", "skin.svg"), ("the job as a workbook", "rudder-blade.xlsx")):
+            with page.expect_download() as download:
+                page.get_by_role("link", name=link).click()
+            self.assertEqual(download.value.suggested_filename, name)

@@ -24,7 +24,7 @@ class Fuzzing(TwoShops):
         walked = 0
         for found in schema.get_all_operations():
             operation = found.ok()
-            path = operation.path.format(**{"token": "no-such-token", "person": "nobody"} | ids)
+            path = operation.path.format(**{"token": "no-such-token", "person": "nobody", "part_id": "bottom"} | ids)
             with self.subTest(operation=operation.label):
                 self.fuzz(operation, path)
             walked += 1

@@ -41,6 +41,17 @@ class Settings(TwoShops):
         pots = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["pots"]
         self.assertEqual(pots[0]["ticket"]["scale_step_g"], 0.1)
 
+    def test_a_new_job_works_as_the_shop_does_and_may_differ(self):
+        self.put(practice={"mixing": "one pot", "hardener_school": "one step slower"})
+        path = f"/api/shops/{self.shop.pk}/jobs"
+        practice = self.send("post", path, {"name": "As the shop"})[1]["document"]["practice"]
+        self.assertEqual((practice["mixing"], practice["hardener_school"]), ("one pot", "one step slower"))
+        own = self.send("post", path, {"name": "Its own", "practice": {"mixing": "two pots"}})[1]["document"][
+            "practice"
+        ]
+        self.assertEqual((own["mixing"], own["hardener_school"]), ("two pots", "band"))
+        self.assertEqual(self.put(practice={"mixing": "in a bucket"})[0], 422)
+
     def test_bad_settings_are_refused_at_their_field(self):
         for field, value in (("time_zone", "Mars/Olympus"), ("currency", "pounds"), ("scale_step_g", 0), ("name", "")):
             with self.subTest(field=field):

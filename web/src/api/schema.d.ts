@@ -80,6 +80,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part_id}/section.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Section As Svg
+         * @description One part's section, as a picture to print.
+         */
+        get: operations["cradle_jobs_routes_section_as_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/parts/{part_id}/stack.csv": {
         parameters: {
             query?: never;
@@ -232,6 +252,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/workbook.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job As Workbook
+         * @description The job's parts, plies and resin as a workbook.
+         */
+        get: operations["cradle_jobs_routes_job_as_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/working": {
         parameters: {
             query?: never;
@@ -261,6 +301,26 @@ export interface paths {
         };
         /** Read Library */
         get: operations["cradle_shops_routes_read_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Practice
+         * @description The choices on which schools differ, with the reasons of each.
+         */
+        get: operations["cradle_shops_routes_list_practice"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1568,9 +1628,21 @@ export interface components {
             /**
              * @default {
              *       "basis": "weight",
+             *       "bubbles": "rested out",
+             *       "catalyst": "solved for gel time",
+             *       "first_coat": "on the surface",
+             *       "fit": "close",
              *       "hardener_school": "band",
+             *       "mat_edges": "torn",
              *       "mixing": "two pots",
-             *       "resin_content": "by fabric"
+             *       "plies": "wet on wet",
+             *       "pour_order": "resin",
+             *       "repour": "re-pour it locally",
+             *       "resin_content": "by fabric",
+             *       "sealing": "where it is porous",
+             *       "stirring": "slowly",
+             *       "vessels": "into one cup",
+             *       "warmth": "kept cool"
              *     }
              */
             practice: components["schemas"]["Practice"];
@@ -2321,7 +2393,7 @@ export interface components {
         };
         /**
          * Practice
-         * @description How this shop works, where schools differ.
+         * @description How this shop works, where schools differ. What speaks for each is in `library/practice.toml`.
          */
         Practice: {
             /**
@@ -2331,11 +2403,41 @@ export interface components {
              */
             basis: "weight" | "volume";
             /**
+             * Bubbles
+             * @default rested out
+             * @enum {string}
+             */
+            bubbles: "rested out" | "flamed out";
+            /**
+             * Catalyst
+             * @default solved for gel time
+             * @enum {string}
+             */
+            catalyst: "solved for gel time" | "by the label's chart";
+            /**
+             * First Coat
+             * @default on the surface
+             * @enum {string}
+             */
+            first_coat: "on the surface" | "on the ply";
+            /**
+             * Fit
+             * @default close
+             * @enum {string}
+             */
+            fit: "close" | "with gaps";
+            /**
              * Hardener School
              * @default band
              * @enum {string}
              */
             hardener_school: "band" | "one step slower";
+            /**
+             * Mat Edges
+             * @default torn
+             * @enum {string}
+             */
+            mat_edges: "torn" | "cut";
             /**
              * Mixing
              * @default two pots
@@ -2343,11 +2445,65 @@ export interface components {
              */
             mixing: "two pots" | "one pot";
             /**
+             * Plies
+             * @default wet on wet
+             * @enum {string}
+             */
+            plies: "wet on wet" | "set and sanded";
+            /**
+             * Pour Order
+             * @default resin
+             * @enum {string}
+             */
+            pour_order: "resin" | "the thinner part";
+            /**
+             * Repour
+             * @default re-pour it locally
+             * @enum {string}
+             */
+            repour: "re-pour it locally" | "re-pour the whole face";
+            /**
              * Resin Content
              * @default by fabric
              * @enum {string}
              */
             resin_content: "by fabric" | "as the table" | "lean" | "generous";
+            /**
+             * Sealing
+             * @default where it is porous
+             * @enum {string}
+             */
+            sealing: "where it is porous" | "never";
+            /**
+             * Stirring
+             * @default slowly
+             * @enum {string}
+             */
+            stirring: "slowly" | "faster after a minute";
+            /**
+             * Vessels
+             * @default into one cup
+             * @enum {string}
+             */
+            vessels: "into one cup" | "each in its own";
+            /**
+             * Warmth
+             * @default kept cool
+             * @enum {string}
+             */
+            warmth: "kept cool" | "warmed";
+        };
+        /**
+         * PracticeChoice
+         * @description One field of a practice: the question, and each school with its reason. The first is the default.
+         */
+        PracticeChoice: {
+            /** Field */
+            field: string;
+            /** Options */
+            options: components["schemas"]["School"][];
+            /** Question */
+            question: string;
         };
         /** PreferencesOut */
         PreferencesOut: {
@@ -2698,6 +2854,13 @@ export interface components {
             metric: components["schemas"]["UnitSetOut"];
             us: components["schemas"]["UnitSetOut"];
         };
+        /** School */
+        School: {
+            /** Reason */
+            reason: string;
+            /** Value */
+            value: string;
+        };
         /** SessionOut */
         SessionOut: {
             /**
@@ -2754,6 +2917,27 @@ export interface components {
             learner: boolean;
             /** Name */
             name: string;
+            /**
+             * @default {
+             *       "basis": "weight",
+             *       "bubbles": "rested out",
+             *       "catalyst": "solved for gel time",
+             *       "first_coat": "on the surface",
+             *       "fit": "close",
+             *       "hardener_school": "band",
+             *       "mat_edges": "torn",
+             *       "mixing": "two pots",
+             *       "plies": "wet on wet",
+             *       "pour_order": "resin",
+             *       "repour": "re-pour it locally",
+             *       "resin_content": "by fabric",
+             *       "sealing": "where it is porous",
+             *       "stirring": "slowly",
+             *       "vessels": "into one cup",
+             *       "warmth": "kept cool"
+             *     }
+             */
+            practice: components["schemas"]["Practice"];
             /** Scale Step G */
             scale_step_g: number;
             /** Syringe Step Ml */
@@ -2826,6 +3010,27 @@ export interface components {
              * @default false
              */
             learner: boolean;
+            /**
+             * @default {
+             *       "basis": "weight",
+             *       "bubbles": "rested out",
+             *       "catalyst": "solved for gel time",
+             *       "first_coat": "on the surface",
+             *       "fit": "close",
+             *       "hardener_school": "band",
+             *       "mat_edges": "torn",
+             *       "mixing": "two pots",
+             *       "plies": "wet on wet",
+             *       "pour_order": "resin",
+             *       "repour": "re-pour it locally",
+             *       "resin_content": "by fabric",
+             *       "sealing": "where it is porous",
+             *       "stirring": "slowly",
+             *       "vessels": "into one cup",
+             *       "warmth": "kept cool"
+             *     }
+             */
+            practice: components["schemas"]["Practice"];
             /**
              * Scale Step G
              * @default 1
@@ -3348,6 +3553,29 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_section_as_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_jobs_routes_stack_as_csv: {
         parameters: {
             query?: never;
@@ -3552,6 +3780,28 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_job_as_workbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_jobs_routes_show_working: {
         parameters: {
             query?: never;
@@ -3594,6 +3844,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Library"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_list_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeChoice"][];
                 };
             };
         };

@@ -22,6 +22,10 @@ const substrateFill: Record<string, string> = {
   "waxed mould": "var(--color-mould)",
 };
 
+/** One pattern serves every ply of a kind. */
+const hatchOf = ({ architecture, fibre }: PartResult["plies"][number]) =>
+  `hatch-${architecture}-${fibre}`.replaceAll(" ", "-");
+
 /** What shows between the lines of a hatch: resin, or the core itself. */
 const beneath = (architecture: PartResult["plies"][number]["architecture"]) =>
   architecture === "core" ? "var(--color-core)" : "var(--color-wetted)";
@@ -79,8 +83,8 @@ export function Section({
     >
       <defs>
         <WoodGrain id="grain" />
-        {layers.map(({ ply }) => (
-          <Hatch key={ply.id} id={`hatch-${ply.id}`} architecture={ply.architecture} fibre={ply.fibre} />
+        {[...new Map(layers.map(({ ply }) => [hatchOf(ply), ply])).entries()].map(([id, ply]) => (
+          <Hatch key={id} id={id} architecture={ply.architecture} fibre={ply.fibre} />
         ))}
       </defs>
       {total > 0 && (
@@ -134,7 +138,7 @@ export function Section({
               y={y}
               width={RIGHT - LEFT}
               height={h}
-              fill={`url(#hatch-${ply.id})`}
+              fill={`url(#${hatchOf(ply)})`}
               stroke="var(--color-ink)"
               strokeWidth="1"
             />

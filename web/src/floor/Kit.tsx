@@ -17,7 +17,7 @@ import { Ruler } from "../ui/Ruler";
 import { Sign } from "../ui/Sign";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
-import { ExplainContext } from "../ui/Worked";
+import { Explained } from "../ui/Worked";
 import { PlainHeader } from "./PlainHeader";
 
 const caution = (severity: Caution["severity"], message: string, more: Partial<Caution> = {}): Caution => ({
@@ -47,6 +47,7 @@ const working: Working = {
   unit: "m²",
   rule: "Exact geometry.",
 };
+const explain = async () => working;
 const overriding = { give: () => undefined, withdraw: () => undefined };
 
 /** Every piece that screens are made of, in one place, to look at and to try. */
@@ -82,7 +83,7 @@ function Pieces() {
   const dew = { point_c: 11.5, frost: false };
   return (
     <FormContext.Provider value={form}>
-      <ExplainContext.Provider value={async () => working}>
+      <Explained explain={explain}>
         <main className="mx-auto grid max-w-[1180px] gap-x-12 gap-y-6 px-4 py-6 md:grid-cols-2">
           <h1 className="text-[26px] font-semibold md:col-span-2">The kit</h1>
           <Piece name="Sign and type">
@@ -210,7 +211,7 @@ function Pieces() {
             />
           </section>
         </main>
-      </ExplainContext.Provider>
+      </Explained>
     </FormContext.Provider>
   );
 }

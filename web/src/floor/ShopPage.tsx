@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { client, type Settings, taken } from "../api/client";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
+import { PracticeFields } from "../steps/PracticeFields";
 import { Choice } from "../ui/Choice";
 import { FormContext } from "../ui/form";
 import { QuantityField } from "../ui/QuantityField";
@@ -178,6 +179,14 @@ function SettingsForm() {
             onChange={(who) => void set({ learner: who === "learner" })}
           />
         </Group>
+        <section className="mt-6 border-t border-rule pt-4">
+          <h2 className="mb-1 text-[19px] font-semibold">How it works</h2>
+          <p className="lab mb-3">What a new job begins with; each job may differ.</p>
+          <PracticeFields
+            practice={now.practice}
+            onChange={(change) => void set({ practice: { ...now.practice, ...change } })}
+          />
+        </section>
         <p className="lab mt-8 border-t border-rule pt-3">
           For those who build this:{" "}
           <Link to="/kit" className="link">

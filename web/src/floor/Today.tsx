@@ -11,7 +11,7 @@ import { Figure } from "../ui/Figure";
 import { FormContext } from "../ui/form";
 import { QuantityField } from "../ui/QuantityField";
 import { useLocalForm } from "../ui/useLocalForm";
-import { ExplainContext } from "../ui/Worked";
+import { Explained } from "../ui/Worked";
 
 const REFRESH_MS = 60_000;
 
@@ -48,9 +48,9 @@ export function Today() {
           unit="%"
           size={34}
         />
-        <ExplainContext.Provider value={explain}>
+        <Explained explain={explain}>
           <DewFigure dew={day.data?.dew} size={34} about={day.data?.dew ? "dew" : undefined} />
-        </ExplainContext.Provider>
+        </Explained>
         <div className="ml-auto text-right">
           <div className="lab">
             typed {dateOf(shop.conditions_read_at)} {clock(shop.conditions_read_at)}

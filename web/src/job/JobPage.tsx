@@ -16,7 +16,7 @@ import { TicketStep } from "../steps/Ticket";
 import { Choice } from "../ui/Choice";
 import { type Form, FormContext, Words } from "../ui/form";
 import { Sign } from "../ui/Sign";
-import { ExplainContext } from "../ui/Worked";
+import { Explained } from "../ui/Worked";
 import { COLDEST_C, ConditionsStrip, WARMEST_C } from "./ConditionsStrip";
 import { ConflictDialog } from "./ConflictDialog";
 import { JobContext, useJob } from "./context";
@@ -114,9 +114,9 @@ function Desk({ job, library, step }: { job: Job; library: Library; step: string
   return (
     <JobContext.Provider value={hold}>
       <FormContext.Provider value={form}>
-        <ExplainContext.Provider value={explain}>
+        <Explained explain={explain}>
           <Screen step={step} />
-        </ExplainContext.Provider>
+        </Explained>
       </FormContext.Provider>
     </JobContext.Provider>
   );

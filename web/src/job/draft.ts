@@ -74,8 +74,6 @@ function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | null {
   return faults.length > 0 && emptied.length === faults.length ? copy : null;
 }
 
-/** Long enough for the edits of one press to come together. */
-const SETTLE_MS = 10;
 const RETRY_MS = 3000;
 /** Edits closer together than this are undone together. */
 const BURST_MS = 700;
@@ -202,7 +200,8 @@ export function useDraft(first: Job): Draft {
       setSaving("saving");
       localStorage.setItem(kept(first.id), JSON.stringify({ base: base.current, document: next } satisfies Kept));
       window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(save, SETTLE_MS);
+      // The edits of one press come together before it is sent.
+      timer.current = window.setTimeout(save, 0);
     },
     [first.id, save, show],
   );

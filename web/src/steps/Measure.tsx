@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Figure } from "../ui/Figure";
 import { TextField } from "../ui/TextField";
 import { PartFields } from "./PartFields";
+import { PracticeFields } from "./PracticeFields";
 import { isTyped, MeasureField } from "./ShapeFields";
 import { Split, Title } from "./Split";
 
@@ -119,6 +120,15 @@ export function MeasureStep() {
               </Link>
             )}
           </div>
+          <details className="border-t border-rule pt-3" data-path="practice">
+            <summary className="cursor-pointer text-[14.5px] font-medium">How we work on this job</summary>
+            <div className="mt-3">
+              <PracticeFields
+                practice={document.practice}
+                onChange={(change) => edit((before) => ({ ...before, practice: { ...before.practice, ...change } }))}
+              />
+            </div>
+          </details>
           <p className="lab border-t border-rule pt-3">
             Take it elsewhere:{" "}
             <a className="link" href={`/api/jobs/${job.id}/file`} download>

@@ -5,8 +5,6 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
 
-const SETTLE_MS = 180;
-
 /** Plies as read, keeping the ids of those that stand where they stood with the same fabric. */
 function withIds(read: QuickLine["plies"], before: Part["plies"]): Part["plies"] {
   const left = [...before];
@@ -35,20 +33,19 @@ export function QuickLineField({ part }: { part: Part }) {
   const [text, setText] = useState(pending.get(key) ?? "");
   const [line, setLine] = useState<QuickLine | null>(null);
   const focused = useRef(false);
-  const timer = useRef(0);
-  const asked = useRef(0);
+  /** The words wanted by now, and whether a reading is under way: one at a time, the newest words next. */
+  const wanted = useRef<string | null>(null);
+  const reading = useRef(false);
   const fabrics = document.materials.fabrics;
 
   const read = useCallback(
-    async (words: string): Promise<QuickLine | null> => {
-      const mine = ++asked.current;
+    async (words: string): Promise<QuickLine> => {
       const answer = await taken(
         client.POST("/api/shops/{shop_id}/quick-line", {
           params: { path: { shop_id: shop.id } },
           body: { text: words, fabrics },
         }),
       );
-      if (mine !== asked.current) return null;
       setLine(answer);
       return answer;
     },
@@ -83,11 +80,21 @@ export function QuickLineField({ part }: { part: Part }) {
     if (words !== undefined) void read(words);
   }, []);
 
-  async function take(words: string) {
-    const answer = await read(words).catch(() => null);
-    if (!answer) return;
+  async function take() {
+    if (reading.current) return;
+    reading.current = true;
+    while (wanted.current !== null) {
+      const words = wanted.current;
+      wanted.current = null;
+      const answer = await read(words).catch(() => null);
+      if (answer) put(answer, words);
+    }
+    reading.current = false;
+  }
+
+  function put(answer: QuickLine, words: string) {
     if (answer.problems.length) pending.set(key, words);
-    else pending.drop(key);
+    else if (wanted.current === null) pending.drop(key);
     edit((before) => {
       const withFabrics = answer.plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
       const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies) }));
@@ -98,8 +105,8 @@ export function QuickLineField({ part }: { part: Part }) {
   function type(words: string) {
     setText(words);
     pending.set(key, words);
-    window.clearTimeout(timer.current);
-    timer.current = window.setTimeout(() => void take(words), SETTLE_MS);
+    wanted.current = words;
+    void take();
   }
 
   return (

@@ -49,13 +49,21 @@ export function StackFile({ part }: { part: Part }) {
           event.target.value = "";
         }}
       />
-      <span className="lab">For a spreadsheet: </span>
+      <span className="lab">Take it elsewhere: </span>
       {saving === "saved" && (
         <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/stack.csv`} download>
           the plies as CSV
         </a>
       )}
       ,{" "}
+      <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/section.svg`} download>
+        the section as SVG
+      </a>
+      ,{" "}
+      <a className="link" href={`/api/jobs/${job.id}/workbook.xlsx`} download>
+        the job as a workbook
+      </a>
+      ; or bring in{" "}
       <Button look="text" onClick={() => picker.current?.click()}>
         plies from CSV
       </Button>

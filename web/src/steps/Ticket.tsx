@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useContext, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { type Caution, client, type Plan, type PotResult, type Run, type Ticket, taken } from "../api/client";
 import { Cup } from "../drawing/Cup";
@@ -10,7 +10,7 @@ import { useSession } from "../session";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { QuantityField } from "../ui/QuantityField";
-import { ExplainContext, Worked } from "../ui/Worked";
+import { type Explain, Explained, useExplain, Worked } from "../ui/Worked";
 import { RecordPot } from "./RecordPot";
 
 export function useRuns(jobId: string) {
@@ -41,7 +41,7 @@ export function TicketStep() {
         : null,
     [runId],
   );
-  const ofPlan = useContext(ExplainContext);
+  const ofPlan = useExplain() as Explain;
   if (runs.isLoading) return <main />;
   if (!pot?.ticket)
     return (
@@ -58,7 +58,7 @@ export function TicketStep() {
     );
   return (
     <Gate key={live?.id ?? "plan"} plan={shown} live={live}>
-      <ExplainContext.Provider value={ofRun ?? ofPlan}>
+      <Explained explain={ofRun ?? ofPlan}>
         <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
           <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
             <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
@@ -70,7 +70,7 @@ export function TicketStep() {
             {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
           </aside>
         </main>
-      </ExplainContext.Provider>
+      </Explained>
     </Gate>
   );
 }

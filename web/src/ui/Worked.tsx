@@ -1,38 +1,78 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
-import { createContext, type ReactNode, useContext, useId, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  type RefObject,
+  useCallback,
+  useContext,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import type { Working } from "../api/client";
 import { fixed } from "../format";
 import { Button } from "./Button";
 
 export type Explain = (about: string) => Promise<Working>;
-/** How to ask for a working; null where numbers have none to show. */
-export const ExplainContext = createContext<Explain | null>(null);
+
+interface Held {
+  explain: Explain;
+  show: (about: string, from: HTMLElement) => void;
+}
+
+const HeldContext = createContext<Held | null>(null);
+
+/** How to ask for a working, as the numbers around here do. */
+export const useExplain = () => useContext(HeldContext)?.explain;
+
+/** Lets the numbers within open their workings: one sheet for all of them, so that a number costs next to nothing. */
+export function Explained({ explain, children }: { explain: Explain; children: ReactNode }) {
+  const [asked, ask] = useState<{ about: string; from: HTMLElement } | null>(null);
+  const show = useCallback((about: string, from: HTMLElement) => ask({ about, from }), []);
+  const held = useMemo(() => ({ explain, show }), [explain, show]);
+  const anchor = useRef<HTMLElement | null>(null);
+  if (asked) anchor.current = asked.from;
+  return (
+    <HeldContext.Provider value={held}>
+      {children}
+      <Popover.Root open={!!asked} onOpenChange={(open) => !open && ask(null)}>
+        <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
+        <Popover.Portal>
+          <Popover.Content
+            aria-label="How it was worked out"
+            align="start"
+            sideOffset={6}
+            collisionPadding={10}
+            onCloseAutoFocus={(event) => {
+              event.preventDefault();
+              anchor.current?.focus();
+            }}
+            className="z-50 max-h-[80dvh] w-[min(460px,94vw)] overflow-auto rounded-(--radius) border border-ink bg-sheet p-4"
+          >
+            {asked && <Sheet key={asked.about} about={asked.about} explain={explain} />}
+          </Popover.Content>
+        </Popover.Portal>
+      </Popover.Root>
+    </HeldContext.Provider>
+  );
+}
 
 /** A number that opens how it was worked out. */
 export function Worked({ about, children }: { about: string | undefined; children: ReactNode }) {
-  const explain = useContext(ExplainContext);
-  if (!explain || !about) return children;
+  const held = useContext(HeldContext);
+  if (!held || !about) return children;
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        title="How was this worked out?"
-        className="-mx-1 rounded-(--radius) px-1 text-left underline decoration-ink-soft/60 decoration-dotted decoration-1 underline-offset-4 hover:bg-rule-faint hover:decoration-ink"
-      >
-        {children}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="How it was worked out"
-          align="start"
-          sideOffset={6}
-          collisionPadding={10}
-          className="z-50 max-h-[80dvh] w-[min(460px,94vw)] overflow-auto rounded-(--radius) border border-ink bg-sheet p-4"
-        >
-          <Sheet about={about} explain={explain} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <button
+      type="button"
+      aria-haspopup="dialog"
+      title="How was this worked out?"
+      onClick={(event) => held.show(about, event.currentTarget)}
+      className="-mx-1 rounded-(--radius) px-1 text-left underline decoration-ink-soft/60 decoration-dotted decoration-1 underline-offset-4 hover:bg-rule-faint hover:decoration-ink"
+    >
+      {children}
+    </button>
   );
 }
 

@@ -1,0 +1,65 @@
+"""What leaves the program: the workbook by its own library, the section as XML."""
+
+import io
+from unittest import TestCase
+from xml.etree import ElementTree
+
+from openpyxl import load_workbook
+
+from cradle.demo_jobs import buoy_lid, foam_hatch, skiff
+from layup.job import JobSpec
+from layup.pictures import section_svg
+from layup.plan import plan
+from layup.scales import Scales
+from layup.workbook import write_workbook
+from tests.core.jobs import at, on, panel
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+class Workbooks(TestCase):
+    def test_its_values_are_the_plans(self):
+        for job in (skiff(), buoy_lid(), foam_hatch()):
+            with self.subTest(job=job.name):
+                answer = plan(job, at(20))
+                book = load_workbook(io.BytesIO(write_workbook(job, answer)))
+                self.assertEqual(book.sheetnames, ["Parts", "Plies", "Resin"])
+                plies = list(book["Plies"].iter_rows(min_row=2, values_only=True))
+                self.assertEqual(len(plies), sum(len(part.plies) for part in answer.parts))
+                resin = dict(book["Resin"].iter_rows(min_row=2, values_only=True))
+                self.assertAlmostEqual(resin["to mix"], answer.resin.mixed_g, places=3)
+                self.assertAlmostEqual(
+                    sum(row[9] for row in plies if row[2] != "85 peel ply"), answer.resin.in_plies_g, delta=0.01
+                )
+
+    def test_text_that_looks_like_a_formula_stays_text(self):
+        job = on(panel("epoxy-2-1", "cloth-300"), name="=1+1")
+        cell = load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)))))["Parts"]["A2"]
+        self.assertEqual((cell.value, cell.data_type), ("=1+1", "s"))
+
+    def test_an_empty_job_is_a_workbook_as_well(self):
+        job = JobSpec(name="New")
+        self.assertEqual(load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)))))["Plies"].max_row, 1)
+
+
+class Sections(TestCase):
+    def test_plies_stand_to_scale_and_carry_their_ids(self):
+        part = plan(foam_hatch(), at(20)).parts[0]
+        root = ElementTree.fromstring(section_svg(part))
+        drawn = {g.get("id"): float(g.find(f"{SVG}rect").get("height")) for g in root.iter(f"{SVG}g")}
+        self.assertEqual(list(drawn), [f"ply-{ply.id}" for ply in part.plies])
+        scale = sum(drawn.values()) / part.thickness_mm
+        for ply in part.plies:
+            self.assertAlmostEqual(drawn[f"ply-{ply.id}"], ply.thickness_mm * scale, delta=0.02)
+
+    def test_names_cannot_break_out_of_it(self):
+        job = on(panel("epoxy-2-1", "cloth-300"), name="<script>alert(1)</script> & co")
+        svg = section_svg(plan(job, at(20)).parts[0])
+        self.assertNotIn("<script", svg)
+        self.assertIn("& co", "".join(ElementTree.fromstring(svg).itertext()))
+
+    def test_it_is_read_in_the_unit_asked_for(self):
+        part = plan(panel("epoxy-2-1", "cloth-300"), at(20)).parts[0]
+        words = "".join(ElementTree.fromstring(section_svg(part, Scales("US"))).itertext())
+        self.assertIn("oz/yd² resin", words)
+        self.assertNotIn(" mm", words)
