@@ -50,9 +50,11 @@ class Architecture(StrEnum):
     CHOPPED_TOW = "chopped tow"
     CORE = "core"
     PEEL_PLY = "peel ply"
+    BLEEDER = "bleeder or breather"
+    FLOW_MESH = "flow mesh"
 
 
-Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax", "polyester", "foam", "balsa"]
+Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax", "polyester", "foam", "balsa", "polyethylene"]
 Binder = Literal["emulsion", "powder", "stitched", "none"]
 # published, textbook values; from memory until checked against the shop's own sheets
 FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
@@ -64,13 +66,15 @@ FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
     "polyester": 1.38,
     "foam": 0.08,
     "balsa": 0.15,
+    "polyethylene": 0.95,
 }
 
 
 class Fabric(Material):
     """One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
 
-    A core has a thickness of its own; a core and a peel ply state the resin they take, since neither has a fibre share.
+    A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
+    take, since they have no fibre share.
     """
 
     id: str = Field(min_length=1, max_length=60)
@@ -101,18 +105,18 @@ class Fabric(Material):
         if (self.architecture is Architecture.CORE) != (self.core_thickness_mm is not None):
             raise ValueError("a core, and nothing else, has a thickness of its own")
         if self.reinforces == (self.resin_taken_gsm is not None):
-            raise ValueError("a core and a peel ply, and nothing else, state the resin they take")
+            raise ValueError("a core and what comes off again, and nothing else, state the resin they take")
         return self
 
     @property
     def reinforces(self) -> bool:
-        """Whether it is fibre in the laminate; a core and a peel ply are not."""
-        return self.architecture not in (Architecture.CORE, Architecture.PEEL_PLY)
+        """Whether it is fibre in the laminate; a core is not, nor what comes off again."""
+        return self.stays and self.architecture is not Architecture.CORE
 
     @property
     def stays(self) -> bool:
-        """Whether it is left in; a peel ply comes off with the resin it took."""
-        return self.architecture is not Architecture.PEEL_PLY
+        """Whether it is left in; peel ply, bleeder and mesh come off with the resin they took."""
+        return self.architecture not in (Architecture.PEEL_PLY, Architecture.BLEEDER, Architecture.FLOW_MESH)
 
     @property
     def ounce_base(self) -> Literal["square foot", "square yard"]:

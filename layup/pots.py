@@ -43,6 +43,8 @@ _SPREADING: dict[Architecture, tuple[float, float]] = {
     Architecture.CHOPPED_TOW: (8, 450),
     Architecture.CORE: (6, 800),
     Architecture.PEEL_PLY: (3, 85),
+    Architecture.BLEEDER: (2, 150),
+    Architecture.FLOW_MESH: (2, 150),
 }
 _CARBON_CLOTH_SPREADING = (6, 200)
 COAT_MIN_PER_M2 = 2.0

@@ -491,7 +491,7 @@ def _mixed(bench: _Bench, _: str):
         ("stays in the plies", use.in_plies_g),
         ("first wet-out of the surface", use.first_wet_out_g),
         ("in the joints", use.in_joints_g),
-        ("mopped off again", use.mopped_off_g),
+        ("mopped off, or comes off with a peel ply", use.mopped_off_g),
         ("left in cups, brushes, rollers", use.left_in_vessels_g),
         ("over, so that pots can be read", use.surplus_g),
     ]

@@ -32,7 +32,31 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
         yield Finding("pots", f"A {pot} pot left in its cup can run away: know where it goes before you mix", "note")
 
 
+def _flame(facts: Facts) -> Iterator[Finding]:
+    if facts.job.practice.bubbles != "flamed out":
+        return
+    if facts.styrene:
+        yield Finding(
+            "practice.bubbles",
+            f"A flame is never taken to styrene resin: its vapour flashes at about {facts.scales.temperature(31)}",
+        )
+    else:
+        yield Finding(
+            "practice.bubbles", "A flame over epoxy: never within 30 min of a solvent wipe, nor near peroxide", "care"
+        )
+
+
 RULES = (
+    Rule(
+        id="people.flame_near_styrene",
+        severity="stop",
+        step="measure",
+        reason="Styrene, solvent and peroxide burn before they are seen to.",
+        do=f"Rest the mix, warm the resin in a bath and roll the bubbles out. {WINS}",
+        source="memory",
+        find=_flame,
+        overridable=False,
+    ),
     Rule(
         id="people.peroxide_and_eyes",
         severity="care",

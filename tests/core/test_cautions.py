@@ -46,6 +46,10 @@ class Firing(TestCase):
         self.expect("people.peroxide_and_eyes", polyester, "care")
         self.expect("people.skin", epoxy(), "care", quiet=polyester)
         self.expect("people.runaway_pot", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        flame = {"bubbles": "flamed out"}
+        torched = panel("polyester-general", "csm-450", practice=flame)
+        self.expect("people.flame_near_styrene", torched, "stop", quiet=polyester)
+        self.expect("people.flame_near_styrene", panel("epoxy-2-1", "cloth-300", practice=flame), "care")
         self.materials()
         self.grounds()
         self.assertEqual(self.seen, {rule.id for rule in RULES})

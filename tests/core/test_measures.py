@@ -165,6 +165,14 @@ class Parts(TestCase):
                 e = ply.extra_mm / 1000
                 self.assertAlmostEqual(ply.area_m2, (0.2 + 2 * e) * (0.3 + 2 * e))
 
+    def test_what_comes_off_takes_resin_and_leaves_nothing(self):
+        bare = plan(panel("epoxy-2-1", "triax-750"), at(20))
+        bagged = plan(panel("epoxy-2-1", "triax-750", "peel-85", "mesh-150", "breather-150"), at(20))
+        for field in ("thickness_mm", "laminate_gsm", "fibre_weight_fraction", "resin_in_plies_g"):
+            self.assertAlmostEqual(getattr(bagged.parts[0], field), getattr(bare.parts[0], field))
+        taken = (70 + 500 + 150) * 2.0
+        self.assertAlmostEqual(bagged.resin.mopped_off_g - bare.resin.mopped_off_g, taken)
+
     def test_a_core_is_thick_and_a_peel_ply_comes_off(self):
         document = panel("epoxy-2-1", "cloth-300", "foam-10", "peel-85")
         part = plan(document, at(20)).parts[0]

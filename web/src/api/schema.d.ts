@@ -733,7 +733,7 @@ export interface components {
          * Architecture
          * @enum {string}
          */
-        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply";
+        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "bleeder or breather" | "flow mesh";
         /**
          * Catalyst
          * @description The peroxide of a catalysed system: its limits, and the gel time stated for one dose.
@@ -1190,7 +1190,8 @@ export interface components {
          * Fabric
          * @description One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
          *
-         *     A core has a thickness of its own; a core and a peel ply state the resin they take, since neither has a fibre share.
+         *     A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
+         *     take, since they have no fibre share.
          */
         Fabric: {
             architecture: components["schemas"]["Architecture"];
@@ -1214,7 +1215,7 @@ export interface components {
              * @default E-glass
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
             /** Id */
             id: string;
             /** Kind */
@@ -2239,7 +2240,7 @@ export interface components {
              * Fibre
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
             /** Fibre G */
             fibre_g: number;
             /** Fibre Gsm */
@@ -3187,7 +3188,7 @@ export interface components {
              * Fibre
              * @enum {string}
              */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa";
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
             /** Thickness Mm */
             thickness_mm: number;
         };

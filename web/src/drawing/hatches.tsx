@@ -12,6 +12,7 @@ const inks: Record<Fibre, string> = {
   polyester: "#4E6168",
   foam: "#a89b78",
   balsa: "#a8895a",
+  polyethylene: "#4E6168",
 };
 
 const MAT = { width: 173, height: 89 };

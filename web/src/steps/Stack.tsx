@@ -115,7 +115,11 @@ export function StackStep() {
                 edit((before) => ({ ...before, practice: { ...before.practice, resin_content } }))
               }
             />
-            <p className="lab mt-1">{contentReasons[document.practice.resin_content]}</p>
+            <p className="lab mt-1">
+              {part.process === "open mould"
+                ? contentReasons[document.practice.resin_content]
+                : `A ${part.process === "infusion" ? "infusion bag" : "vacuum bag"} sets its own share; this moves only what is laid by hand.`}
+            </p>
           </div>
           <Beside partId={part.id} />
           <ResinBar resin={plan.resin} />
