@@ -10,7 +10,7 @@ from layup.laminate import Process, ResinContent, Surface
 from layup.materials import Basis, Consistency, Fabric, Filler, ResinSystem
 from layup.pots import LARGEST_POT_G
 from layup.scales import FabricUnit, Scales, UnitSet
-from layup.shapes import CutOut, Rectangle, Shape
+from layup.shapes import Band, CutOut, Rectangle, Shape
 from layup.ticket import DoseTool
 from layup.units import FluidOunce
 
@@ -30,7 +30,8 @@ class PlyStrips(Document):
 class Ply(Document):
     """One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
 
-    `over` makes it a partial ply, over so much of the part; `strips` lays it in strips.
+    `over` makes it a partial ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it
+    in strips.
     """
 
     id: Id
@@ -39,6 +40,7 @@ class Ply(Document):
     extra_mm: Millimetres = 0
     fibre_weight_fraction: float | None = Field(default=None, ge=0.1, le=0.8, allow_inf_nan=False)
     over: Rectangle | None = None
+    band_id: str = Field(default="", max_length=40)
     strips: PlyStrips | None = None
 
 
@@ -90,6 +92,7 @@ class Part(Document):
     mould_for: str = Field(default="", max_length=40)
     shape: Shape = Rectangle()
     cut_outs: tuple[CutOut, ...] = Field(default=(), max_length=50)
+    bands: tuple[Band, ...] = Field(default=(), max_length=30)
     developed_area_factor: float = Field(default=1, ge=1, le=4, allow_inf_nan=False)
     margin_mm: Millimetres = 0
     count: int = Field(default=1, ge=1, le=200)
@@ -209,11 +212,13 @@ class JobSpec(Document):
 
     @model_validator(mode="after")
     def _ids_stand_once(self):
-        ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs)]
+        ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs, *part.bands)]
         ids += [station.id for part in self.parts if part.shape.kind == "girths" for station in part.shape.stations]
         ids += [thing.id for thing in (*self.joints, *self.overrides)]
         if len(ids) != len(set(ids)):
-            raise ValueError("an id stands twice: every part, ply, hole, station, joint and override needs its own")
+            raise ValueError(
+                "an id stands twice: every part, ply, hole, strip, station, joint and override needs its own"
+            )
         return self
 
     @model_validator(mode="after")

@@ -32,12 +32,16 @@ _MAT_CODE_OZ_PER_FT2 = {"08": 0.75, "10": 1.0, "15": 1.5}
 
 @dataclass(frozen=True)
 class QuickPly:
-    """One ply as written: its fabric and what was said about it. `extra_mm` is the width added on each side."""
+    """One ply as written: its fabric and what was said about it. `extra_mm` is the width added on each side.
+
+    `strip` names the strip of the part it lies on; all of the part where it is empty.
+    """
 
     fabric: Fabric
     angle: str = ""
     extra_mm: float = 0.0
     fibre_weight_fraction: float | None = None
+    strip: str = ""
 
 
 @dataclass(frozen=True)
@@ -74,11 +78,13 @@ def _kind_of() -> dict[str, str]:
     return {word: kind for kind, entry in kinds().items() for word in entry["words"]}
 
 
-def parse_line(text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m²") -> QuickLine:
+def parse_line(
+    text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m²", strips: Sequence[str] = ()
+) -> QuickLine:
     """Read a quick line against the fabrics at hand; what cannot be read is reported where it stands.
 
     A weight that no fabric of the kind has makes a fabric of that kind and weight, its weight a data sheet's.
-    `fabric_unit` ("g/m²" or "oz") is taken for a bare number.
+    `fabric_unit` ("g/m²" or "oz") is taken for a bare number. `strips` are the named strips that `@` may point at.
 
     >>> from layup.library import generic
     >>> line = parse_line("2x 450 csm, 10 oz cloth +50, 300 clth", generic().fabrics)
@@ -94,7 +100,7 @@ def parse_line(text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m�
     for segment in text.split(","):
         if segment.strip():
             try:
-                count, ply, note = _read_ply(segment, at, fabrics, fabric_unit)
+                count, ply, note = _read_ply(segment, at, fabrics, fabric_unit, strips)
                 if len(plies) + count > MOST_PLIES:
                     raise _Doubt(f"more than {MOST_PLIES} plies in one part", at, at + len(segment))
                 plies += [ply] * count
@@ -105,7 +111,9 @@ def parse_line(text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m�
     return QuickLine(tuple(plies), tuple(problems), tuple(notes))
 
 
-def _read_ply(segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str) -> tuple[int, QuickPly, str]:
+def _read_ply(
+    segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str, strips: Sequence[str]
+) -> tuple[int, QuickPly, str]:
     start = at + len(segment) - len(segment.lstrip())
     end = at + len(segment.rstrip())
     head = _HEAD.match(segment)
@@ -126,7 +134,7 @@ def _read_ply(segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str
         if not kind:
             raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
         fabric, note = _fabric(head["weight"], head["unit"] or "", kind, fabrics, fabric_unit, start, end)
-    return count, _read_tail(segment, rest_at, at, fabric), note
+    return count, _read_tail(segment, rest_at, at, fabric, strips), note
 
 
 def _spoken_kinds() -> str:
@@ -208,8 +216,8 @@ def _trade_code(code: re.Match, fabrics: Sequence[Fabric]) -> tuple[Fabric, str]
     return _made_to_weight(like, total, mat_share=round(share, 3)), note
 
 
-def _read_tail(segment: str, position: int, at: int, fabric: Fabric) -> QuickPly:
-    angle, extra_mm, psi = "", 0.0, None
+def _read_tail(segment: str, position: int, at: int, fabric: Fabric, strips: Sequence[str]) -> QuickPly:
+    angle, extra_mm, psi, strip = "", 0.0, None, ""
     while segment[position:].strip():
         position += len(segment[position:]) - len(segment[position:].lstrip())
         match = _EXTRA.match(segment, position) or _TAIL.match(segment, position)
@@ -226,13 +234,17 @@ def _read_tail(segment: str, position: int, at: int, fabric: Fabric) -> QuickPly
             if any(abs(int(number)) > 90 for number in angle.split("/")):
                 raise _Doubt("an angle is from −90 to 90", here, there)
         elif found.get("strip"):
-            raise _Doubt(f"this part has no strip called “{found['strip']}”", here, there)
+            strip = next((name for name in strips if name.lower() == found["strip"].lower()), "")
+            if not strip:
+                known = f": it has {', '.join(strips)}" if strips else ": name one under Measure"
+                offers = tuple(f"@ {name}" for name in strips[:4])
+                raise _Doubt(f"this part has no strip called “{found['strip']}”{known}", here, there, offers)
         else:
             psi = float(found["psi"]) / (100 if found["pct"] else 1)
             if not 0.1 <= psi <= 0.8:
                 raise _Doubt("psi is the fibre's share of the weight, 0.1 to 0.8", here, there)
         position = match.end()
-    return QuickPly(fabric, angle, extra_mm, psi)
+    return QuickPly(fabric, angle, extra_mm, psi, strip)
 
 
 def quick_words(*, weight: str, kind: str, angle: str = "", extra_mm: str = "", psi_pct: str = "") -> str:
@@ -267,6 +279,7 @@ def _write(ply: QuickPly, count: int) -> str:
     words = [f"{count}x"] if count > 1 else []
     words += [f"{ply.fabric.areal_weight_gsm:g}", kinds()[ply.fabric.kind]["words"][0]]
     words += [ply.angle] if ply.angle else []
+    words += [f"@ {ply.strip}"] if ply.strip else []
     words += [f"+{ply.extra_mm:g}"] if ply.extra_mm else []
     words += [f"psi {ply.fibre_weight_fraction:g}"] if ply.fibre_weight_fraction is not None else []
     return " ".join(words)

@@ -3,7 +3,7 @@
 from math import isclose
 
 from layup.areas import grown_area_m2, rectangle_area_m2
-from layup.errors import OutOfRange
+from layup.errors import Missing, OutOfRange
 from layup.job import Part, Ply, Practice
 from layup.laminate import (
     fibre_density_g_per_cm3,
@@ -16,6 +16,7 @@ from layup.materials import Fabric, ResinSystem
 from layup.measures import Measured, patch_extra_mm
 from layup.outcome import PlyResult
 from layup.overlap import Layers, layers, strips_to_cover
+from layup.shapes import Band
 
 CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
 
@@ -81,13 +82,24 @@ def _extra_mm(part: Part, place: int) -> float:
 
 
 def _area_m2(part: Part, ply: Ply, measured: Measured, extra_mm: float, holes_m2: float) -> float:
-    if ply.over is not None and ply.over.width_m and ply.over.length_m:
-        edge = 2 * (ply.over.width_m + ply.over.length_m)
-        return grown_area_m2(rectangle_area_m2(ply.over.width_m, ply.over.length_m), edge, extra_mm)
+    partial = _band(part, ply) if ply.band_id else ply.over
+    if partial is not None and partial.width_m and partial.length_m:
+        edge = 2 * (partial.width_m + partial.length_m)
+        return grown_area_m2(rectangle_area_m2(partial.width_m, partial.length_m), edge, extra_mm)
     if part.shape.kind == "patch":
         width, length = part.shape.width_m, part.shape.length_m
         return grown_area_m2(rectangle_area_m2(width, length), 2 * (width + length), extra_mm)
     return net_area_m2(part, measured, extra_mm, holes_m2)
+
+
+def _band(part: Part, ply: Ply) -> Band:
+    """The named strip a ply lies on. Raises Missing where the part has none of it, or not its measures."""
+    band = next((band for band in part.bands if band.id == ply.band_id), None)
+    if band is None:
+        raise Missing("the strip this ply lay on is gone: write its stack again", "band_id")
+    if band.width_m is None or band.length_m is None:
+        raise Missing(f"type the width and the length of the strip “{band.name}” under Measure", "band_id")
+    return band
 
 
 def _layers(ply: Ply, fabric: Fabric, measured: Measured) -> tuple[Layers, int | None]:

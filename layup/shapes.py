@@ -118,6 +118,16 @@ Shape = Annotated[
 ]
 
 
+class Band(Document):
+    """A named strip of a part, which plies can be laid over instead of all of it: a keel, a chine, a transom's edge."""
+
+    id: Id
+    name: str = Field(min_length=1, max_length=30, pattern=r"^[^\s,+@]+$")
+    width_m: Metres | None = None
+    length_m: Metres | None = None
+    typed: Typed = Field(default_factory=dict, max_length=4)
+
+
 class CutOut(Document):
     """A hole in a part, `count` of them alike: a disc where it has a diameter, else a rectangle."""
 

@@ -117,6 +117,7 @@ class QuantityOut(Schema):
 class QuickLineIn(Schema):
     text: Annotated[str, Field(max_length=4000)]
     fabrics: Annotated[list[Fabric], Field(max_length=100)] = []
+    strips: Annotated[list[Text], Field(max_length=30)] = []
 
 
 class QuickPlyOut(Schema):
@@ -124,6 +125,7 @@ class QuickPlyOut(Schema):
     angle: str
     extra_mm: float
     fibre_weight_fraction: float | None
+    strip: Text = ""
 
 
 class QuickProblemOut(Schema):
@@ -264,11 +266,11 @@ def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
 @router.post("/shops/{uuid:shop_id}/quick-line", response=QuickLineOut)
 def read_quick_line(request: HttpRequest, shop_id: UUID, sent: QuickLineIn):
     facts = shop_of(request, shop_id).shop_facts()
-    line = parse_line(sent.text, (*sent.fabrics, *generic().fabrics), fabric_unit=facts.fabric_unit)
+    line = parse_line(sent.text, (*sent.fabrics, *generic().fabrics), fabric_unit=facts.fabric_unit, strips=sent.strips)
     return {"plies": line.plies, "problems": line.problems, "notes": line.notes, "written": format_line(line.plies)}
 
 
 @router.post("/quick-line/written", response=dict[Literal["written"], str])
 def write_quick_line(request: HttpRequest, sent: StackIn):
-    plies = [QuickPly(ply.fabric, ply.angle, ply.extra_mm, ply.fibre_weight_fraction) for ply in sent.plies]
+    plies = [QuickPly(ply.fabric, ply.angle, ply.extra_mm, ply.fibre_weight_fraction, ply.strip) for ply in sent.plies]
     return {"written": format_line(plies)}

@@ -93,7 +93,7 @@ class RealJob(DeskTest):
         page = self.page
         self.open("Foredeck hatch")
         self.step("Measure")
-        page.get_by_text("Pair, holes, margin, curve").click()
+        page.get_by_text("Pair, holes, strips, margin, curve").click()
         page.get_by_label("port and starboard, mirrored").click()
         expect(page.get_by_role("link", name="Measure")).to_contain_text("2 parts · 0.973 m²")
         self.fill("Hole, diameter", "2 m")
@@ -195,3 +195,27 @@ class RealJob(DeskTest):
             with page.expect_download() as download:
                 page.get_by_role("link", name=link).click()
             self.assertEqual(download.value.suggested_filename, name)
+
+    def test_a_named_strip_is_written_in_the_quick_line(self):
+        page = self.page
+        self.new_job("Keel strip")
+        self.part()
+        self.fill("Width", "1 m")
+        self.fill("Length", "2 m")
+        page.get_by_text("Pair, holes, strips, margin, curve").click()
+        page.get_by_role("button", name="Name a strip of it").click()
+        self.fill("Strip, called", "keel")
+        self.fill("its width", "200 mm")
+        self.fill("its length", "1.8 m")
+        self.saved()
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("300 cloth, 600 biax @ kiel")
+        expect(page.get_by_text("this part has no strip called “kiel”: it has keel")).to_be_visible()
+        page.get_by_role("button", name="take @ keel").click()
+        expect(page.get_by_role("row").filter(has_text="600 biaxial")).to_contain_text("@ keel")
+        expect(page.get_by_text("2 plies read")).to_be_visible()
+        # 600 g/m² over 0.2 × 1.8 m
+        expect(page.get_by_role("row").filter(has_text="600 biaxial")).to_contain_text("216")
+        self.saved()
+        page.reload()
+        expect(page.get_by_label("Write the stack")).to_have_value("300 cloth, 600 biax @ keel")

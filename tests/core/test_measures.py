@@ -165,6 +165,17 @@ class Parts(TestCase):
                 e = ply.extra_mm / 1000
                 self.assertAlmostEqual(ply.area_m2, (0.2 + 2 * e) * (0.3 + 2 * e))
 
+    def test_a_ply_lies_on_a_named_strip(self):
+        keel = {"id": "k", "name": "keel", "width_m": 0.2, "length_m": 1.8}
+        ply = {"id": "y", "fabric_id": "cloth-300", "band_id": "k", "extra_mm": 10}
+        part = plan(on(panel("epoxy-2-1", "cloth-300"), bands=[keel], plies=[ply]), at(20)).parts[0]
+        self.assertAlmostEqual(part.plies[0].area_m2, 0.22 * 1.82)
+        self.assertIn(
+            "type the width and the length of the strip “keel”",
+            self.problem(bands=[keel | {"width_m": None}], plies=[ply]),
+        )
+        self.assertIn("is gone", self.problem(plies=[ply]))
+
     def test_what_comes_off_takes_resin_and_leaves_nothing(self):
         bare = plan(panel("epoxy-2-1", "triax-750"), at(20))
         bagged = plan(panel("epoxy-2-1", "triax-750", "peel-85", "mesh-150", "breather-150"), at(20))

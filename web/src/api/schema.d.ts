@@ -735,6 +735,24 @@ export interface components {
          */
         Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "bleeder or breather" | "flow mesh";
         /**
+         * Band
+         * @description A named strip of a part, which plies can be laid over instead of all of it: a keel, a chine, a transom's edge.
+         */
+        Band: {
+            /** Id */
+            id: string;
+            /** Length M */
+            length_m?: number | null;
+            /** Name */
+            name: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
+        };
+        /**
          * Catalyst
          * @description The peroxide of a catalysed system: its limits, and the gel time stated for one dose.
          */
@@ -1907,6 +1925,11 @@ export interface components {
          */
         Part: {
             /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["Band"][];
+            /**
              * Count
              * @default 1
              */
@@ -2197,7 +2220,8 @@ export interface components {
          * Ply
          * @description One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
          *
-         *     `over` makes it a partial ply, over so much of the part; `strips` lays it in strips.
+         *     `over` makes it a partial ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it
+         *     in strips.
          */
         Ply: {
             /**
@@ -2205,6 +2229,11 @@ export interface components {
              * @default
              */
             angle: string;
+            /**
+             * Band Id
+             * @default
+             */
+            band_id: string;
             /**
              * Extra Mm
              * @default 0
@@ -2571,6 +2600,11 @@ export interface components {
              * @default []
              */
             fabrics: components["schemas"]["Fabric"][];
+            /**
+             * Strips
+             * @default []
+             */
+            strips: string[];
             /** Text */
             text: string;
         };
@@ -2594,6 +2628,11 @@ export interface components {
             fabric: components["schemas"]["Fabric"];
             /** Fibre Weight Fraction */
             fibre_weight_fraction: number | null;
+            /**
+             * Strip
+             * @default
+             */
+            strip: string;
         };
         /** QuickProblemOut */
         QuickProblemOut: {

@@ -49,6 +49,7 @@ export function MeasureStep() {
           mould_for: "",
           shape: { kind: "rectangle", width_m: null, length_m: null, typed: {} },
           cut_outs: [],
+          bands: [],
           developed_area_factor: 1,
           margin_mm: 0,
           count: 1,

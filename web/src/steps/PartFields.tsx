@@ -8,6 +8,7 @@ import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { Tick } from "../ui/Tick";
+import { Bands } from "./Bands";
 import { CutOuts } from "./CutOuts";
 import { GroundFields } from "./GroundFields";
 import { ShapeFields } from "./ShapeFields";
@@ -80,7 +81,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         />
       </div>
       <details className="border-t border-rule-faint pt-2" data-path={`parts.${index}.edges`}>
-        <summary className="cursor-pointer text-[14.5px] font-medium">Pair, holes, margin, curve</summary>
+        <summary className="cursor-pointer text-[14.5px] font-medium">Pair, holes, strips, margin, curve</summary>
         <div className="mt-3 space-y-3">
           <Tick
             label="port and starboard, mirrored"
@@ -108,6 +109,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
             />
           </div>
           <CutOuts part={part} index={index} />
+          <Bands part={part} index={index} />
         </div>
       </details>
       <GroundFields part={part} index={index} />
@@ -131,12 +133,10 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
 function copyOf(part: Part): Part {
   const own = <T extends { id: string }>(things: T[]): T[] => things.map((thing) => ({ ...thing, id: newId() }));
   const shape = part.shape.kind === "girths" ? { ...part.shape, stations: own(part.shape.stations) } : part.shape;
-  return {
-    ...part,
-    id: newId(),
-    name: `${part.name}, copy`,
-    shape,
-    plies: own(part.plies),
-    cut_outs: own(part.cut_outs),
-  };
+  const bands = own(part.bands);
+  const plies = own(part.plies).map((ply) => {
+    const at = part.bands.findIndex((band) => band.id === ply.band_id);
+    return { ...ply, band_id: bands[at]?.id ?? "" };
+  });
+  return { ...part, id: newId(), name: `${part.name}, copy`, shape, bands, plies, cut_outs: own(part.cut_outs) };
 }

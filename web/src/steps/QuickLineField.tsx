@@ -6,13 +6,14 @@ import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
 
 /** Plies as read, keeping the ids of those that stand where they stood with the same fabric. */
-function withIds(read: QuickLine["plies"], before: Part["plies"]): Part["plies"] {
+function withIds(read: QuickLine["plies"], before: Part["plies"], bands: Part["bands"]): Part["plies"] {
   const left = [...before];
   return read.map((ply) => {
     const at = left.findIndex((old) => old.fabric_id === ply.fabric.id);
     const [old] = at >= 0 ? left.splice(at, 1) : [];
     return {
-      // Strips and a partial cover have no words in the line: they stay with their ply.
+      band_id: bands.find((band) => band.name === ply.strip)?.id ?? "",
+      // Laid in strips and an unnamed cover have no words in the line: they stay with their ply.
       strips: old?.strips,
       over: old?.over,
       id: old?.id ?? newId(),
@@ -43,13 +44,13 @@ export function QuickLineField({ part }: { part: Part }) {
       const answer = await taken(
         client.POST("/api/shops/{shop_id}/quick-line", {
           params: { path: { shop_id: shop.id } },
-          body: { text: words, fabrics },
+          body: { text: words, fabrics, strips: part.bands.map((band) => band.name) },
         }),
       );
       setLine(answer);
       return answer;
     },
-    [shop.id, fabrics],
+    [shop.id, fabrics, part.bands],
   );
 
   // The line as it stands in the document, whenever nobody is typing in it.
@@ -64,6 +65,7 @@ export function QuickLineField({ part }: { part: Part }) {
               angle: ply.angle,
               extra_mm: ply.extra_mm,
               fibre_weight_fraction: ply.fibre_weight_fraction ?? null,
+              strip: part.bands.find((band) => band.id === ply.band_id)?.name ?? "",
             },
           ]
         : [];
@@ -72,7 +74,7 @@ export function QuickLineField({ part }: { part: Part }) {
       (answer) => !focused.current && setText(answer.written ?? ""),
       () => undefined,
     );
-  }, [part.plies, fabrics, key, pending]);
+  }, [part.plies, part.bands, fabrics, key, pending]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
   useEffect(() => {
@@ -97,7 +99,7 @@ export function QuickLineField({ part }: { part: Part }) {
     else if (wanted.current === null) pending.drop(key);
     edit((before) => {
       const withFabrics = answer.plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
-      const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies) }));
+      const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies, old.bands) }));
       return { ...next, materials: { ...next.materials, fabrics: withFabrics } };
     });
   }

@@ -143,7 +143,10 @@ function StackMoves({ part }: { part: Part }) {
     edit((before) => ({
       ...withPart(before, part.id, (old) => ({
         ...old,
-        plies: [...old.plies, { id: newId(), fabric_id: id, angle: "", extra_mm: 0, fibre_weight_fraction: null }],
+        plies: [
+          ...old.plies,
+          { id: newId(), fabric_id: id, angle: "", extra_mm: 0, fibre_weight_fraction: null, band_id: "" },
+        ],
       })),
       materials: { ...before.materials, fabrics: withMaterial(before.materials.fabrics, fabric) },
     }));
@@ -163,7 +166,12 @@ function StackMoves({ part }: { part: Part }) {
           value=""
           placeholder="another part"
           options={others.map((other) => [other.id, other.name || "a part"] as const)}
-          onChange={(id) => change(() => own(others.find((other) => other.id === id)?.plies ?? []))}
+          onChange={(id) =>
+            // Its named strips belong to that part: here its plies cover all.
+            change(() =>
+              own(others.find((other) => other.id === id)?.plies ?? []).map((ply) => ({ ...ply, band_id: "" })),
+            )
+          }
         />
       )}
       {part.plies.length > 0 && (
@@ -311,6 +319,7 @@ function PlyRows({
   const ply = part.plies[at];
   if (!ply) return null;
   const fabric = document.materials.fabrics.find((other) => other.id === ply.fabric_id);
+  const band = part.bands.find((other) => other.id === ply.band_id);
   const move = (by: number) =>
     change((old) => {
       const next = old.filter((other) => other.id !== ply.id);
@@ -335,6 +344,7 @@ function PlyRows({
           >
             {found?.name ?? fabric?.name ?? ply.fabric_id}
             {ply.angle ? ` ±${ply.angle}` : ""}
+            {band ? <span className="lab"> @ {band.name}</span> : null}
             {found?.extra_mm ? <span className="lab"> +{units.words("size", found.extra_mm)}</span> : null}
           </button>
           {found && (

@@ -29,6 +29,7 @@ export function StackFile({ part }: { part: Part }) {
             angle: ply.angle,
             extra_mm: ply.extra_mm,
             fibre_weight_fraction: ply.fibre_weight_fraction,
+            band_id: "",
           })),
         }));
         return { ...next, materials: { ...next.materials, fabrics } };
