@@ -1,8 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
-import { type FormEvent, useRef, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type JobSpec, type JobStrip, Refused, taken } from "../api/client";
 import { Button } from "../ui/Button";
+import { FilePick } from "../ui/FilePick";
 import { Pick } from "../ui/Pick";
 
 const NOTHING = "nothing";
@@ -71,7 +72,6 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
 
 function FromFile({ shopId }: { shopId: string }) {
   const go = useNavigate();
-  const picker = useRef<HTMLInputElement>(null);
   const load = useMutation({
     mutationFn: async (file: File) =>
       taken(
@@ -86,22 +86,14 @@ function FromFile({ shopId }: { shopId: string }) {
   });
   return (
     <div>
-      <input
-        ref={picker}
-        type="file"
+      <FilePick
+        label="A job file"
         accept=".json,application/json"
-        aria-label="A job file"
-        tabIndex={-1}
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) load.mutate(file);
-          event.target.value = "";
-        }}
-      />
-      <Button className="min-h-11" onClick={() => picker.current?.click()}>
+        className="min-h-11"
+        onFile={(file) => load.mutate(file)}
+      >
         From a file
-      </Button>
+      </FilePick>
       {load.error instanceof Refused && (
         <div role="alert" className="mt-1 max-w-[340px] text-[13px] text-stop">
           {load.error.faults.slice(0, 4).map((fault) => (

@@ -1,13 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef } from "react";
 import { client, type Part, Refused, taken } from "../api/client";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
-import { Button } from "../ui/Button";
+import { FilePick } from "../ui/FilePick";
 
 /** The stack as a table for a spreadsheet, and one read back from it. */
 export function StackFile({ part }: { part: Part }) {
   const { job, edit, saving } = useJob();
-  const picker = useRef<HTMLInputElement>(null);
   const read = useMutation({
     mutationFn: async (file: File) =>
       taken(
@@ -37,19 +35,6 @@ export function StackFile({ part }: { part: Part }) {
   });
   return (
     <div className="text-[14px]">
-      <input
-        ref={picker}
-        type="file"
-        accept=".csv,text/csv"
-        aria-label="Plies as CSV"
-        tabIndex={-1}
-        className="sr-only"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) read.mutate(file);
-          event.target.value = "";
-        }}
-      />
       <span className="lab">Take it elsewhere: </span>
       {saving === "saved" && (
         <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/stack.csv`} download>
@@ -65,9 +50,9 @@ export function StackFile({ part }: { part: Part }) {
         the job as a workbook
       </a>
       ; or bring in{" "}
-      <Button look="text" onClick={() => picker.current?.click()}>
+      <FilePick label="Plies as CSV" accept=".csv,text/csv" look="text" onFile={(file) => read.mutate(file)}>
         plies from CSV
-      </Button>
+      </FilePick>
       {read.data?.problems.map((problem) => (
         <p key={problem.row} role="alert" className="text-[13px] text-stop">
           row {problem.row}: {problem.message}
