@@ -20,9 +20,10 @@ MOST_JOINTS = 2000
 
 
 class PlyStrips(Document):
-    """A ply laid in strips, each overlapping the last by a fraction of its width."""
+    """A ply laid in strips, each overlapping the last by a fraction of its width, or by what builds so many layers."""
 
     width_m: Metres | None = None
+    layers: float | None = Field(default=None, ge=1, le=20, allow_inf_nan=False)
     overlap: float = Field(default=0, ge=0, lt=1, allow_inf_nan=False)
     typed: Typed = Field(default_factory=dict, max_length=2)
 

@@ -15,7 +15,7 @@ from layup.laminate import (
 from layup.materials import Fabric, ResinSystem
 from layup.measures import Measured, patch_extra_mm
 from layup.outcome import PlyResult
-from layup.overlap import Layers, layers, strips_to_cover
+from layup.overlap import Layers, layers, overlap_for_layers, strips_to_cover
 from layup.shapes import Band
 
 CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
@@ -111,7 +111,9 @@ def _layers(ply: Ply, fabric: Fabric, measured: Measured) -> tuple[Layers, int |
         message = f"{fabric.name} comes {fabric.roll_width_mm:g} mm wide: a strip can be no wider"
         raise OutOfRange(message, "strips.width_m")
     run = max(x for piece in measured.pieces for x, _ in piece)
-    return layers(ply.strips.overlap), strips_to_cover(run, ply.strips.width_m, ply.strips.overlap)
+    wanted = ply.strips.layers
+    overlap = ply.strips.overlap if wanted is None else overlap_for_layers(wanted)
+    return layers(overlap), strips_to_cover(run, ply.strips.width_m, overlap)
 
 
 def _fraction(part: Part, ply: Ply, fabric: Fabric, practice: Practice) -> tuple[float | None, str, float]:

@@ -150,6 +150,8 @@ class Parts(TestCase):
         once = plan(panel("epoxy-2-1", "cloth-300"), at(20)).parts[0].plies[0]
         twice = plan(on(panel("epoxy-2-1", "cloth-300"), plies=[half]), at(20)).parts[0].plies[0]
         self.assertEqual((twice.layers_least, twice.layers_most, twice.strip_count), (2, 2, 7))
+        asked = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 0.5, "layers": 2}}
+        self.assertEqual(plan(on(panel("epoxy-2-1", "cloth-300"), plies=[asked]), at(20)).parts[0].plies[0], twice)
         for field in ("area_m2", "fibre_g", "resin_g", "thickness_mm"):
             self.assertAlmostEqual(getattr(twice, field), 2 * getattr(once, field))
 

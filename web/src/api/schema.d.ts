@@ -2323,9 +2323,11 @@ export interface components {
         };
         /**
          * PlyStrips
-         * @description A ply laid in strips, each overlapping the last by a fraction of its width.
+         * @description A ply laid in strips, each overlapping the last by a fraction of its width, or by what builds so many layers.
          */
         PlyStrips: {
+            /** Layers */
+            layers?: number | null;
             /**
              * Overlap
              * @default 0

@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { CautionLine } from "../ui/Cautions";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
+import { FilePick } from "../ui/FilePick";
 import { FormContext } from "../ui/form";
 import { Menu, MenuChoice, MenuItem, MenuRule } from "../ui/Menu";
 import { NumberField } from "../ui/NumberField";
@@ -16,7 +17,9 @@ import { QuantityField } from "../ui/QuantityField";
 import { Ruler } from "../ui/Ruler";
 import { Sign } from "../ui/Sign";
 import { TextField } from "../ui/TextField";
+import { Tick } from "../ui/Tick";
 import { useLocalForm } from "../ui/useLocalForm";
+import { Wide } from "../ui/Wide";
 import { Explained } from "../ui/Worked";
 import { PlainHeader } from "./PlainHeader";
 
@@ -79,6 +82,7 @@ function Pieces() {
   const [resin, setResin] = useState("");
   const [celsius, setCelsius] = useState(19);
   const [open, setOpen] = useState(false);
+  const [ticked, setTicked] = useState(true);
   const [grams, setGrams] = useState<number | null>(182);
   const dew = { point_c: 11.5, frost: false };
   return (
@@ -173,6 +177,15 @@ function Pieces() {
               onScrub={setCelsius}
             />
             <Figure {...units.show("temperature", celsius)} />
+          </Piece>
+          <Piece name="Tick, a file, something wide">
+            <Tick label="washed and abraded" checked={ticked} onChange={setTicked} />
+            <FilePick label="A file of the kit" accept=".json" onFile={() => undefined}>
+              From a file
+            </FilePick>
+            <Wide label="A wide table" className="w-44 border border-rule">
+              <p className="w-80 p-2">Wider than its place: it scrolls on its own, with the keys as well.</p>
+            </Wide>
           </Piece>
           <Piece name="Menu and panel">
             <Menu label="A menu" face="W">

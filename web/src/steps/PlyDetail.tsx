@@ -18,10 +18,10 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
         plies: old.plies.map((other) => (other.id === ply.id ? next(other) : other)),
       })),
     );
-  const strips = ply.strips ?? { width_m: null, overlap: 0, typed: {} };
+  const strips = ply.strips ?? { width_m: null, overlap: 0, layers: null, typed: {} };
   const over = ply.over ?? { kind: "rectangle" as const, width_m: null, length_m: null, typed: {} };
-  const overlap = (share: number) =>
-    change((old) => ({ ...old, strips: { ...(old.strips ?? strips), overlap: share } }));
+  const lay = (next: Partial<typeof strips>) =>
+    change((old) => ({ ...old, strips: { ...(old.strips ?? strips), ...next } }));
   return (
     <div className="grid grid-cols-2 items-start gap-x-3 pb-2 text-left sm:grid-cols-4">
       <QuantityField
@@ -87,16 +87,17 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
           <NumberField
             label="overlapping by, %"
             path={`${path}.strips.overlap`}
-            value={Number((strips.overlap * 100).toFixed(2))}
-            onCommit={(pct) => pct != null && overlap(pct / 100)}
+            value={strips.layers == null ? Number((strips.overlap * 100).toFixed(2)) : null}
+            placeholder="as the layers ask"
+            onCommit={(pct) => pct != null && lay({ overlap: pct / 100, layers: null })}
           />
           <NumberField
             label="or for layers, mean"
-            path={`${path}.strips`}
-            value={result ? Number(result.layers_mean.toFixed(2)) : null}
+            path={`${path}.strips.layers`}
+            value={strips.layers}
             step={0.5}
             min={1}
-            onCommit={(count) => count != null && count >= 1 && overlap(1 - 1 / count)}
+            onCommit={(layers) => lay({ layers })}
           />
           {result && (
             <p className="lab pt-6">

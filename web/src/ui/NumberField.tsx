@@ -30,7 +30,9 @@ export function NumberField({
 }) {
   const id = useId();
   const fault = useFault(path);
-  const commit = (text: string) => onCommit(text.trim() === "" ? null : Number(text));
+  const shown = String(value ?? "");
+  // A field that was only passed through says nothing.
+  const commit = (text: string) => text.trim() !== shown && onCommit(text.trim() === "" ? null : Number(text));
   return (
     <div className="min-w-0" data-path={path}>
       <label htmlFor={id} className="lab mb-1 block">
@@ -44,7 +46,7 @@ export function NumberField({
         min={min}
         max={max}
         placeholder={placeholder}
-        key={live ? "live" : String(value ?? "")}
+        key={live ? "live" : shown}
         defaultValue={value ?? ""}
         aria-invalid={fault ? true : undefined}
         aria-describedby={`${id}-note`}
