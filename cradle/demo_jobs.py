@@ -1,6 +1,6 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Chemistry, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes
+from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
@@ -77,7 +77,10 @@ def buoy_lid() -> JobSpec:
                 name="Lid",
                 substrate="waxed mould",
                 shape=Rectangle(width_m=1.2, length_m=1.2),
-                plies=tuple(Ply(id=f"lid-{number}", fabric_id=mat) for number, mat in enumerate(stack, 1)),
+                plies=(
+                    Ply(id="lid-gel", coat=Coat(kind="gel", resin_gsm=600)),
+                    *(Ply(id=f"lid-{number}", fabric_id=mat) for number, mat in enumerate(stack, 1)),
+                ),
             ),
         ),
     )
@@ -147,7 +150,7 @@ def locker_lid() -> JobSpec:
         substrate="cured polyester",
         ground=Ground(washed_and_abraded=True, later="paint"),
         shape=Patch(width_m=0.09, length_m=0.21, depth_mm=3.5, taper=12, step_mm=10, through=False),
-        plies=_plies("patch", stack),
+        plies=(*_plies("patch", stack), Ply(id="patch-fill", coat=Coat(kind="fill", resin_gsm=150))),
     )
     return JobSpec(
         name="Locker lid, cracked",

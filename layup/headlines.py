@@ -37,7 +37,7 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
             total = sum(part.total_area_m2 for part in plan.parts)
             return f"{_counted(count, 'part')} · {scales.words('area', total)}" if count else "no part yet"
         case "stack":
-            most = max((len(part.plies) for part in plan.parts), default=0)
+            most = max((sum(not ply.coat for ply in part.plies) for part in plan.parts), default=0)
             thickest = max((part.thickness_mm for part in plan.parts), default=0)
             return f"{_counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
         case "chemistry":

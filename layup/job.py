@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.hardeners import School
 from layup.laminate import Process, ResinContent, Surface
-from layup.materials import Basis, Consistency, Fabric, Filler, ResinSystem
+from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
 from layup.pots import LARGEST_POT_G
 from layup.scales import FabricUnit, Scales, UnitSet
 from layup.shapes import Band, CutOut, Rectangle, Shape
@@ -28,21 +28,35 @@ class PlyStrips(Document):
     typed: Typed = Field(default_factory=dict, max_length=2)
 
 
-class Ply(Document):
-    """One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
+class Coat(Document):
+    """A coat of resin in its place among the plies, `resin_gsm` of it. Gel coat is a resin of its own."""
 
-    `over` makes it a partial ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it
-    in strips.
+    kind: CoatKind
+    resin_gsm: float = Field(ge=10, le=2000, allow_inf_nan=False)
+
+
+class Ply(Document):
+    """One ply, of a fabric, or a coat in its place among them.
+
+    `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table. `over` makes it a partial
+    ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it in strips.
     """
 
     id: Id
-    fabric_id: str
+    fabric_id: str = ""
+    coat: Coat | None = None
     angle: str = Field(default="", max_length=8)
     extra_mm: Millimetres = 0
     fibre_weight_fraction: float | None = Field(default=None, ge=0.1, le=0.8, allow_inf_nan=False)
     over: Rectangle | None = None
     band_id: str = Field(default="", max_length=40)
     strips: PlyStrips | None = None
+
+    @model_validator(mode="after")
+    def _is_of_one_thing(self):
+        if bool(self.fabric_id) == (self.coat is not None):
+            raise ValueError("a ply is of a fabric, or it is a coat")
+        return self
 
 
 Substrate = Literal[

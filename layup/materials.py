@@ -124,6 +124,19 @@ class Fabric(Material):
         return "square foot" if self.architecture is Architecture.CHOPPED_MAT else "square yard"
 
 
+CoatKind = Literal["wet-out", "fill", "seal", "gel"]
+
+
+class UsualCoat(Material):
+    """A coat to begin from: what it is called, and the resin usually in it."""
+
+    kind: CoatKind
+    name: str = Field(min_length=1, max_length=40)
+    words: tuple[str, ...] = Field(min_length=1)
+    resin_gsm: Positive
+    note: str = Field(default="", max_length=300)
+
+
 class Hardener(Material):
     """One hardener of a two-part family, with its stated pot life and the band of room temperature it is made for."""
 
@@ -244,3 +257,4 @@ class Library(BaseModel):
     fabrics: tuple[Fabric, ...] = ()
     resins: tuple[ResinSystem, ...] = ()
     fillers: tuple[Filler, ...] = ()
+    coats: tuple[UsualCoat, ...] = ()

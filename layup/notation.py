@@ -1,25 +1,30 @@
 """The quick line: a ply stack as one line of typing, read with what was understood and written back again.
 
 [count x] weight[unit] kind [angle] [@ strip] [+mm] [psi 0.45], ...
+
+A core may go by its thickness, `10 mm core`; a coat stands in its place by the resin in it, `150 fill coat`.
 """
 
 import re
 import tomllib
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
+from math import isclose
 
 from layup.errors import Unreadable
-from layup.job import MOST_PLIES
+from layup.job import MOST_PLIES, Coat
+from layup.library import generic
 from layup.materials import Architecture, Fabric, SourceKind
 from layup.units import areal_weight_doubt, convert
 
 _SAME_WEIGHT_SHARE = 0.02
+_THICKEST_BARE_CORE_MM = 60
 _TOKEN = re.compile(r"[^\s,]+")
 _HEAD = re.compile(
     r"\s*(?:(?P<count>\d+)\s*[x×]\s*)?(?P<weight>\d+(?:\.\d+)?)\s*"
-    r"(?:(?P<unit>g/m²|g/m2|gsm|g|oz/yd²|oz/yd2|oz/ft²|oz/ft2|oz)(?![a-z/]))?\s*",
+    r"(?:(?P<unit>g/m²|g/m2|gsm|g|oz/yd²|oz/yd2|oz/ft²|oz/ft2|oz|mm)(?![a-z/]))?\s*",
     re.IGNORECASE,
 )
 _TAIL = re.compile(
@@ -32,16 +37,17 @@ _MAT_CODE_OZ_PER_FT2 = {"08": 0.75, "10": 1.0, "15": 1.5}
 
 @dataclass(frozen=True)
 class QuickPly:
-    """One ply as written: its fabric and what was said about it. `extra_mm` is the width added on each side.
+    """One ply as written: its fabric or its coat and what was said about it. `extra_mm` is added on each side.
 
     `strip` names the strip of the part it lies on; all of the part where it is empty.
     """
 
-    fabric: Fabric
+    fabric: Fabric | None = None
     angle: str = ""
     extra_mm: float = 0.0
     fibre_weight_fraction: float | None = None
     strip: str = ""
+    coat: Coat | None = None
 
 
 @dataclass(frozen=True)
@@ -76,6 +82,11 @@ def kinds() -> dict[str, dict]:
 @cache
 def _kind_of() -> dict[str, str]:
     return {word: kind for kind, entry in kinds().items() for word in entry["words"]}
+
+
+@cache
+def _coat_of() -> dict[str, str]:
+    return {word: coat.kind for coat in generic().coats for word in coat.words}
 
 
 def parse_line(
@@ -123,7 +134,14 @@ def _read_ply(
     if not 1 <= count <= MOST_PLIES:
         raise _Doubt(f"1 to {MOST_PLIES} plies", start, end)
     rest_at = head.end()
-    kind, rest_at = _read_kind(segment, rest_at, at, head["weight"])
+    coat, past_coat = _named(segment, rest_at, _coat_of())
+    if coat:
+        taken = Coat(kind=coat, resin_gsm=_coat_gsm(head["weight"], head["unit"] or "", coat, start, end))
+        ply = _read_tail(segment, past_coat, at, QuickPly(coat=taken), strips)
+        if ply.angle or ply.fibre_weight_fraction:
+            raise _Doubt("a coat has no angle and no fibre: only its weight, @ strip and +mm", start, end)
+        return count, ply, ""
+    kind, rest_at = _read_kind(segment, rest_at, at)
     code = re.fullmatch(r"(\d\d)(\d\d)", head["weight"])
     is_trade_code = bool(
         code and not head["unit"] and code[2] in _MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax")
@@ -134,7 +152,19 @@ def _read_ply(
         if not kind:
             raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
         fabric, note = _fabric(head["weight"], head["unit"] or "", kind, fabrics, fabric_unit, start, end)
-    return count, _read_tail(segment, rest_at, at, fabric, strips), note
+    return count, _read_tail(segment, rest_at, at, QuickPly(fabric), strips), note
+
+
+def _coat_gsm(weight: str, unit: str, coat: str, start: int, end: int) -> float:
+    if unit.lower() in ("oz", "mm"):
+        meant = "an ounce of resin may be weight or volume" if unit.lower() == "oz" else "a coat goes by weight"
+        raise _Doubt(f"{meant}: say g/m², such as 150 {coat}", start, end)
+    resin_gsm = float(weight)
+    if unit.lower().startswith("oz/"):
+        resin_gsm = convert(resin_gsm, unit.lower().replace("2", "²"), "g/m²")
+    if not 10 <= resin_gsm <= 2000:
+        raise _Doubt(f"{resin_gsm:.4g} g/m² is no coat: 10 to 2,000 g/m²", start, end)
+    return resin_gsm
 
 
 def _spoken_kinds() -> str:
@@ -142,16 +172,30 @@ def _spoken_kinds() -> str:
     return ", ".join(names[:-1]) + " or " + names[-1]
 
 
-def _read_kind(segment: str, rest_at: int, at: int, weight: str) -> tuple[str, int]:
+def _words_from(segment: str, rest_at: int) -> list[re.Match]:
     words = []
     for token in _TOKEN.finditer(segment, rest_at):
         if re.match(r"[\d±@+-]|psi\b", token[0], re.IGNORECASE):
             break
         words.append(token)
+    return words
+
+
+def _named(segment: str, rest_at: int, known: Mapping[str, str]) -> tuple[str, int]:
+    """What the longest known run of words stands for, with where it ends."""
+    words = _words_from(segment, rest_at)
     for length in range(len(words), 0, -1):
-        kind = _kind_of().get(" ".join(word[0].lower() for word in words[:length]))
+        kind = known.get(" ".join(word[0].lower() for word in words[:length]))
         if kind:
             return kind, words[length - 1].end()
+    return "", rest_at
+
+
+def _read_kind(segment: str, rest_at: int, at: int) -> tuple[str, int]:
+    kind, past_kind = _named(segment, rest_at, _kind_of())
+    if kind:
+        return kind, past_kind
+    words = _words_from(segment, rest_at)
     if words:
         named = segment[words[0].start() : words[-1].end()]
         message = f"“{named}” is no fabric known here: type {_spoken_kinds()}"
@@ -184,6 +228,8 @@ def _fabric(
     base = _like(fabrics, kind, 0)
     if base is None:
         raise _Doubt(f"no {kinds()[kind]['meaning']} on the shelf", start, end)
+    if unit.lower() == "mm" or (base.core_thickness_mm and not unit and float(weight) <= _THICKEST_BARE_CORE_MM):
+        return _core_by_thickness(float(weight), unit, kind, fabrics, base, start, end), ""
     spelled = (unit or fabric_unit).lower().replace("2", "²")
     per = "oz/ft²" if base.ounce_base == "square foot" else "oz/yd²"
     taken = "g/m²" if spelled in ("g/m²", "gsm", "g") else per if spelled == "oz" else spelled
@@ -197,9 +243,42 @@ def _fabric(
     like = _like(fabrics, kind, weight_gsm)
     if abs(like.areal_weight_gsm - weight_gsm) <= _SAME_WEIGHT_SHARE * weight_gsm:
         return like, note
+    if like.core_thickness_mm:
+        message = f"no core of {weight_gsm:.0f} g/m² is known: say how thick it is"
+        raise _Doubt(message, start, end, (f"{like.core_thickness_mm:g} mm {kind}",))
     if like.architecture is Architecture.COMBINATION:
         note = f"{note or f'{weight_gsm:.0f} g/m²'}, mat share {like.mat_share:g} as the library's"
     return _made_to_weight(like, weight_gsm), note
+
+
+def _core_by_thickness(
+    thickness_mm: float, unit: str, kind: str, fabrics: Sequence[Fabric], base: Fabric, start: int, end: int
+) -> Fabric:
+    if not base.core_thickness_mm:
+        raise _Doubt("only a core goes by its thickness: say g/m²", start, end)
+    if not unit:
+        asked = f"is it {thickness_mm:g} mm thick?"
+        raise _Doubt(
+            f"{thickness_mm:g} g/m² is lighter than any core: {asked}", start, end, (f"{thickness_mm:g} mm core",)
+        )
+    if not 0 < thickness_mm <= 200:
+        raise _Doubt("a core is up to 200 mm thick", start, end)
+    cores = [fabric for fabric in fabrics if fabric.kind == kind]
+    like = min(cores, key=lambda fabric: abs(fabric.core_thickness_mm - thickness_mm))
+    if isclose(like.core_thickness_mm, thickness_mm, rel_tol=1e-3):
+        return like
+    weight_gsm = like.areal_weight_gsm * thickness_mm / like.core_thickness_mm
+    if not 15 <= weight_gsm <= 2500:
+        raise _Doubt(f"no core of {thickness_mm:g} mm is known, and like {like.name} none is likely", start, end)
+    return like.model_copy(
+        update={
+            "id": f"{kind}-{thickness_mm:g}mm",
+            "name": f"{thickness_mm:g} mm {kinds()[kind]['words'][0]}",
+            "core_thickness_mm": thickness_mm,
+            "areal_weight_gsm": round(weight_gsm, 1),
+            "sources": like.sources | {"core_thickness_mm": SourceKind.DATA_SHEET},
+        }
+    )
 
 
 def _trade_code(code: re.Match, fabrics: Sequence[Fabric]) -> tuple[Fabric, str]:
@@ -216,7 +295,7 @@ def _trade_code(code: re.Match, fabrics: Sequence[Fabric]) -> tuple[Fabric, str]
     return _made_to_weight(like, total, mat_share=round(share, 3)), note
 
 
-def _read_tail(segment: str, position: int, at: int, fabric: Fabric, strips: Sequence[str]) -> QuickPly:
+def _read_tail(segment: str, position: int, at: int, of: QuickPly, strips: Sequence[str]) -> QuickPly:
     angle, extra_mm, psi, strip = "", 0.0, None, ""
     while segment[position:].strip():
         position += len(segment[position:]) - len(segment[position:].lstrip())
@@ -244,16 +323,19 @@ def _read_tail(segment: str, position: int, at: int, fabric: Fabric, strips: Seq
             if not 0.1 <= psi <= 0.8:
                 raise _Doubt("psi is the fibre's share of the weight, 0.1 to 0.8", here, there)
         position = match.end()
-    return QuickPly(fabric, angle, extra_mm, psi, strip)
+    return replace(of, angle=angle, extra_mm=extra_mm, fibre_weight_fraction=psi, strip=strip)
 
 
-def quick_words(*, weight: str, kind: str, angle: str = "", extra_mm: str = "", psi_pct: str = "") -> str:
+def quick_words(
+    *, weight: str, kind: str, angle: str = "", strip: str = "", extra_mm: str = "", psi_pct: str = ""
+) -> str:
     """One ply's words for the quick line from the cells of a table; an empty cell says nothing.
 
     >>> quick_words(weight="300", kind="cloth", angle="45", extra_mm="50", psi_pct="47.5")
     '300 g/m² cloth 45 +50 psi 47.5%'
     """
     words = [f"{weight} g/m²", kind.replace(",", " "), angle.replace(",", " ")]
+    words += [f"@ {strip}"] if strip else []
     words += [f"+{extra_mm}"] if extra_mm and extra_mm != "0" else []
     words += [f"psi {psi_pct}%"] if psi_pct else []
     return " ".join(word for word in words if word)
@@ -277,9 +359,17 @@ def format_line(plies: Sequence[QuickPly]) -> str:
 
 def _write(ply: QuickPly, count: int) -> str:
     words = [f"{count}x"] if count > 1 else []
-    words += [f"{ply.fabric.areal_weight_gsm:g}", kinds()[ply.fabric.kind]["words"][0]]
+    words += _of_what(ply)
     words += [ply.angle] if ply.angle else []
     words += [f"@ {ply.strip}"] if ply.strip else []
     words += [f"+{ply.extra_mm:g}"] if ply.extra_mm else []
     words += [f"psi {ply.fibre_weight_fraction:g}"] if ply.fibre_weight_fraction is not None else []
     return " ".join(words)
+
+
+def _of_what(ply: QuickPly) -> list[str]:
+    if ply.coat:
+        return [f"{ply.coat.resin_gsm:g}", f"{ply.coat.kind} coat"]
+    word = kinds()[ply.fabric.kind]["words"][0]
+    thickness_mm = ply.fabric.core_thickness_mm
+    return [f"{thickness_mm:g} mm" if thickness_mm else f"{ply.fabric.areal_weight_gsm:g}", word]

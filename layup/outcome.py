@@ -5,10 +5,15 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict
 
 from layup.job import Conditions
-from layup.materials import Architecture, Fibre
+from layup.materials import Architecture, CoatKind, Fibre
 
 Severity = Literal["stop", "care", "note"]
 Step = Literal["measure", "stack", "chemistry", "joints", "pots", "ticket", "log"]
+
+
+# A coat lies among the plies without a fabric.
+LayerKind = Architecture | Literal["coat"]
+LayerFibre = Fibre | Literal["none"]
 
 
 class Record(BaseModel):
@@ -57,15 +62,15 @@ class CautionRecord(Record):
 
 
 class PlyResult(Record):
-    """One ply on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
+    """One ply or coat on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
 
     Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
     """
 
     id: str
     name: str
-    architecture: Architecture
-    fibre: Fibre
+    architecture: LayerKind
+    fibre: LayerFibre
     angle: str
     area_m2: float
     fibre_gsm: float
@@ -86,6 +91,7 @@ class PlyResult(Record):
     layers_most: int = 1
     strip_count: int | None = None
     extra_mm: float = 0
+    coat: CoatKind | None = None
 
 
 class DimensionResult(Record):
@@ -127,6 +133,9 @@ class PartResult(Record):
     pieces: tuple[tuple[tuple[float, ...], ...], ...] = ()
     dimensions: tuple[DimensionResult, ...] = ()
     fibre_volume_fraction: float | None = None
+    coats_g: float = 0
+    gel_coat_g: float = 0
+    weight_g: float = 0
 
 
 class JointResult(Record):
@@ -151,7 +160,10 @@ class JointResult(Record):
 
 
 class ResinUse(Record):
-    """Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`."""
+    """Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+
+    `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
+    """
 
     in_plies_g: float
     first_wet_out_g: float
@@ -167,6 +179,8 @@ class ResinUse(Record):
     part_b_g: float | None
     catalyst_g: float | None
     catalyst_ml: float | None
+    in_coats_g: float = 0
+    gel_coat_g: float = 0
 
 
 class HardenerResult(Record):

@@ -13,7 +13,8 @@ _RESIN, _CORE, _INK, _SOFT = "#F2D08C", "#DCD3BE", "#12252B", "#4E6168"
 _MAT = (34, 22, "M3 5l7 3M20 3l5 6M12 14l8-2M27 16l5-4M5 19l6-5")
 _WEAVE = (10, 10, "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5")
 _CROSS = (9, 9, "M0 0l9 9M9 0L0 9")
-_HATCHES: dict[Architecture, tuple[int, int, str]] = {
+_HATCHES: dict[str, tuple[int, int, str]] = {
+    "coat": (12, 6, "M0 3h3"),
     Architecture.CHOPPED_MAT: _MAT,
     Architecture.CONTINUOUS_MAT: _MAT,
     Architecture.VEIL: _MAT,
@@ -37,7 +38,7 @@ def section_svg(part: PartResult, scales: Scales = METRIC) -> str:
     >>> section_svg(PartResult.model_construct(name="Deck", substrate="timber", plies=(), thickness_mm=0.0))[:4]
     '<svg'
     """
-    plies = [ply for ply in part.plies if ply.stays]
+    plies = [ply for ply in part.plies if ply.stays and ply.thickness_mm]
     total = part.thickness_mm or 1.0
     scale = (BOTTOM - TOP) / total
     body = [f'<text x="{LEFT}" y="22" font-size="17" font-weight="600" fill="{_INK}">{escape(part.name)}</text>']
@@ -62,7 +63,7 @@ def section_svg(part: PartResult, scales: Scales = METRIC) -> str:
     )
 
 
-def _pattern(architecture: Architecture) -> str:
+def _pattern(architecture: str) -> str:
     wide, tall, path = _HATCHES.get(architecture, _CROSS)
     return (
         f'<pattern id={_ref(architecture)} width="{wide}" height="{tall}" patternUnits="userSpaceOnUse">'
@@ -70,7 +71,7 @@ def _pattern(architecture: Architecture) -> str:
     )
 
 
-def _ref(architecture: Architecture) -> str:
+def _ref(architecture: str) -> str:
     return quoteattr("hatch-" + architecture.replace(" ", "-"))
 
 

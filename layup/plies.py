@@ -12,6 +12,7 @@ from layup.laminate import (
     resin_areal_weight_gsm,
     thickness_mm,
 )
+from layup.library import generic
 from layup.materials import Fabric, ResinSystem
 from layup.measures import Measured, patch_extra_mm
 from layup.outcome import PlyResult
@@ -19,6 +20,7 @@ from layup.overlap import Layers, layers, overlap_for_layers, strips_to_cover
 from layup.shapes import Band
 
 CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
+_COAT_NAMES = {coat.kind: coat.name for coat in generic().coats}
 
 
 def net_area_m2(part: Part, measured: Measured, extra_mm: float, holes_m2: float) -> float:
@@ -75,10 +77,47 @@ def ply_result(
     )
 
 
+def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, resin: ResinSystem | None) -> PlyResult:
+    """What a coat comes to. A wet-out coat is drunk by what lies under it and builds no thickness (memory)."""
+    ply = part.plies[place]
+    coat = ply.coat
+    extra_mm = _extra_mm(part, place)
+    area = _area_m2(part, ply, measured, extra_mm, holes_m2)
+    cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
+    return PlyResult(
+        id=ply.id,
+        name=_COAT_NAMES[coat.kind],
+        architecture="coat",
+        fibre="none",
+        angle="",
+        area_m2=area,
+        fibre_gsm=0,
+        resin_gsm=coat.resin_gsm,
+        fibre_weight_fraction=None,
+        fraction_source="a coat, as written",
+        resin_to_fibre=None,
+        thickness_mm=0 if coat.kind == "wet-out" else coat.resin_gsm / cured / 1000,
+        fibre_volume_fraction=None,
+        fibre_g=0,
+        resin_g=coat.resin_gsm * area,
+        mopped_off_g=0,
+        roll_m=0,
+        tightest_radius_mm=0,
+        extra_mm=extra_mm,
+        coat=coat.kind,
+    )
+
+
 def _extra_mm(part: Part, place: int) -> float:
     if part.shape.kind == "patch":
-        return patch_extra_mm(part.shape, place, len(part.plies))
+        return patch_extra_mm(part.shape, *_place_among_fabrics(part, place))
     return part.plies[place].extra_mm
+
+
+def _place_among_fabrics(part: Part, place: int) -> tuple[int, int]:
+    """The place of a ply among those of fabric, and how many there are; a coat goes with the ply it lies on."""
+    fabrics = [at for at, ply in enumerate(part.plies) if not ply.coat]
+    return max(0, sum(at <= place for at in fabrics) - 1), len(fabrics)
 
 
 def _area_m2(part: Part, ply: Ply, measured: Measured, extra_mm: float, holes_m2: float) -> float:

@@ -10,7 +10,7 @@ from layup.job import MOST_PLIES
 from layup.materials import Fabric
 from layup.notation import QuickPly, parse_line, quick_words
 
-COLUMNS = ("ply", "fabric", "g/m2", "kind", "angle", "wider mm", "fibre %")
+COLUMNS = ("ply", "fabric", "g/m2", "kind", "angle", "strip", "wider mm", "fibre %")
 MOST_BYTES = 500_000
 _NEEDED = ("g/m2", "kind")
 _DELIMITERS = (";", "\t", ",")
@@ -40,22 +40,26 @@ def write_stack(plies: Sequence[QuickPly], *, decimal_comma: bool = False) -> st
     >>> from layup.library import generic
     >>> cloth = next(fabric for fabric in generic().fabrics if fabric.id == "cloth-300")
     >>> write_stack([QuickPly(cloth, "45", 50, 0.475)], decimal_comma=True).splitlines()[1]
-    '1;300 cloth, twill;300;cloth;45;50;47,5'
+    '1;300 cloth, twill;300;cloth;45;;50;47,5'
     """
     text = io.StringIO()
     table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\n")
     table.writerow(COLUMNS)
 
     def number(value: float | None) -> str:
+        """A cell's number, empty where there is none."""
         if value is None:
             return ""
         written = f"{value:.6g}"
         return written.replace(".", ",") if decimal_comma else written
 
     for place, ply in enumerate(plies, 1):
+        if ply.coat:
+            of_what = (f"{ply.coat.kind} coat", number(ply.coat.resin_gsm), f"{ply.coat.kind} coat")
+        else:
+            of_what = (ply.fabric.name, number(ply.fabric.areal_weight_gsm), ply.fabric.kind)
         share = None if ply.fibre_weight_fraction is None else 100 * ply.fibre_weight_fraction
-        cells = (ply.fabric.name, number(ply.fabric.areal_weight_gsm), ply.fabric.kind, ply.angle)
-        row = (str(place), *cells, number(ply.extra_mm or None), number(share))
+        row = (str(place), *of_what, ply.angle, ply.strip, number(ply.extra_mm or None), number(share))
         table.writerow([_harmless(cell) for cell in row])
     return "\ufeff" + text.getvalue()
 
@@ -64,10 +68,10 @@ def _harmless(cell: str) -> str:
     return f"'{cell}" if cell.startswith(_FORMULA) else cell
 
 
-def read_stack(raw: bytes, fabrics: Sequence[Fabric]) -> StackTable:
+def read_stack(raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = ()) -> StackTable:
     """Read a stack from CSV: any of the usual delimiters, a decimal comma or point, with or without a byte-order mark.
 
-    What cannot be read is said by its row, and the rest is taken. Raises OutOfRange or Unreadable for what is no such
+    `strips` are the named strips of the part. What cannot be read is said by its row, the rest is taken. Raises OutOfRange or Unreadable for what is no such
     table at all.
 
     >>> from layup.library import generic
@@ -98,10 +102,11 @@ def read_stack(raw: bytes, fabrics: Sequence[Fabric]) -> StackTable:
             weight=_decimal(cells.get("g/m2", "")),
             kind=cells.get("kind", ""),
             angle=cells.get("angle", ""),
+            strip=cells.get("strip", ""),
             extra_mm=_decimal(cells.get("wider mm", "")),
             psi_pct=_decimal(cells.get("fibre %", "")),
         )
-        line = parse_line(words, fabrics)
+        line = parse_line(words, fabrics, strips=strips)
         problems += [RowProblem(number, problem.message) for problem in line.problems]
         plies += line.plies
         if len(plies) > MOST_PLIES:

@@ -67,6 +67,7 @@ def write_workbook(job: JobSpec, plan: Plan) -> bytes:
         rows = [
             ("stays in the plies", use.in_plies_g),
             ("first wet-out of the surface", use.first_wet_out_g),
+            ("coats", use.in_coats_g),
             ("in the joints", use.in_joints_g),
             ("mopped off, or comes off with a peel ply", use.mopped_off_g),
             ("left in cups, brushes and rollers", use.left_in_vessels_g),
@@ -77,6 +78,7 @@ def write_workbook(job: JobSpec, plan: Plan) -> bytes:
             ("part A of what is mixed", use.part_a_g),
             ("part B of what is mixed", use.part_b_g),
             ("catalyst", use.catalyst_g),
+            ("gel coat, from its own tin", use.gel_coat_g),
         ]
     _sheet(book, "Resin", ("what", "g"), rows)
     out = io.BytesIO()

@@ -27,6 +27,7 @@ from layup.materials import ResinSystem
 from layup.mix import settle
 from layup.outcome import PartResult, PlyResult, PotResult
 from layup.plan import RESERVE_SHARE, plan
+from layup.plies import CURED_DENSITY_G_PER_CM3
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
 
@@ -229,14 +230,20 @@ def _thickness(bench: _Bench, part_id: str):
 
 def _ply_thickness(bench: _Bench, ply_id: str):
     ply = bench.ply(ply_id)
+    cured = bench.resin.cured_density_g_per_cm3 if bench.resin else CURED_DENSITY_G_PER_CM3
+    source = str(bench.resin.sources.get("cured_density_g_per_cm3", MEMORY)) if bench.resin else MEMORY
+    if ply.coat:
+        givens = [
+            ("R", "resin in the coat", ply.resin_gsm, "g/m²", TYPED),
+            ("c", "density of cured resin", cured, "g/cm³", source),
+        ]
+        return f"Thickness of {ply.name}", "R ÷ c ÷ 1000", givens, ply.thickness_mm, "mm", "Weight over density."
     fabric_id = next(p.fabric_id for part in bench.job.parts for p in part.plies if p.id == ply_id)
     fabric = next(fabric for fabric in bench.job.materials.fabrics if fabric.id == fabric_id)
     if fabric.core_thickness_mm:
         source = str(fabric.sources["core_thickness_mm"])
         givens = [("t", "the core's own thickness", ply.thickness_mm, "mm", source)]
         return f"Thickness of {ply.name}", "t", givens, ply.thickness_mm, "mm", "As its sheet says."
-    cured = bench.resin.cured_density_g_per_cm3 if bench.resin else 1.15
-    source = str(bench.resin.sources.get("cured_density_g_per_cm3", MEMORY)) if bench.resin else MEMORY
     givens = [
         ("W", "fibre", ply.fibre_gsm, "g/m²", str(fabric.sources.get("areal_weight_gsm", MEMORY))),
         ("R", "resin", ply.resin_gsm, "g/m²", WORKED_OUT),
@@ -254,7 +261,7 @@ def _ply_resin(bench: _Bench, ply_id: str):
     copies = ("n", "copies", float(count), "", TYPED)
     if ply.fibre_weight_fraction is None:
         taken = ("R", "resin it takes", ply.resin_gsm / ply.layers_mean, "g/m²", ply.fraction_source)
-        rule = "What it takes by its sheet; it is no reinforcement."
+        rule = "As the coat was written." if ply.coat else "What it takes by its sheet; it is no reinforcement."
         return f"Resin in {ply.name}", "R × A × n", [taken, area, copies], ply.resin_g * count, "g", rule
     givens = [
         ("W", "fibre", ply.fibre_gsm / ply.layers_mean, "g/m²", "data sheet"),
@@ -269,7 +276,9 @@ def _ply_resin(bench: _Bench, ply_id: str):
 def _laminate(bench: _Bench, part_id: str):
     part = bench.part(part_id)
     rows = [
-        (f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm) for at, ply in enumerate(part.plies, 1) if ply.stays
+        (f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm)
+        for at, ply in enumerate(part.plies, 1)
+        if ply.stays and ply.coat != "wet-out"
     ]
     return _sum_of("Laminate", rows, "g/m²", part.laminate_gsm, "Fibre and resin of each ply.")
 
@@ -295,8 +304,10 @@ def _fibre_share(bench: _Bench, part_id: str):
 def _weight(bench: _Bench, part_id: str):
     part = bench.part(part_id)
     rows = [("fibre", part.fibre_g), ("resin in the plies", part.resin_in_plies_g)]
+    coats_g = part.weight_g - part.fibre_g - part.resin_in_plies_g
+    rows += [("coats", coats_g)] if coats_g > 1e-9 else []
     rule = "One copy, without what a bare surface drinks."
-    return "Weight of the laminate", *_sum_of("", rows, "g", part.fibre_g + part.resin_in_plies_g, rule)[1:]
+    return "Weight of the laminate", *_sum_of("", rows, "g", part.weight_g, rule)[1:]
 
 
 def _life(bench: _Bench, pot_id: str):
@@ -490,6 +501,7 @@ def _mixed(bench: _Bench, _: str):
     rows = [
         ("stays in the plies", use.in_plies_g),
         ("first wet-out of the surface", use.first_wet_out_g),
+        ("coats", use.in_coats_g),
         ("in the joints", use.in_joints_g),
         ("mopped off, or comes off with a peel ply", use.mopped_off_g),
         ("left in cups, brushes, rollers", use.left_in_vessels_g),

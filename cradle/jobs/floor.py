@@ -10,16 +10,16 @@ from pydantic import BaseModel
 from cradle.jobs.models import Job, JobRevision
 from cradle.shops.models import Shop
 from layup.job import ShopFacts
-from layup.outcome import Architecture, Fibre, NextStep, StepState
+from layup.outcome import LayerFibre, LayerKind, NextStep, StepState
 from layup.plan import plan
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 2
+STRIP_VERSION = 3
 
 
 class StripPly(BaseModel):
-    architecture: Architecture
-    fibre: Fibre
+    architecture: LayerKind
+    fibre: LayerFibre
     thickness_mm: float
 
 

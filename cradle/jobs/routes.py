@@ -19,7 +19,7 @@ from cradle.shops.routes import QuickPlyOut, shop_of
 from layup import job_file
 from layup.day import in_words, moved_to
 from layup.errors import OutOfRange
-from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
+from layup.job import Conditions, JobSpec, Part, RoomDay, RoomTemperature, ShopFacts
 from layup.leaner import leaner
 from layup.library import generic
 from layup.notation import QuickPly
@@ -268,17 +268,30 @@ def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
     """One part's stack as a table; with semicolons where the shop writes decimals with a comma."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    part = next((part for part in spec.parts if part.id == part_id), None)
-    if part is None:
-        raise Http404
+    part = _part_of(spec, part_id)
     fabrics = {fabric.id: fabric for fabric in spec.materials.fabrics}
+    strips = {band.id: band.name for band in part.bands}
     plies = [
-        QuickPly(fabrics[ply.fabric_id], ply.angle, ply.extra_mm, ply.fibre_weight_fraction)
+        QuickPly(
+            fabrics.get(ply.fabric_id),
+            ply.angle,
+            ply.extra_mm,
+            ply.fibre_weight_fraction,
+            strips.get(ply.band_id, ""),
+            ply.coat,
+        )
         for ply in part.plies
-        if ply.fabric_id in fabrics
+        if ply.coat or ply.fabric_id in fabrics
     ]
     text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
     return _download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+
+
+def _part_of(spec: JobSpec, part_id: str) -> Part:
+    part = next((part for part in spec.parts if part.id == part_id), None)
+    if part is None:
+        raise Http404
+    return part
 
 
 @router.get("/jobs/{uuid:job_id}/parts/{part_id}/section.svg", response=str)
@@ -303,11 +316,12 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
     return _download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
 
 
-@router.post("/jobs/{uuid:job_id}/stack-from-csv", response=StackTableOut)
-def stack_from_csv(request: HttpRequest, job_id: UUID):
+@router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)
+def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     """The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved."""
-    job = job_of(request, job_id)
-    table = read_stack(request.body, (*job.latest().spec().materials.fabrics, *generic().fabrics))
+    spec = job_of(request, job_id).latest().spec()
+    strips = [band.name for band in _part_of(spec, part_id).bands]
+    table = read_stack(request.body, (*spec.materials.fabrics, *generic().fabrics), strips)
     return {"plies": table.plies, "problems": table.problems}
 
 

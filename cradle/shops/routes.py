@@ -18,7 +18,7 @@ from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
 from layup.errors import OutOfRange
-from layup.job import Conditions, Practice, RoomDay, ShopFacts
+from layup.job import Coat, Conditions, Practice, RoomDay, ShopFacts
 from layup.library import generic
 from layup.materials import Fabric, Library
 from layup.notation import QuickPly, format_line, parse_line
@@ -121,7 +121,8 @@ class QuickLineIn(Schema):
 
 
 class QuickPlyOut(Schema):
-    fabric: Fabric
+    fabric: Fabric | None = None
+    coat: Coat | None = None
     angle: str
     extra_mm: float
     fibre_weight_fraction: float | None
@@ -272,5 +273,5 @@ def read_quick_line(request: HttpRequest, shop_id: UUID, sent: QuickLineIn):
 
 @router.post("/quick-line/written", response=dict[Literal["written"], str])
 def write_quick_line(request: HttpRequest, sent: StackIn):
-    plies = [QuickPly(ply.fabric, ply.angle, ply.extra_mm, ply.fibre_weight_fraction, ply.strip) for ply in sent.plies]
+    plies = [QuickPly(**dict(ply)) for ply in sent.plies if ply.fabric or ply.coat]
     return {"written": format_line(plies)}

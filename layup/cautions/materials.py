@@ -113,9 +113,10 @@ def _patch_past_its_ground(facts: Facts) -> Iterator[Finding]:
     size = facts.scales.words
     for path, part in facts.parts():
         shape = part.shape
-        if shape.kind != "patch" or shape.depth_mm is None or not part.plies:
+        count = sum(not ply.coat for ply in part.plies)
+        if shape.kind != "patch" or shape.depth_mm is None or not count:
             continue
-        widest = max(patch_extra_mm(shape, place, len(part.plies)) for place in range(len(part.plies)))
+        widest = max(patch_extra_mm(shape, place, count) for place in range(count))
         if widest > ground_mm(shape):
             message = f"The widest ply of {_named(part)} runs {size('size', widest)} past the hole"
             yield Finding(f"{path}.shape.step_mm", f"{message}; the ground ends at {size('size', ground_mm(shape))}")

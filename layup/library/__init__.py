@@ -15,6 +15,6 @@ def generic() -> Library:
     True
     """
     read = {}
-    for name in ("fabrics", "resins", "fillers"):
+    for name in ("fabrics", "resins", "fillers", "coats"):
         read |= tomllib.loads(files("layup.library").joinpath(f"{name}.toml").read_text(encoding="utf-8"))
     return Library.model_validate(read)

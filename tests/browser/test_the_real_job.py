@@ -148,6 +148,39 @@ class RealJob(DeskTest):
         page.get_by_role("radio", name="by fabric").click()
         self.saved()
 
+    def test_coats_stand_among_the_plies_and_plies_are_dragged(self):
+        page = self.page
+        self.new_job("Coats")
+        self.part("Deck")
+        self.fill("Width", "0.5 m")
+        self.fill("Length", "2 m")
+        self.step("Stack")
+        page.get_by_label("Write the stack").fill("120 wet-out, 300 cloth, 450 csm, 10 mm core, 150 fill")
+        expect(page.get_by_text("5 plies read")).to_be_visible()
+        ledger = page.get_by_role("table", name="Plies from the surface outward")
+        names = ledger.get_by_role("row").locator("td:nth-child(2) > button")
+        expect(names).to_have_text(
+            ["wet-out coat", "300 cloth, twill", "450 chopped mat", "10 mm foam core", "fill coat"]
+        )
+        self.pick("Add a coat", "sealing coat")
+        expect(names.last).to_have_text("sealing coat")
+        names.last.click()
+        self.fill("Resin in the coat", "80")
+        expect(page.get_by_label("Write the stack")).to_have_value(
+            "120 wet-out coat, 300 cloth, 450 csm, 10 mm core, 150 fill coat, 80 seal coat"
+        )
+        names.first.click()
+        grips = page.get_by_title("Drag to another place")
+        cloth, mat = grips.nth(1).bounding_box(), grips.nth(2).bounding_box()
+        page.mouse.move(cloth["x"] + 6, cloth["y"] + 8)
+        page.mouse.down()
+        page.mouse.move(mat["x"] + 6, mat["y"] + 12, steps=8)
+        page.mouse.up()
+        expect(names).to_have_text(
+            ["wet-out coat", "450 chopped mat", "300 cloth, twill", "10 mm foam core", "fill coat", "sealing coat"]
+        )
+        self.saved()
+
     def test_a_stack_goes_out_as_csv_and_another_comes_in(self):
         page = self.page
         self.new_job("Spreadsheet")

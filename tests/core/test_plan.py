@@ -6,11 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from cradle.demo_jobs import buoy_lid, skiff
+from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import problems_of
 from layup.job import JobSpec
 from layup.plan import plan
-from tests.core.jobs import at, filler, panel, resin
+from tests.core.jobs import at, filler, on, panel, resin
 
 
 class Sums(TestCase):
@@ -22,12 +22,36 @@ class Sums(TestCase):
         self.assertAlmostEqual(ply.thickness_mm, 1.0508, 4)
 
     def test_every_gram_mixed_is_accounted_for(self):
-        for job in (skiff(), buoy_lid()):
+        for job in (skiff(), buoy_lid(), locker_lid()):
             with self.subTest(job=job.name):
                 use = plan(job, at(19)).resin
-                told = use.in_plies_g + use.first_wet_out_g + use.in_joints_g + use.mopped_off_g
+                told = use.in_plies_g + use.first_wet_out_g + use.in_joints_g + use.mopped_off_g + use.in_coats_g
                 self.assertAlmostEqual(told + use.left_in_vessels_g + use.surplus_g, use.mixed_g, 6)
                 self.assertGreaterEqual(use.left_in_vessels_g, 0.1 * (use.mixed_g - use.surplus_g) - 1e-6)
+
+    def test_coats_stand_in_their_place_and_each_is_a_line_of_its_own(self):
+        """common practice, no source: gel coat from its own tin; a wet-out coat is drunk and builds nothing."""
+        plies = [
+            {"id": "gel", "coat": {"kind": "gel", "resin_gsm": 600}},
+            {"id": "y0", "fabric_id": "csm-450"},
+            {"id": "fill", "coat": {"kind": "fill", "resin_gsm": 150}},
+        ]
+        bare = plan(panel("polyester-general", "csm-450"), at(20))
+        coated = plan(on(panel("polyester-general", "csm-450"), plies=plies), at(20))
+        part, plain = coated.parts[0], bare.parts[0]
+        self.assertAlmostEqual(part.thickness_mm - plain.thickness_mm, (600 + 150) / 1.2 / 1000, 6)
+        self.assertAlmostEqual(part.weight_g - plain.weight_g, 2 * (600 + 150), 6)
+        self.assertEqual((part.coats_g, part.gel_coat_g, coated.resin.gel_coat_g), (300, 1200, 1200))
+        self.assertEqual(part.fibre_weight_fraction, plain.fibre_weight_fraction)
+        self.assertIn("fill coat", [label for pot in coated.pots for label in pot.labels])
+        self.assertNotIn("gel coat", [label for pot in coated.pots for label in pot.labels])
+
+    def test_a_wet_out_coat_written_first_takes_the_place_of_the_tables(self):
+        plies = [{"id": "wet", "coat": {"kind": "wet-out", "resin_gsm": 120}}, {"id": "y0", "fabric_id": "cloth-300"}]
+        job = on(panel("epoxy-2-1", "cloth-300"), substrate="bare plywood", plies=plies)
+        answer = plan(job, at(20))
+        self.assertEqual((answer.resin.first_wet_out_g, answer.resin.in_coats_g), (240, 0))
+        self.assertEqual(plan(on(job, plies=plies[1:]), at(20)).resin.first_wet_out_g, 400)
 
     @given(
         st.floats(0.05, 6),

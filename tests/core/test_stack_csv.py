@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from layup.errors import LayupError
+from layup.job import Coat
 from layup.leaner import leaner
 from layup.library import generic
 from layup.notation import QuickPly
@@ -22,7 +23,9 @@ PLIES = st.lists(
         st.sampled_from(["", "45", "0", "90"]),
         st.sampled_from([0.0, 25.0, 12.5]),
         st.sampled_from([None, 0.45, 0.475]),
-    ),
+        st.sampled_from(["", "keel"]),
+    )
+    | st.builds(QuickPly, strip=st.just("keel"), coat=st.just(Coat(kind="fill", resin_gsm=120.5))),
     max_size=12,
 )
 
@@ -30,7 +33,7 @@ PLIES = st.lists(
 class ThereAndBack(TestCase):
     @given(PLIES, st.booleans())
     def test_a_stack_comes_back_as_it_went(self, plies, decimal_comma):
-        table = read_stack(write_stack(plies, decimal_comma=decimal_comma).encode(), FABRICS)
+        table = read_stack(write_stack(plies, decimal_comma=decimal_comma).encode(), FABRICS, ["keel"])
         self.assertEqual((table.problems, list(table.plies)), ((), plies))
 
     def test_as_spreadsheets_write_it(self):

@@ -6,6 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from layup.errors import LayupError
+from layup.job import Coat
 from layup.library import generic
 from layup.notation import QuickPly, format_line, parse_line
 from layup.ratio import parse_ratio
@@ -69,12 +70,33 @@ class QuickLines(TestCase):
                 angle=st.sampled_from(["", "45", "0/90", "-30"]),
                 extra_mm=st.sampled_from([0.0, 25.0, 50.0]),
                 fibre_weight_fraction=st.sampled_from([None, 0.45]),
+                strip=st.sampled_from(["", "keel"]),
+            )
+            | st.builds(
+                QuickPly,
+                extra_mm=st.sampled_from([0.0, 25.0]),
+                coat=st.builds(
+                    Coat, kind=st.sampled_from(["wet-out", "fill", "seal", "gel"]), resin_gsm=st.just(150.0)
+                ),
             ),
             max_size=12,
         )
     )
     def test_both_ways(self, plies):
-        self.assertEqual(list(parse_line(format_line(plies), FABRICS).plies), plies)
+        self.assertEqual(list(parse_line(format_line(plies), FABRICS, strips=["keel"]).plies), plies)
+
+    def test_a_core_goes_by_its_thickness(self):
+        line = parse_line("10 mm core, 12mm foam, 10 core, 450 mm csm, 700 core", FABRICS)
+        self.assertEqual([ply.fabric.core_thickness_mm for ply in line.plies], [10, 12])
+        self.assertEqual(line.problems[0].offers, ("10 mm core",))
+        self.assertIn("only a core", line.problems[1].message)
+        self.assertIn("say how thick", line.problems[2].message)
+
+    def test_a_coat_says_what_it_weighs_and_no_more(self):
+        line = parse_line("5 oz fill, 3 seal, 150 fill 45, 150 gelcoat", FABRICS)
+        self.assertEqual([ply.coat for ply in line.plies], [Coat(kind="gel", resin_gsm=150)])
+        for problem, words in zip(line.problems, ("weight or volume", "is no coat", "no angle"), strict=True):
+            self.assertIn(words, problem.message)
 
     @given(st.text(alphabet="0123456789xcsm biax,+@psi./%±", max_size=60))
     def test_problems_stand_inside_the_line(self, text):

@@ -5,7 +5,7 @@ import re
 from statistics import NormalDist
 from unittest import TestCase
 
-from cradle.demo_jobs import buoy_lid, skiff
+from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
 from layup.job import Conditions, ShopFacts
 from layup.plan import plan
@@ -56,7 +56,7 @@ class WordsAndNumbers(TestCase):
             self.check(f"thickness:{part.id}", part.thickness_mm, job, facts)
             self.check(f"laminate:{part.id}", part.laminate_gsm, job, facts)
             self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, job, facts)
-            self.check(f"weight:{part.id}", part.fibre_g + part.resin_in_plies_g, job, facts)
+            self.check(f"weight:{part.id}", part.weight_g, job, facts)
             for ply in part.plies:
                 self.check(f"ply_resin:{ply.id}", ply.resin_g * part.count, job, facts)
                 self.check(f"ply_thickness:{ply.id}", ply.thickness_mm, job, facts)
@@ -88,6 +88,7 @@ class WordsAndNumbers(TestCase):
 
     def test_every_headline_of_the_catalysed_job(self):
         self.each_number(buoy_lid())
+        self.each_number(locker_lid())
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
 
     def test_by_volume_and_by_a_typed_area(self):

@@ -100,6 +100,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part_id}/stack-from-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stack From Csv
+         * @description The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved.
+         */
+        post: operations["cradle_jobs_routes_stack_from_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/parts/{part_id}/stack.csv": {
         parameters: {
             query?: never;
@@ -209,26 +229,6 @@ export interface paths {
         put?: never;
         /** Start Run */
         post: operations["cradle_bench_routes_start_run"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/jobs/{job_id}/stack-from-csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Stack From Csv
-         * @description The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved.
-         */
-        post: operations["cradle_jobs_routes_stack_from_csv"];
         delete?: never;
         options?: never;
         head?: never;
@@ -908,6 +908,19 @@ export interface components {
             sandable_min: number;
             /** Window Closes Min */
             window_closes_min: number;
+        };
+        /**
+         * Coat
+         * @description A coat of resin in its place among the plies, `resin_gsm` of it. Gel coat is a resin of its own.
+         */
+        Coat: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wet-out" | "fill" | "seal" | "gel";
+            /** Resin Gsm */
+            resin_gsm: number;
         };
         /**
          * Conditions
@@ -1829,6 +1842,11 @@ export interface components {
          */
         Library: {
             /**
+             * Coats
+             * @default []
+             */
+            coats: components["schemas"]["UsualCoat"][];
+            /**
              * Fabrics
              * @default []
              */
@@ -2039,6 +2057,11 @@ export interface components {
             area_rule: string;
             /** Area Working */
             area_working: string;
+            /**
+             * Coats G
+             * @default 0
+             */
+            coats_g: number;
             /** Count */
             count: number;
             /**
@@ -2052,6 +2075,11 @@ export interface components {
             fibre_volume_fraction?: number | null;
             /** Fibre Weight Fraction */
             fibre_weight_fraction: number | null;
+            /**
+             * Gel Coat G
+             * @default 0
+             */
+            gel_coat_g: number;
             /**
              * Holes M2
              * @default 0
@@ -2088,6 +2116,11 @@ export interface components {
             thickness_mm: number;
             /** Total Area M2 */
             total_area_m2: number;
+            /**
+             * Weight G
+             * @default 0
+             */
+            weight_g: number;
             /** Wet Out G */
             wet_out_g: number;
             /** Wet Out Gsm */
@@ -2218,10 +2251,10 @@ export interface components {
         };
         /**
          * Ply
-         * @description One ply. `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table.
+         * @description One ply, of a fabric, or a coat in its place among them.
          *
-         *     `over` makes it a partial ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it
-         *     in strips.
+         *     `extra_mm` runs past the part on every side; `fibre_weight_fraction` overrides the table. `over` makes it a partial
+         *     ply, over so much of the part, `band_id` one over a named strip of it; `strips` lays it in strips.
          */
         Ply: {
             /**
@@ -2234,12 +2267,16 @@ export interface components {
              * @default
              */
             band_id: string;
+            coat?: components["schemas"]["Coat"] | null;
             /**
              * Extra Mm
              * @default 0
              */
             extra_mm: number;
-            /** Fabric Id */
+            /**
+             * Fabric Id
+             * @default
+             */
             fabric_id: string;
             /** Fibre Weight Fraction */
             fibre_weight_fraction?: number | null;
@@ -2250,26 +2287,26 @@ export interface components {
         };
         /**
          * PlyResult
-         * @description One ply on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
+         * @description One ply or coat on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
          *
          *     Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
          */
         PlyResult: {
             /** Angle */
             angle: string;
-            architecture: components["schemas"]["Architecture"];
+            /** Architecture */
+            architecture: components["schemas"]["Architecture"] | "coat";
             /** Area M2 */
             area_m2: number;
+            /** Coat */
+            coat?: ("wet-out" | "fill" | "seal" | "gel") | null;
             /**
              * Extra Mm
              * @default 0
              */
             extra_mm: number;
-            /**
-             * Fibre
-             * @enum {string}
-             */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
+            /** Fibre */
+            fibre: ("E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene") | "none";
             /** Fibre G */
             fibre_g: number;
             /** Fibre Gsm */
@@ -2625,9 +2662,10 @@ export interface components {
         QuickPlyOut: {
             /** Angle */
             angle: string;
+            coat?: components["schemas"]["Coat"] | null;
             /** Extra Mm */
             extra_mm: number;
-            fabric: components["schemas"]["Fabric"];
+            fabric?: components["schemas"]["Fabric"] | null;
             /** Fibre Weight Fraction */
             fibre_weight_fraction: number | null;
             /**
@@ -2752,6 +2790,8 @@ export interface components {
         /**
          * ResinUse
          * @description Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+         *
+         *     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
          */
         ResinUse: {
             /** Catalyst G */
@@ -2760,6 +2800,16 @@ export interface components {
             catalyst_ml: number | null;
             /** First Wet Out G */
             first_wet_out_g: number;
+            /**
+             * Gel Coat G
+             * @default 0
+             */
+            gel_coat_g: number;
+            /**
+             * In Coats G
+             * @default 0
+             */
+            in_coats_g: number;
             /** In Joints G */
             in_joints_g: number;
             /** In Plies G */
@@ -3224,12 +3274,10 @@ export interface components {
         };
         /** StripPly */
         StripPly: {
-            architecture: components["schemas"]["Architecture"];
-            /**
-             * Fibre
-             * @enum {string}
-             */
-            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
+            /** Architecture */
+            architecture: components["schemas"]["Architecture"] | "coat";
+            /** Fibre */
+            fibre: ("E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene") | "none";
             /** Thickness Mm */
             thickness_mm: number;
         };
@@ -3384,6 +3432,32 @@ export interface components {
          * @enum {string}
          */
         Units: "metric" | "US" | "as typed";
+        /**
+         * UsualCoat
+         * @description A coat to begin from: what it is called, and the resin usually in it.
+         */
+        UsualCoat: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wet-out" | "fill" | "seal" | "gel";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Resin Gsm */
+            resin_gsm: number;
+            /** Sources */
+            sources?: {
+                [key: string]: components["schemas"]["SourceKind"];
+            };
+            /** Words */
+            words: string[];
+        };
         /**
          * WhatIf
          * @description A document, a room temperature or a leaner practice to try; what is left out stays as saved.
@@ -3618,6 +3692,29 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_stack_from_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackTableOut"];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_stack_as_csv: {
         parameters: {
             query?: never;
@@ -3770,28 +3867,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
-                };
-            };
-        };
-    };
-    cradle_jobs_routes_stack_from_csv: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StackTableOut"];
                 };
             };
         };

@@ -60,7 +60,7 @@ export function Section({
   let below = 0;
   // What comes off again is not in the section.
   const layers = part.plies
-    .filter((ply) => ply.stays)
+    .filter((ply) => ply.stays && ply.thickness_mm > 0)
     .map((ply) => {
       const y = bottom - (below + ply.thickness_mm) * scale;
       below += ply.thickness_mm;

@@ -13,6 +13,7 @@ const inks: Record<Fibre, string> = {
   foam: "#a89b78",
   balsa: "#a8895a",
   polyethylene: "#4E6168",
+  none: "#8a6a2a",
 };
 
 const MAT = { width: 173, height: 89 };
@@ -48,6 +49,8 @@ function tile(architecture: Architecture): { width: number; height: number; path
         height: 22,
         path: "M4 4a2.4 2.4 0 1 0 .1 0M17 9a2 2 0 1 0 .1 0M9 16a2.2 2.2 0 1 0 .1 0M22 18a1.6 1.6 0 1 0 .1 0",
       };
+    case "coat":
+      return { width: 14, height: 7, path: "M0 3.5h4" };
     case "peel ply":
       return { width: 7, height: 7, path: "M0 7L7 0" };
     case "spread tow":

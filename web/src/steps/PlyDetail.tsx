@@ -22,8 +22,21 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
   const over = ply.over ?? { kind: "rectangle" as const, width_m: null, length_m: null, typed: {} };
   const lay = (next: Partial<typeof strips>) =>
     change((old) => ({ ...old, strips: { ...(old.strips ?? strips), ...next } }));
+  const coat = ply.coat;
   return (
     <div className="grid grid-cols-2 items-start gap-x-3 pb-2 text-left sm:grid-cols-4">
+      {coat && (
+        <QuantityField
+          label="Resin in the coat"
+          path={`${path}.coat.resin_gsm`}
+          fieldKey={`${ply.id}.coat`}
+          dimension="areal_weight"
+          value={coat.resin_gsm}
+          onCommit={(value) =>
+            value != null && change((old) => ({ ...old, coat: { kind: coat.kind, resin_gsm: value } }))
+          }
+        />
+      )}
       <QuantityField
         label="Wider each side by"
         path={`${path}.extra_mm`}
@@ -33,13 +46,15 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
         optional
         onCommit={(value) => change((old) => ({ ...old, extra_mm: value ?? 0 }))}
       />
-      <NumberField
-        label="Its own fibre, %"
-        path={`${path}.fibre_weight_fraction`}
-        value={ply.fibre_weight_fraction == null ? null : Number((ply.fibre_weight_fraction * 100).toFixed(2))}
-        placeholder="as the table"
-        onCommit={(pct) => change((old) => ({ ...old, fibre_weight_fraction: pct == null ? null : pct / 100 }))}
-      />
+      {!coat && (
+        <NumberField
+          label="Its own fibre, %"
+          path={`${path}.fibre_weight_fraction`}
+          value={ply.fibre_weight_fraction == null ? null : Number((ply.fibre_weight_fraction * 100).toFixed(2))}
+          placeholder="as the table"
+          onCommit={(pct) => change((old) => ({ ...old, fibre_weight_fraction: pct == null ? null : pct / 100 }))}
+        />
+      )}
       <QuantityField
         label="Covers only, width"
         path={`${path}.over.width_m`}
@@ -66,23 +81,25 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
           change((old) => ({ ...old, over: withQuantity(old.over ?? over, "length_m", value, words) }))
         }
       />
-      <QuantityField
-        label="In strips of"
-        path={`${path}.strips.width_m`}
-        fieldKey={`${ply.id}.strips`}
-        dimension="length"
-        value={strips.width_m}
-        typed={strips.typed?.width_m}
-        optional
-        placeholder="one piece"
-        onCommit={(value, words) =>
-          change((old) => ({
-            ...old,
-            strips: value == null ? null : withQuantity(old.strips ?? strips, "width_m", value, words),
-          }))
-        }
-      />
-      {strips.width_m != null && (
+      {!coat && (
+        <QuantityField
+          label="In strips of"
+          path={`${path}.strips.width_m`}
+          fieldKey={`${ply.id}.strips`}
+          dimension="length"
+          value={strips.width_m}
+          typed={strips.typed?.width_m}
+          optional
+          placeholder="one piece"
+          onCommit={(value, words) =>
+            change((old) => ({
+              ...old,
+              strips: value == null ? null : withQuantity(old.strips ?? strips, "width_m", value, words),
+            }))
+          }
+        />
+      )}
+      {!coat && strips.width_m != null && (
         <>
           <NumberField
             label="overlapping by, %"

@@ -1,29 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, type Part, type QuickLine, taken } from "../api/client";
-import { newId, useJob, withMaterial, withPart } from "../job/context";
+import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
-
-/** Plies as read, keeping the ids of those that stand where they stood with the same fabric. */
-function withIds(read: QuickLine["plies"], before: Part["plies"], bands: Part["bands"]): Part["plies"] {
-  const left = [...before];
-  return read.map((ply) => {
-    const at = left.findIndex((old) => old.fabric_id === ply.fabric.id);
-    const [old] = at >= 0 ? left.splice(at, 1) : [];
-    return {
-      band_id: bands.find((band) => band.name === ply.strip)?.id ?? "",
-      // Laid in strips and an unnamed cover have no words in the line: they stay with their ply.
-      strips: old?.strips,
-      over: old?.over,
-      id: old?.id ?? newId(),
-      fabric_id: ply.fabric.id,
-      angle: ply.angle,
-      extra_mm: ply.extra_mm,
-      fibre_weight_fraction: ply.fibre_weight_fraction,
-    };
-  });
-}
+import { asWritten, withStack } from "./plies";
 
 /** The quick line: what is typed is read as it is typed, what cannot be read is underlined and the rest is taken. */
 export function QuickLineField({ part }: { part: Part }) {
@@ -56,25 +37,12 @@ export function QuickLineField({ part }: { part: Part }) {
   // The line as it stands in the document, whenever nobody is typing in it.
   useEffect(() => {
     if (focused.current || pending.get(key) !== undefined) return;
-    const plies = part.plies.flatMap((ply) => {
-      const fabric = fabrics.find((other) => other.id === ply.fabric_id);
-      return fabric
-        ? [
-            {
-              fabric,
-              angle: ply.angle,
-              extra_mm: ply.extra_mm,
-              fibre_weight_fraction: ply.fibre_weight_fraction ?? null,
-              strip: part.bands.find((band) => band.id === ply.band_id)?.name ?? "",
-            },
-          ]
-        : [];
-    });
+    const plies = asWritten(part, fabrics);
     taken(client.POST("/api/quick-line/written", { body: { plies } })).then(
       (answer) => !focused.current && setText(answer.written ?? ""),
       () => undefined,
     );
-  }, [part.plies, part.bands, fabrics, key, pending]);
+  }, [part, fabrics, key, pending]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
   useEffect(() => {
@@ -97,11 +65,7 @@ export function QuickLineField({ part }: { part: Part }) {
   function put(answer: QuickLine, words: string) {
     if (answer.problems.length) pending.set(key, words);
     else if (wanted.current === null) pending.drop(key);
-    edit((before) => {
-      const withFabrics = answer.plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
-      const next = withPart(before, part.id, (old) => ({ ...old, plies: withIds(answer.plies, old.plies, old.bands) }));
-      return { ...next, materials: { ...next.materials, fabrics: withFabrics } };
-    });
+    edit((before) => withStack(before, part.id, answer.plies));
   }
 
   function type(words: string) {

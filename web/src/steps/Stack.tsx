@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Part, PartResult, Plan } from "../api/client";
 import { Section } from "../drawing/Section";
-import { fixed, percent } from "../format";
+import { percent } from "../format";
 import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
@@ -12,9 +12,9 @@ import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
 import { useFault } from "../ui/form";
 import { Pick } from "../ui/Pick";
-import { Worked } from "../ui/Worked";
+import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
-import { PlyDetail } from "./PlyDetail";
+import { barePly } from "./plies";
 import { QuickLineField } from "./QuickLineField";
 import { Split, Title } from "./Split";
 import { StackFile } from "./StackFile";
@@ -143,22 +143,32 @@ function StackMoves({ part }: { part: Part }) {
     edit((before) => ({
       ...withPart(before, part.id, (old) => ({
         ...old,
-        plies: [
-          ...old.plies,
-          { id: newId(), fabric_id: id, angle: "", extra_mm: 0, fibre_weight_fraction: null, band_id: "" },
-        ],
+        plies: [...old.plies, { ...barePly(), fabric_id: id }],
       })),
       materials: { ...before.materials, fabrics: withMaterial(before.materials.fabrics, fabric) },
     }));
   };
+  const coats = library.coats ?? [];
+  const addCoat = (kind: string) => {
+    const coat = coats.find((other) => other.kind === kind);
+    if (!coat) return;
+    change((old) => [...old, { ...barePly(), coat: { kind: coat.kind, resin_gsm: coat.resin_gsm } }]);
+  };
   return (
-    <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
+    <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">
       <Pick
         label="Add a ply"
         value=""
-        placeholder="from the library"
+        placeholder="choose"
         options={(library.fabrics ?? []).map((fabric) => [fabric.id, fabric.name] as const)}
         onChange={add}
+      />
+      <Pick
+        label="Add a coat"
+        value=""
+        placeholder="on top"
+        options={coats.map((coat) => [coat.kind, coat.name] as const)}
+        onChange={addCoat}
       />
       {others.length > 0 && (
         <Pick
@@ -176,7 +186,7 @@ function StackMoves({ part }: { part: Part }) {
       )}
       {part.plies.length > 0 && (
         <Button className="min-h-10" onClick={() => change((old) => [...old, ...own([...old].reverse())])}>
-          Mirror the stack
+          Mirror it
         </Button>
       )}
     </div>
@@ -209,192 +219,11 @@ function Totals({ result }: { result: PartResult }) {
       />
       <Figure
         name={result.count > 1 ? "Each weighs" : "It weighs"}
-        {...units.show("mass", result.fibre_g + result.resin_in_plies_g)}
+        {...units.show("mass", result.weight_g)}
         size={size}
         about={`weight:${result.id}`}
       />
     </div>
-  );
-}
-
-function Ledger({
-  part,
-  index,
-  result,
-  pointed,
-  onPoint,
-  chosen,
-  onChoose,
-}: {
-  part: Part;
-  index: number;
-  result: PartResult;
-  pointed: string;
-  onPoint: (id: string) => void;
-  chosen: string;
-  onChoose: (id: string) => void;
-}) {
-  const { edit, plan } = useJob();
-  const { units } = useShop();
-  const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
-  // One unit down the column, whatever the set: grams, or ounces.
-  const column = units.axis("mass");
-  const missing = plan.problems?.filter((problem) => problem.path.startsWith(`parts.${index}.plies.`));
-  return (
-    <div>
-      <table className="w-full text-right">
-        <caption className="sr-only">Plies from the surface outward</caption>
-        <thead className="lab">
-          <tr className="border-b border-rule">
-            <th className="py-1.5 text-left font-normal" colSpan={2}>
-              Ply, from the surface
-            </th>
-            <th className="font-normal">fibre</th>
-            <th className="font-normal">resin : fibre</th>
-            <th className="font-normal">fibre {column.unit}</th>
-            <th className="font-normal">resin {column.unit}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {part.plies.map((ply, at) => (
-            <PlyRows
-              key={ply.id}
-              part={part}
-              index={index}
-              at={at}
-              found={result.plies.find((other) => other.id === ply.id)}
-              count={result.count}
-              lit={ply.id === (pointed || chosen)}
-              open={chosen === ply.id}
-              onPoint={onPoint}
-              onChoose={onChoose}
-              change={change}
-            />
-          ))}
-        </tbody>
-      </table>
-      {missing?.map((problem) => (
-        <p key={problem.path} className="mt-1 text-[13px] text-stop">
-          {problem.message}
-        </p>
-      ))}
-      {result.plies[0] && (
-        <p className="lab mt-1.5">
-          Fibre share: {(result.plies.find((ply) => ply.id === (pointed || chosen)) ?? result.plies[0]).fraction_source}
-        </p>
-      )}
-    </div>
-  );
-}
-
-/** One ply of the ledger; chosen, it opens what it has of its own. One that cannot be worked out keeps its row. */
-function PlyRows({
-  part,
-  index,
-  at,
-  found,
-  count,
-  lit,
-  open,
-  onPoint,
-  onChoose,
-  change,
-}: {
-  part: Part;
-  index: number;
-  at: number;
-  found: PartResult["plies"][number] | undefined;
-  count: number;
-  lit: boolean;
-  open: boolean;
-  onPoint: (id: string) => void;
-  onChoose: (id: string) => void;
-  change: (plies: (old: Part["plies"]) => Part["plies"]) => void;
-}) {
-  const { document } = useJob();
-  const { units } = useShop();
-  const column = units.axis("mass");
-  const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
-  const ply = part.plies[at];
-  if (!ply) return null;
-  const fabric = document.materials.fabrics.find((other) => other.id === ply.fabric_id);
-  const band = part.bands.find((other) => other.id === ply.band_id);
-  const move = (by: number) =>
-    change((old) => {
-      const next = old.filter((other) => other.id !== ply.id);
-      next.splice(Math.max(0, at + by), 0, ply);
-      return next;
-    });
-  return (
-    <>
-      <tr
-        data-path={`parts.${index}.plies.${at}`}
-        onPointerEnter={() => onPoint(ply.id)}
-        onPointerLeave={() => onPoint("")}
-        className={`group border-b border-rule-faint ${lit ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
-      >
-        <td className="lab w-6 py-1.5 pl-2 text-left">{at + 1}</td>
-        <td className="text-left">
-          <button
-            type="button"
-            className="text-left text-[15.5px] leading-tight"
-            onFocus={() => onChoose(ply.id)}
-            onClick={() => onChoose(ply.id)}
-          >
-            {found?.name ?? fabric?.name ?? ply.fabric_id}
-            {ply.angle ? ` ±${ply.angle}` : ""}
-            {band ? <span className="lab"> @ {band.name}</span> : null}
-            {found?.extra_mm ? <span className="lab"> +{units.words("size", found.extra_mm)}</span> : null}
-          </button>
-          {found && (
-            <span className="lab">
-              {found.layers_mean > 1 && ` × ${fixed(found.layers_mean, 2)} layers`}
-              {!found.stays && " comes off"}
-            </span>
-          )}
-          {open && (
-            <span className="flex flex-wrap gap-x-3 text-[13px]">
-              <Button look="text" disabled={at === 0} onClick={() => move(-1)}>
-                earlier
-              </Button>
-              <Button look="text" disabled={at === part.plies.length - 1} onClick={() => move(1)}>
-                later
-              </Button>
-              <Button
-                look="text"
-                onClick={() =>
-                  change((old) =>
-                    old.flatMap((other) => (other.id === ply.id ? [other, { ...other, id: newId() }] : [other])),
-                  )
-                }
-              >
-                double
-              </Button>
-              <Button look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
-                remove
-              </Button>
-            </span>
-          )}
-        </td>
-        <td className="fig" title={found?.fraction_source}>
-          {found?.fibre_weight_fraction == null ? "–" : `${percent(found.fibre_weight_fraction)} %`}
-        </td>
-        <td className="fig">{found?.resin_to_fibre == null ? "–" : `${fixed(found.resin_to_fibre, 2)} : 1`}</td>
-        <td className="fig">{found ? grams(found.fibre_g * count) : "–"}</td>
-        <td className="fig text-[16px]">
-          {found ? <Worked about={`ply_resin:${ply.id}`}>{grams(found.resin_g * count)}</Worked> : "–"}
-        </td>
-      </tr>
-      {open && (
-        <tr>
-          <td />
-          <td colSpan={5}>
-            <PlyDetail part={part} index={index} at={at} />
-          </td>
-        </tr>
-      )}
-    </>
   );
 }
 
@@ -405,6 +234,7 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
   const lines = [
     ["stays in the fibre", resin.in_plies_g, "bg-mid"],
     ["first wet-out", resin.first_wet_out_g, "bg-resin-dark"],
+    ["coats", resin.in_coats_g, "bg-wetted"],
     ["fillets", resin.in_joints_g, "bg-resin-light"],
     ["mopped off", resin.mopped_off_g, "bg-fresh"],
     [
@@ -443,6 +273,13 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
           reserve, kept in the tin
           <span className="fig ml-auto">{units.text("mass", resin.reserve_g)}</span>
         </li>
+        {resin.gel_coat_g > 0 && (
+          <li className="flex items-center gap-2 text-ink-soft">
+            <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
+            gel coat, from its own tin
+            <span className="fig ml-auto">{units.text("mass", resin.gel_coat_g)}</span>
+          </li>
+        )}
       </ul>
     </div>
   );

@@ -1,7 +1,8 @@
 import { useMutation } from "@tanstack/react-query";
 import { client, type Part, Refused, taken } from "../api/client";
-import { newId, useJob, withMaterial, withPart } from "../job/context";
+import { useJob } from "../job/context";
 import { FilePick } from "../ui/FilePick";
+import { withStack } from "./plies";
 
 /** The stack as a table for a spreadsheet, and one read back from it. */
 export function StackFile({ part }: { part: Part }) {
@@ -9,29 +10,14 @@ export function StackFile({ part }: { part: Part }) {
   const read = useMutation({
     mutationFn: async (file: File) =>
       taken(
-        client.POST("/api/jobs/{job_id}/stack-from-csv", {
-          params: { path: { job_id: job.id } },
+        client.POST("/api/jobs/{job_id}/parts/{part_id}/stack-from-csv", {
+          params: { path: { job_id: job.id, part_id: part.id } },
           body: (await file.arrayBuffer()) as never,
           bodySerializer: (bytes: unknown) => bytes as ArrayBuffer,
           headers: { "Content-Type": "text/csv" },
         }),
       ),
-    onSuccess: ({ plies }) =>
-      edit((before) => {
-        const fabrics = plies.reduce((held, ply) => withMaterial(held, ply.fabric), before.materials.fabrics);
-        const next = withPart(before, part.id, (old) => ({
-          ...old,
-          plies: plies.map((ply) => ({
-            id: newId(),
-            fabric_id: ply.fabric.id,
-            angle: ply.angle,
-            extra_mm: ply.extra_mm,
-            fibre_weight_fraction: ply.fibre_weight_fraction,
-            band_id: "",
-          })),
-        }));
-        return { ...next, materials: { ...next.materials, fabrics } };
-      }),
+    onSuccess: ({ plies }) => edit((before) => withStack(before, part.id, plies)),
   });
   return (
     <div className="text-[14px]">
