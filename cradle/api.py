@@ -8,15 +8,19 @@ from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
 from cradle.jobs.routes import router as jobs
+from cradle.shelf.quick_line import router as quick_line
+from cradle.shelf.routes import router as shelf
 from cradle.shops.people import Forbidden, TooManyTries
 from cradle.shops.people_routes import router as people
 from cradle.shops.routes import router as shops
-from layup.errors import LayupError, field_path, problems_of, words_for
+from layup.errors import LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
 api.add_router("", shops)
 api.add_router("", people)
+api.add_router("", shelf)
+api.add_router("", quick_line)
 api.add_router("", jobs)
 api.add_router("", bench)
 
@@ -52,7 +56,7 @@ def _field(loc: tuple) -> str:
 def refuse_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     found: dict[str, str] = {}
     for detail in error.errors:
-        found.setdefault(_field(detail["loc"]), words_for(detail))
+        found.setdefault(_field(place_of(detail)), words_for(detail))
     return _refuse(request, list(found.items()))
 
 

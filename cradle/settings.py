@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "ninja",
     "cradle.shops",
+    "cradle.shelf",
     "cradle.jobs",
     "cradle.bench",
     "cradle",

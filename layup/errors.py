@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 
 from pydantic import ValidationError
+from pydantic_core import PydanticCustomError
 
 
 class LayupError(ValueError):
@@ -24,6 +25,17 @@ class OutOfRange(LayupError):
 
 class Missing(LayupError):
     """A fact that has to be known first."""
+
+
+def at_field(field: str, message: str) -> PydanticCustomError:
+    """What a check of a whole thing raises to have its fault said at one field of it."""
+    return PydanticCustomError("at_field", "{words}", {"words": message, "field": field})
+
+
+def place_of(detail: dict) -> tuple:
+    """Where a fault belongs: its place, with the field that a check of the whole named."""
+    field = detail.get("ctx", {}).get("field") if detail["type"] == "at_field" else None
+    return (*detail["loc"], field) if field else tuple(detail["loc"])
 
 
 def words_for(detail: dict) -> str:
@@ -54,6 +66,8 @@ def words_for(detail: dict) -> str:
             return f"must be {limits['max_length']} letters or fewer"
         case "string_too_short":
             return "must not be empty"
+        case "model_type" | "dict_type" | "tuple_type" | "list_type" | "model_attributes_type":
+            return "is not filled in as a thing of its kind"
         case "too_long":
             return f"may hold {limits['max_length']} at most"
         case "json_invalid":
@@ -80,5 +94,5 @@ def problems_of(error: ValidationError) -> list[tuple[str, str]]:
     """Each fault of a refused document as (path, words). Where two readings of a field failed, the first is kept."""
     found: dict[str, str] = {}
     for detail in error.errors(include_url=False, include_input=False):
-        found.setdefault(field_path(detail["loc"]), words_for(detail))
+        found.setdefault(field_path(place_of(detail)), words_for(detail))
     return list(found.items())

@@ -3,7 +3,10 @@
 from enum import StrEnum
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+
+from layup.errors import at_field
+from layup.fabric_words import kinds
 
 Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
 
@@ -31,7 +34,7 @@ class Material(BaseModel):
         for name in type(self).model_fields:
             value = getattr(self, name)
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in self.sources:
-                raise ValueError(f"{name} has no source kind")
+                raise at_field(name, f"{name} has no source kind")
         return self
 
 
@@ -70,10 +73,13 @@ FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
 }
 
 
+Pieces = Annotated[tuple[Positive, ...], Field(max_length=12)]
+
+
 class Fabric(Material):
     """One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
 
-    A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
+    `roll_length_m` is what a full roll holds, `cut_face` which face goes down. A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
     take, since they have no fibre share.
     """
 
@@ -91,21 +97,31 @@ class Fabric(Material):
     epoxy_ok: bool = False
     roll_width_mm: Positive
     tightest_radius_mm: Positive
+    roll_length_m: Positive | None = None
     price_per_m2: Positive | None = None
+    cut_face: str = Field(default="", max_length=80)
     note: str = Field(default="", max_length=300)
+
+    @field_validator("kind")
+    @classmethod
+    def _kind_is_a_known_word(cls, kind: str) -> str:
+        if kind not in kinds():
+            raise ValueError(f"must be one of {', '.join(kinds())}")
+        return kind
 
     @model_validator(mode="after")
     def _combination_has_its_share(self):
         if (self.architecture is Architecture.COMBINATION) != (self.mat_share is not None):
-            raise ValueError("a combination, and nothing else, has a mat share of its glass")
+            raise at_field("mat_share", "a combination, and nothing else, has a mat share of its glass")
         return self
 
     @model_validator(mode="after")
     def _what_has_no_fibre_share_says_what_it_takes(self):
         if (self.architecture is Architecture.CORE) != (self.core_thickness_mm is not None):
-            raise ValueError("a core, and nothing else, has a thickness of its own")
+            raise at_field("core_thickness_mm", "a core, and nothing else, has a thickness of its own")
         if self.reinforces == (self.resin_taken_gsm is not None):
-            raise ValueError("a core and what comes off again, and nothing else, state the resin they take")
+            message = "a core and what comes off again, and nothing else, state the resin they take"
+            raise at_field("resin_taken_gsm", message)
         return self
 
     @property
@@ -137,6 +153,34 @@ class UsualCoat(Material):
     note: str = Field(default="", max_length=300)
 
 
+Ends = Literal[
+    "pot life in the cup",
+    "gel",
+    "working time as a film",
+    "tack free",
+    "next coat by",
+    "sandable",
+    "into service",
+    "full cure",
+]
+
+
+class StatedTime(BaseModel):
+    """One time off a label: how long, at what temperature and mass or dose, and what ends it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    ends: Ends
+    minutes: Positive
+    temperature_c: float = Field(ge=-20, le=200, allow_inf_nan=False)
+    mass_g: Positive | None = None
+    catalyst_pct: Positive | None = None
+    source: SourceKind = SourceKind.DATA_SHEET
+
+
+StatedTimes = Annotated[tuple[StatedTime, ...], Field(max_length=30)]
+
+
 class Hardener(Material):
     """One hardener of a two-part family, with its stated pot life and the band of room temperature it is made for."""
 
@@ -149,12 +193,14 @@ class Hardener(Material):
     pot_life_min: Positive
     pot_life_mass_g: Positive
     pot_life_temperature_c: float
+    stated_times: StatedTimes = ()
+    sold_kg: Pieces = ()
     price_per_kg: Positive | None = None
 
     @model_validator(mode="after")
     def _band_runs_upward(self):
         if self.band_low_f >= self.band_high_f:
-            raise ValueError("the band's low end must be below its high end")
+            raise at_field("band_high_f", "the band's low end must be below its high end")
         return self
 
 
@@ -169,12 +215,14 @@ class Catalyst(Material):
     stated_temperature_c: float
     stated_gel_min: Positive
     exponent_n: Positive
+    stated_times: StatedTimes = ()
+    sold_kg: Pieces = ()
     price_per_kg: Positive | None = None
 
     @model_validator(mode="after")
     def _limits_run_upward(self):
         if self.least_pct >= self.most_pct:
-            raise ValueError("the least catalyst must be under the most")
+            raise at_field("most_pct", "the least catalyst must be under the most")
         return self
 
 
@@ -186,7 +234,7 @@ class ResinSystem(Material):
     """A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
 
     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
-    be measured. Temperatures are of the air and of the surface, °C.
+    be measured. Temperatures are of the air and of the surface, °C. `sold_kg` are the sizes part A is sold in.
     """
 
     id: str = Field(min_length=1, max_length=60)
@@ -204,6 +252,10 @@ class ResinSystem(Material):
     minimum_c: float
     comfort_minimum_c: float
     maximum_c: float
+    shelf_life_months: Positive | None = None
+    deepest_pour_mm: Positive | None = None
+    air_inhibited: bool = False
+    sold_kg: Pieces = ()
     price_per_kg: Positive | None = None
     mixed_signs: str = Field(default="", max_length=300)
     note: str = Field(default="", max_length=300)
@@ -211,13 +263,33 @@ class ResinSystem(Material):
     @model_validator(mode="after")
     def _is_one_of_two_kinds(self):
         if bool(self.hardeners) == bool(self.catalyst):
-            raise ValueError("a system has either hardeners or a catalyst")
+            raise at_field("hardeners", "a system has either hardeners or a catalyst")
         if self.hardeners and not (self.ratio_volume_b_per_a or self.ratio_weight_b_per_a):
-            raise ValueError("a two-part system needs its ratio")
+            raise at_field("ratio_volume_b_per_a", "a two-part system needs its ratio")
         if any(h.family != self.hardener_family for h in self.hardeners):
-            raise ValueError("a hardener of another family does not belong to this resin")
+            raise at_field("hardener_family", "a hardener of another family does not belong to this resin")
         if not self.minimum_c <= self.comfort_minimum_c < self.maximum_c:
-            raise ValueError("the temperature limits must run upward")
+            raise at_field("maximum_c", "the temperature limits must run upward")
+        return self
+
+    @model_validator(mode="after")
+    def _its_ratios_agree(self):
+        """Refuse a volume and a weight ratio further apart than the product takes: one was misread."""
+        by_volume, by_weight, density_a = (
+            self.ratio_volume_b_per_a,
+            self.ratio_weight_b_per_a,
+            self.density_g_per_cm3,
+        )
+        for hardener in self.hardeners:
+            if not (by_volume and by_weight and density_a and hardener.density_g_per_cm3):
+                continue
+            worked = by_volume * hardener.density_g_per_cm3 / density_a
+            if abs(worked / by_weight - 1) * 100 > self.ratio_tolerance_pct:
+                raise at_field(
+                    "ratio_weight_b_per_a",
+                    f"the two ratios disagree: by volume and the densities it is 100:{100 * worked:.0f} by weight, "
+                    f"not 100:{100 * by_weight:.0f}; read the tin again",
+                )
         return self
 
     @property
@@ -239,6 +311,7 @@ class Filler(Material):
     parts_drapes: Positive
     parts_peaks: Positive
     parts_stands: Positive
+    sold_kg: Pieces = ()
     price_per_kg: Positive | None = None
     structural: bool
     sands: Literal["easy", "fair", "hard"]
@@ -247,14 +320,3 @@ class Filler(Material):
     def parts(self, consistency: Consistency) -> float:
         """Loose volumes of filler for one of mixed resin."""
         return getattr(self, f"parts_{consistency}")
-
-
-class Library(BaseModel):
-    """Materials to choose from."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    fabrics: tuple[Fabric, ...] = ()
-    resins: tuple[ResinSystem, ...] = ()
-    fillers: tuple[Filler, ...] = ()
-    coats: tuple[UsualCoat, ...] = ()

@@ -6,14 +6,13 @@ A core may go by its thickness, `10 mm core`; a coat stands in its place by the 
 """
 
 import re
-import tomllib
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from importlib.resources import files
 from math import isclose
 
 from layup.errors import Unreadable
+from layup.fabric_words import kinds
 from layup.job import MOST_PLIES, Coat
 from layup.library import generic
 from layup.materials import Architecture, Fabric, SourceKind
@@ -71,12 +70,6 @@ class _Doubt(Exception):
     def __init__(self, message: str, start: int, end: int, offers: tuple[str, ...] = ()):
         super().__init__(message)
         self.problem = QuickProblem(start, end, message, offers)
-
-
-@cache
-def kinds() -> dict[str, dict]:
-    """The kinds of fabric the quick line knows, with the words for each."""
-    return tomllib.loads(files("layup.library").joinpath("kinds.toml").read_text(encoding="utf-8"))["kinds"]
 
 
 @cache

@@ -13,15 +13,16 @@ from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
+from cradle.shelf.keeping import ShelfWord, library_of, shelf_words
+from cradle.shelf.quick_line import QuickPlyOut
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
-from cradle.shops.routes import QuickPlyOut, shop_of
+from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.day import in_words, moved_to
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, Part, RoomDay, RoomTemperature, ShopFacts
 from layup.leaner import leaner
-from layup.library import generic
 from layup.notation import QuickPly
 from layup.outcome import DewResult, Plan
 from layup.pictures import section_svg
@@ -319,10 +320,18 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
 @router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)
 def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     """The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved."""
-    spec = job_of(request, job_id).latest().spec()
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
     strips = [band.name for band in _part_of(spec, part_id).bands]
-    table = read_stack(request.body, (*spec.materials.fabrics, *generic().fabrics), strips)
+    table = read_stack(request.body, (*spec.materials.fabrics, *library_of(job.shop).fabrics), strips)
     return {"plies": table.plies, "problems": table.problems}
+
+
+@router.get("/jobs/{uuid:job_id}/shelf", response=list[ShelfWord])
+def compare_with_shelf(request: HttpRequest, job_id: UUID):
+    """The job's products that the shelf has retired, or has newer."""
+    job = job_of(request, job_id)
+    return shelf_words(job.shop, job.latest().spec().materials)
 
 
 @router.get("/jobs/{uuid:job_id}", response=JobOut)

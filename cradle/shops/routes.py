@@ -1,4 +1,4 @@
-"""Routes of the shops: signing in, a shop's settings and its day, typed words read against the shelf."""
+"""Routes of the shops: signing in, a shop's settings and its day, typed quantities."""
 
 from datetime import datetime
 from typing import Annotated, Literal
@@ -18,10 +18,7 @@ from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
 from layup.errors import OutOfRange
-from layup.job import Coat, Conditions, Practice, RoomDay, ShopFacts
-from layup.library import generic
-from layup.materials import Fabric, Library
-from layup.notation import QuickPly, format_line, parse_line
+from layup.job import Conditions, Practice, RoomDay, ShopFacts
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
 from layup.ticket import DoseTool
@@ -114,39 +111,6 @@ class QuantityOut(Schema):
     understood: str
 
 
-class QuickLineIn(Schema):
-    text: Annotated[str, Field(max_length=4000)]
-    fabrics: Annotated[list[Fabric], Field(max_length=100)] = []
-    strips: Annotated[list[Text], Field(max_length=30)] = []
-
-
-class QuickPlyOut(Schema):
-    fabric: Fabric | None = None
-    coat: Coat | None = None
-    angle: str
-    extra_mm: float
-    fibre_weight_fraction: float | None
-    strip: Text = ""
-
-
-class QuickProblemOut(Schema):
-    start: int
-    end: int
-    message: str
-    offers: list[str]
-
-
-class QuickLineOut(Schema):
-    plies: list[QuickPlyOut]
-    problems: list[QuickProblemOut]
-    notes: list[str]
-    written: str
-
-
-class StackIn(Schema):
-    plies: Annotated[list[QuickPlyOut], Field(max_length=500)]
-
-
 def shop_of(request: HttpRequest, shop_id: UUID, *, to_write: bool = False) -> Shop:
     """A shop the signed-in person belongs to, or 404. Raises Forbidden where it is to be changed and he may only look."""
     shop = get_object_or_404(Shop.objects.of(request.user), pk=shop_id)
@@ -193,11 +157,6 @@ def set_preferences(request: HttpRequest, sent: PreferencesOut):
 def list_practice(request: HttpRequest):
     """The choices on which schools differ, with the reasons of each."""
     return practice_choices()
-
-
-@router.get("/library", response=Library)
-def read_library(request: HttpRequest):
-    return generic()
 
 
 def _shop_out(shop: Shop) -> ShopOut:
@@ -262,16 +221,3 @@ def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
     if unit not in UNITS_OF[sent.dimension]:
         raise OutOfRange(f"must be one of {', '.join(UNITS_OF[sent.dimension])}", "unit")
     return QuantityOut(value=convert(reading.value, reading.unit, unit), unit=unit, understood=reading.understood)
-
-
-@router.post("/shops/{uuid:shop_id}/quick-line", response=QuickLineOut)
-def read_quick_line(request: HttpRequest, shop_id: UUID, sent: QuickLineIn):
-    facts = shop_of(request, shop_id).shop_facts()
-    line = parse_line(sent.text, (*sent.fabrics, *generic().fabrics), fabric_unit=facts.fabric_unit, strips=sent.strips)
-    return {"plies": line.plies, "problems": line.problems, "notes": line.notes, "written": format_line(line.plies)}
-
-
-@router.post("/quick-line/written", response=dict[Literal["written"], str])
-def write_quick_line(request: HttpRequest, sent: StackIn):
-    plies = [QuickPly(**dict(ply)) for ply in sent.plies if ply.fabric or ply.coat]
-    return {"written": format_line(plies)}

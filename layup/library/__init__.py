@@ -4,7 +4,7 @@ import tomllib
 from functools import cache
 from importlib.resources import files
 
-from layup.materials import Library
+from layup.shelf import Library
 
 
 @cache
@@ -15,6 +15,6 @@ def generic() -> Library:
     True
     """
     read = {}
-    for name in ("fabrics", "resins", "fillers", "coats"):
+    for name in ("fabrics", "resins", "fillers", "coats", "equipment"):
         read |= tomllib.loads(files("layup.library").joinpath(f"{name}.toml").read_text(encoding="utf-8"))
     return Library.model_validate(read)

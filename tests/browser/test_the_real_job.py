@@ -123,7 +123,7 @@ class RealJob(DeskTest):
         expect(page.get_by_role("link", name="Stack")).to_contain_text("1 ply")
         self.pick("Add a ply", "85 peel ply")
         expect(page.get_by_role("row").filter(has_text="85 peel ply")).to_contain_text("comes off")
-        page.get_by_role("button", name="Mirror the stack").click()
+        page.get_by_role("button", name="Mirror it").click()
         expect(page.get_by_role("link", name="Stack")).to_contain_text("4 plies")
         self.saved()
 

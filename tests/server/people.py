@@ -1,13 +1,30 @@
 """Two shops that must not see each other, for the tests of the server."""
 
 import json
+from functools import cached_property
 
 from django.contrib.auth.models import User
 from django.test import Client, TestCase, override_settings
 
 from cradle.demo_jobs import buoy_lid, skiff
 from cradle.jobs.saving import start_job
+from cradle.shelf.keeping import add_product
+from cradle.shelf.models import DataSheet, Product
 from cradle.shops.models import Membership, Shop
+from layup.library import generic
+
+PDF = b"%PDF-1.4\n1 0 obj <<>> endobj\ntrailer <<>>\n%%EOF\n"
+
+
+def product_like(generic_id: str) -> dict:
+    """A generic product as a document of the shop's own, without its ids."""
+    library = generic()
+    every = (*library.fabrics, *library.resins, *library.fillers, *library.vessels, *library.consumables)
+    document = next(found for found in every if found.id == generic_id).model_dump(mode="json")
+    del document["id"]
+    for hardener in document.get("hardeners", ()):
+        del hardener["id"]
+    return document
 
 
 def shop_with_person(name: str, person: str) -> tuple[Shop, User]:
@@ -31,6 +48,20 @@ class TwoShops(TestCase):
         self.client.force_login(self.person)
         self.foreign = Client()
         self.foreign.force_login(self.stranger)
+
+    @cached_property
+    def epoxy(self) -> Product:
+        """A resin of the shop's own, with a data sheet."""
+        made = add_product(self.shop, "resin", product_like("epoxy-2-1"), self.person)
+        DataSheet.objects.create(
+            product=made,
+            name="sheet.pdf",
+            content_type="application/pdf",
+            size_bytes=9,
+            content=PDF,
+            added_by=self.person,
+        )
+        return made
 
     def send(self, method: str, path: str, body=None, client: Client | None = None):
         """A JSON request; answers (status, JSON)."""

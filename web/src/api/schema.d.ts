@@ -235,6 +235,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare With Shelf
+         * @description The job's products that the shelf has retired, or has newer.
+         */
+        get: operations["cradle_jobs_routes_compare_with_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/what-if": {
         parameters: {
             query?: never;
@@ -292,23 +312,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/library": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Read Library */
-        get: operations["cradle_shops_routes_read_library"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/practice": {
         parameters: {
             query?: never;
@@ -339,7 +342,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Write Quick Line */
-        post: operations["cradle_shops_routes_write_quick_line"];
+        post: operations["cradle_shelf_quick_line_write_quick_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -451,6 +454,98 @@ export interface paths {
         put: operations["cradle_shops_routes_set_preferences"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf-forms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Forms */
+        get: operations["cradle_shelf_routes_read_forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{product_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write Product */
+        put: operations["cradle_shelf_routes_write_product"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{product_id}/retired": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Retired */
+        put: operations["cradle_shelf_routes_set_retired"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{product_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Sheet
+         * @description A data sheet: a PDF or a picture.
+         */
+        post: operations["cradle_shelf_routes_add_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{product_id}/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sheet
+         * @description A data sheet, to be saved and never shown in the page.
+         */
+        get: operations["cradle_shelf_routes_read_sheet"];
+        put?: never;
+        post?: never;
+        /** Remove Sheet */
+        delete: operations["cradle_shelf_routes_remove_sheet"];
         options?: never;
         head?: never;
         patch?: never;
@@ -608,6 +703,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Library
+         * @description What a job may choose from: the shop's own products, then the generic ones.
+         */
+        get: operations["cradle_shelf_routes_read_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/people": {
         parameters: {
             query?: never;
@@ -673,7 +788,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Read Quick Line */
-        post: operations["cradle_shops_routes_read_quick_line"];
+        post: operations["cradle_shelf_quick_line_read_quick_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -691,6 +806,24 @@ export interface paths {
         /** Set Settings */
         put: operations["cradle_shops_routes_set_settings"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Products */
+        get: operations["cradle_shelf_routes_list_products"];
+        put?: never;
+        /** New Product */
+        post: operations["cradle_shelf_routes_new_product"];
         delete?: never;
         options?: never;
         head?: never;
@@ -769,6 +902,11 @@ export interface components {
             name: string;
             /** Price Per Kg */
             price_per_kg?: number | null;
+            /**
+             * Sold Kg
+             * @default []
+             */
+            sold_kg: number[];
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
@@ -779,6 +917,11 @@ export interface components {
             stated_pct: number;
             /** Stated Temperature C */
             stated_temperature_c: number;
+            /**
+             * Stated Times
+             * @default []
+             */
+            stated_times: components["schemas"]["StatedTime"][];
         };
         /**
          * CautionRecord
@@ -965,10 +1108,61 @@ export interface components {
             /** Saved By */
             saved_by: string;
         };
+        /**
+         * Consumable
+         * @description What a job uses up. `each_covers_m2` or `each_lasts_min` say how many it takes; `stands_up_to` is a solvent.
+         */
+        Consumable: {
+            /** Each Covers M2 */
+            each_covers_m2?: number | null;
+            /** Each Lasts Min */
+            each_lasts_min?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gloves" | "brush" | "roller" | "cup" | "stirrer" | "squeegee" | "solvent" | "wipes" | "abrasive" | "masking" | "peel ply" | "bag" | "respirator" | "release";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price Each */
+            price_each?: number | null;
+            /** Sold By */
+            sold_by?: number | null;
+            /** Sources */
+            sources?: {
+                [key: string]: components["schemas"]["SourceKind"];
+            };
+            /**
+             * Stands Up To
+             * @default
+             */
+            stands_up_to: string;
+            /**
+             * Styrene Dissolves
+             * @default false
+             */
+            styrene_dissolves: boolean;
+        };
         /** CopyIn */
         CopyIn: {
             /** Name */
             name: string;
+        };
+        /** CorrectionIn */
+        CorrectionIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Number */
+            number: number;
         };
         /** CostLine */
         CostLine: {
@@ -1221,7 +1415,7 @@ export interface components {
          * Fabric
          * @description One thing laid in a stack. `mat_share` is the mat's share of the glass in a combination, by mass, 0 to 1.
          *
-         *     A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
+         *     `roll_length_m` is what a full roll holds, `cut_face` which face goes down. A core has a thickness of its own. A core and what comes off again (peel ply, bleeder, mesh) state the resin they
          *     take, since they have no fibre share.
          */
         Fabric: {
@@ -1236,6 +1430,11 @@ export interface components {
             binder: "emulsion" | "powder" | "stitched" | "none";
             /** Core Thickness Mm */
             core_thickness_mm?: number | null;
+            /**
+             * Cut Face
+             * @default
+             */
+            cut_face: string;
             /**
              * Epoxy Ok
              * @default false
@@ -1264,6 +1463,8 @@ export interface components {
             price_per_m2?: number | null;
             /** Resin Taken Gsm */
             resin_taken_gsm?: number | null;
+            /** Roll Length M */
+            roll_length_m?: number | null;
             /** Roll Width Mm */
             roll_width_mm: number;
             /** Sources */
@@ -1321,6 +1522,11 @@ export interface components {
              * @enum {string}
              */
             sands: "easy" | "fair" | "hard";
+            /**
+             * Sold Kg
+             * @default []
+             */
+            sold_kg: number[];
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
@@ -1501,10 +1707,20 @@ export interface components {
             pot_life_temperature_c: number;
             /** Price Per Kg */
             price_per_kg?: number | null;
+            /**
+             * Sold Kg
+             * @default []
+             */
+            sold_kg: number[];
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
             };
+            /**
+             * Stated Times
+             * @default []
+             */
+            stated_times: components["schemas"]["StatedTime"][];
         };
         /**
          * HardenerResult
@@ -1838,7 +2054,7 @@ export interface components {
         };
         /**
          * Library
-         * @description Materials to choose from.
+         * @description Products to choose from.
          */
         Library: {
             /**
@@ -1846,6 +2062,11 @@ export interface components {
              * @default []
              */
             coats: components["schemas"]["UsualCoat"][];
+            /**
+             * Consumables
+             * @default []
+             */
+            consumables: components["schemas"]["Consumable"][];
             /**
              * Fabrics
              * @default []
@@ -1861,6 +2082,16 @@ export interface components {
              * @default []
              */
             resins: components["schemas"]["ResinSystem"][];
+            /**
+             * Tools
+             * @default []
+             */
+            tools: components["schemas"]["Tool"][];
+            /**
+             * Vessels
+             * @default []
+             */
+            vessels: components["schemas"]["Vessel"][];
         };
         /**
          * Look
@@ -2607,6 +2838,102 @@ export interface components {
             step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
+         * ProductField
+         * @description One field: what it is called, what it takes and its unit. `fields` are those of a thing inside the product.
+         *
+         *     A number with a `dimension` may be typed in any unit of it. One that is `sourced` says where it comes from.
+         */
+        ProductField: {
+            /** Dimension */
+            dimension?: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | null;
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["ProductField"][];
+            /**
+             * Hint
+             * @default
+             */
+            hint: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: string[];
+            /**
+             * Required
+             * @default false
+             */
+            required: boolean;
+            /**
+             * Sourced
+             * @default false
+             */
+            sourced: boolean;
+            /**
+             * Takes
+             * @enum {string}
+             */
+            takes: "number" | "numbers" | "words" | "long words" | "choice" | "choices" | "tick" | "thing" | "things";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Usual */
+            usual?: unknown;
+        };
+        /** ProductIn */
+        ProductIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "filler" | "vessel" | "tool" | "consumable";
+        };
+        /**
+         * ProductOut
+         * @description A product of the shelf. `number` is the revision to save from.
+         */
+        ProductOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "filler" | "vessel" | "tool" | "consumable";
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Retired */
+            retired: boolean;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Sheets */
+            sheets: components["schemas"]["SheetOut"][];
+        };
+        /**
          * QuantityIn
          * @description Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out.
          */
@@ -2726,9 +3053,14 @@ export interface components {
          * @description A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
          *
          *     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
-         *     be measured. Temperatures are of the air and of the surface, °C.
+         *     be measured. Temperatures are of the air and of the surface, °C. `sold_kg` are the sizes part A is sold in.
          */
         ResinSystem: {
+            /**
+             * Air Inhibited
+             * @default false
+             */
+            air_inhibited: boolean;
             /** Bases */
             bases: ("weight" | "volume")[];
             catalyst?: components["schemas"]["Catalyst"] | null;
@@ -2736,6 +3068,8 @@ export interface components {
             comfort_minimum_c: number;
             /** Cured Density G Per Cm3 */
             cured_density_g_per_cm3: number;
+            /** Deepest Pour Mm */
+            deepest_pour_mm?: number | null;
             /** Density G Per Cm3 */
             density_g_per_cm3?: number | null;
             /**
@@ -2782,6 +3116,13 @@ export interface components {
             ratio_volume_b_per_a?: number | null;
             /** Ratio Weight B Per A */
             ratio_weight_b_per_a?: number | null;
+            /** Shelf Life Months */
+            shelf_life_months?: number | null;
+            /**
+             * Sold Kg
+             * @default []
+             */
+            sold_kg: number[];
             /** Sources */
             sources?: {
                 [key: string]: components["schemas"]["SourceKind"];
@@ -2832,6 +3173,11 @@ export interface components {
             to_have_g: number;
             /** To Have Ml */
             to_have_ml: number | null;
+        };
+        /** RetireIn */
+        RetireIn: {
+            /** Retired */
+            retired: boolean;
         };
         /** RevisionOut */
         RevisionOut: {
@@ -3039,6 +3385,54 @@ export interface components {
             /** Time Zone */
             time_zone: string;
         };
+        /** SheetOut */
+        SheetOut: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Size Bytes */
+            size_bytes: number;
+        };
+        /**
+         * ShelfForms
+         * @description How each kind of product is written down, and where a number may come from.
+         */
+        ShelfForms: {
+            /** Kinds */
+            kinds: {
+                [key: string]: components["schemas"]["ProductField"][];
+            };
+            /** Sources */
+            sources: string[];
+        };
+        /**
+         * ShelfWord
+         * @description How a job's copy of a product stands to the shelf: retired there, or newer, and in what.
+         */
+        ShelfWord: {
+            /** Changes */
+            changes: string[];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "filler" | "vessel" | "tool" | "consumable";
+            /** Name */
+            name: string;
+            /** Retired */
+            retired: boolean;
+        };
         /**
          * ShopFacts
          * @description What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
@@ -3211,6 +3605,27 @@ export interface components {
             problems: components["schemas"]["RowProblemOut"][];
         };
         /**
+         * StatedTime
+         * @description One time off a label: how long, at what temperature and mass or dose, and what ends it.
+         */
+        StatedTime: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /**
+             * Ends
+             * @enum {string}
+             */
+            ends: "pot life in the cup" | "gel" | "working time as a film" | "tack free" | "next coat by" | "sandable" | "into service" | "full cure";
+            /** Mass G */
+            mass_g?: number | null;
+            /** Minutes */
+            minutes: number;
+            /** @default data sheet */
+            source: components["schemas"]["SourceKind"];
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /**
          * Station
          * @description How far along, and how far round it is there. A pointed end has a girth of nought.
          */
@@ -3357,6 +3772,42 @@ export interface components {
             use_by_min: number;
         };
         /**
+         * Tool
+         * @description A tool to measure with: what it reads to and how far, in the unit of what it measures; drops in a millilitre.
+         */
+        Tool: {
+            /** Drops Per Ml */
+            drops_per_ml?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "syringe" | "dropper" | "pump" | "thermometer" | "moisture meter";
+            /** Most */
+            most?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Reads To */
+            reads_to: number;
+            /** Sources */
+            sources?: {
+                [key: string]: components["schemas"]["SourceKind"];
+            };
+            /**
+             * Unit
+             * @default g
+             * @enum {string}
+             */
+            unit: "g" | "ml" | "°C" | "%";
+        };
+        /**
          * Trapezoid
          * @description Two parallel sides and the distance between them, alike on both ends.
          */
@@ -3457,6 +3908,46 @@ export interface components {
             };
             /** Words */
             words: string[];
+        };
+        /**
+         * Vessel
+         * @description A cup or bucket to mix in: what it holds, what it weighs empty, the marks on its wall.
+         */
+        Vessel: {
+            /** Holds Ml */
+            holds_ml: number;
+            /** Id */
+            id: string;
+            /**
+             * Made Of
+             * @default polypropylene
+             * @enum {string}
+             */
+            made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
+            /** Marked Every Ml */
+            marked_every_ml?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price Each */
+            price_each?: number | null;
+            /** Sold By */
+            sold_by?: number | null;
+            /** Sources */
+            sources?: {
+                [key: string]: components["schemas"]["SourceKind"];
+            };
+            /**
+             * Used Once
+             * @default true
+             */
+            used_once: boolean;
+            /** Weighs G */
+            weighs_g?: number | null;
         };
         /**
          * WhatIf
@@ -3871,6 +4362,28 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_compare_with_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfWord"][];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_try_plan: {
         parameters: {
             query?: never;
@@ -3945,26 +4458,6 @@ export interface operations {
             };
         };
     };
-    cradle_shops_routes_read_library: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Library"];
-                };
-            };
-        };
-    };
     cradle_shops_routes_list_practice: {
         parameters: {
             query?: never;
@@ -3985,7 +4478,7 @@ export interface operations {
             };
         };
     };
-    cradle_shops_routes_write_quick_line: {
+    cradle_shelf_quick_line_write_quick_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -4193,6 +4686,156 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_read_forms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfForms"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_write_product: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_set_retired: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetireIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_add_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Sheet
+                     * Format: binary
+                     */
+                    sheet: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_read_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_remove_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product_id: string;
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
                 };
             };
         };
@@ -4411,6 +5054,28 @@ export interface operations {
             };
         };
     };
+    cradle_shelf_routes_read_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Library"];
+                };
+            };
+        };
+    };
     cradle_shops_people_routes_list_people: {
         parameters: {
             query?: never;
@@ -4509,7 +5174,7 @@ export interface operations {
             };
         };
     };
-    cradle_shops_routes_read_quick_line: {
+    cradle_shelf_quick_line_read_quick_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -4557,6 +5222,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_list_products: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"][];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_new_product: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
                 };
             };
         };

@@ -1,0 +1,69 @@
+"""What is used and not left in the work: vessels, measuring tools, consumables."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from layup.materials import Material, Positive
+
+MadeOf = Literal["polypropylene", "polyethylene", "polystyrene", "waxed paper", "plain paper", "steel", "glass"]
+ToolKind = Literal["scale", "syringe", "dropper", "pump", "thermometer", "moisture meter"]
+ConsumableKind = Literal[
+    "gloves",
+    "brush",
+    "roller",
+    "cup",
+    "stirrer",
+    "squeegee",
+    "solvent",
+    "wipes",
+    "abrasive",
+    "masking",
+    "peel ply",
+    "bag",
+    "respirator",
+    "release",
+]
+
+
+class Vessel(Material):
+    """A cup or bucket to mix in: what it holds, what it weighs empty, the marks on its wall."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=80)
+    holds_ml: Positive
+    weighs_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
+    marked_every_ml: Positive | None = None
+    made_of: MadeOf = "polypropylene"
+    used_once: bool = True
+    sold_by: Positive | None = None
+    price_each: Positive | None = None
+    note: str = Field(default="", max_length=300)
+
+
+class Tool(Material):
+    """A tool to measure with: what it reads to and how far, in the unit of what it measures; drops in a millilitre."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=80)
+    kind: ToolKind
+    reads_to: Positive
+    unit: Literal["g", "ml", "°C", "%"] = "g"
+    most: Positive | None = None
+    drops_per_ml: Positive | None = None
+    note: str = Field(default="", max_length=300)
+
+
+class Consumable(Material):
+    """What a job uses up. `each_covers_m2` or `each_lasts_min` say how many it takes; `stands_up_to` is a solvent."""
+
+    id: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=80)
+    kind: ConsumableKind
+    each_covers_m2: Positive | None = None
+    each_lasts_min: Positive | None = None
+    stands_up_to: str = Field(default="", max_length=120)
+    styrene_dissolves: bool = False
+    sold_by: Positive | None = None
+    price_each: Positive | None = None
+    note: str = Field(default="", max_length=300)
