@@ -2,6 +2,7 @@
 
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
 from layup.cure import catalysed_clocks, two_part_clocks
+from layup.errors import Missing
 from layup.gel import catalysed_gel_min, pot_life_min
 from layup.hardeners import HardenerVerdict
 from layup.job import JobSpec, Joint
@@ -124,7 +125,10 @@ def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[
             "",
             "its sheet gives no densities, so it is not weighed" if "weight" not in resin.bases else "",
         )
-    ratio = weight_ratio(resin, hardener.chosen.hardener.density_g_per_cm3)
+    try:
+        ratio = weight_ratio(resin, hardener.chosen.hardener.density_g_per_cm3)
+    except Missing as unknown:
+        return by_volume, "", unknown.message
     return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
 
 

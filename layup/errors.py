@@ -68,6 +68,8 @@ def words_for(detail: dict) -> str:
             return "must not be empty"
         case "model_type" | "dict_type" | "tuple_type" | "list_type" | "model_attributes_type":
             return "is not filled in as a thing of its kind"
+        case "too_short":
+            return "needs at least one"
         case "too_long":
             return f"may hold {limits['max_length']} at most"
         case "json_invalid":

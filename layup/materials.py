@@ -34,7 +34,7 @@ class Material(BaseModel):
         for name in type(self).model_fields:
             value = getattr(self, name)
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in self.sources:
-                raise at_field(name, f"{name} has no source kind")
+                raise at_field(name, "say where this number comes from")
         return self
 
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict
 from layup.fabric_words import kinds
 from layup.materials import SourceKind
 from layup.shelf import MODEL_OF, ProductKind
-from layup.units import Dimension
+from layup.units import UNITS_OF, Dimension
 
 Takes = Literal["number", "numbers", "words", "long words", "choice", "choices", "tick", "thing", "things"]
 
@@ -19,7 +19,7 @@ Takes = Literal["number", "numbers", "words", "long words", "choice", "choices",
 class ProductField(BaseModel):
     """One field: what it is called, what it takes and its unit. `fields` are those of a thing inside the product.
 
-    A number with a `dimension` may be typed in any unit of it. One that is `sourced` says where it comes from.
+    A number with a `dimension` may be typed in any of its `units`. One that is `sourced` says where it comes from.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -29,6 +29,7 @@ class ProductField(BaseModel):
     takes: Takes
     unit: str = ""
     dimension: Dimension | None = None
+    units: tuple[str, ...] = ()
     options: tuple[str, ...] = ()
     required: bool = False
     sourced: bool = False
@@ -149,6 +150,7 @@ def _field(name: str, info: Any, sourced: bool) -> ProductField:
         takes=takes,
         unit=unit,
         dimension=dimension if number else None,
+        units=UNITS_OF[dimension] if number and dimension else (),
         options=options,
         required=info.is_required(),
         sourced=sourced and number,

@@ -75,7 +75,14 @@ def _document(product: Product, document: dict[str, Any]) -> dict[str, Any]:
         hardeners = document.get("hardeners")
         if isinstance(hardeners, list):
             inside = {"hardeners": [_with_id(product, at, each) for at, each in enumerate(hardeners)]}
-    return read_product(product.kind, document | own_id | inside).model_dump(mode="json")
+    return read_product(product.kind, _written(document | own_id | inside)).model_dump(mode="json")
+
+
+def _written(document: Any) -> Any:
+    """Without the fields left empty, so that one that is needed is said to be missing."""
+    if isinstance(document, dict):
+        return {name: _written(value) for name, value in document.items() if value is not None}
+    return [_written(each) for each in document] if isinstance(document, list) else document
 
 
 def _with_id(product: Product, at: int, hardener: Any) -> Any:

@@ -125,6 +125,15 @@ class Refusals(TestCase):
         ticket = plan(by_cup, at(18)).pots[0].ticket
         self.assertEqual([ticket.by, ticket.pours[0].amount / ticket.pours[1].amount], ["volume", 5])
 
+    def test_a_tin_without_a_density_is_measured_by_volume_and_says_why(self):
+        epoxy = resin("epoxy-2-1")
+        bare = tuple(each.model_copy(update={"density_g_per_cm3": None}) for each in epoxy.hardeners)
+        job = panel("epoxy-2-1", "cloth-300")
+        held = job.materials.model_copy(update={"resins": (epoxy.model_copy(update={"hardeners": bare}),)})
+        answer = plan(job.model_copy(update={"materials": held}), at(20))
+        self.assertIn("density of the hardener is not known", answer.chemistry.ratio_remark)
+        self.assertIn("density of the hardener is not known", answer.problems[0].message)
+
     def test_temperatures_outside_the_product(self):
         self.assertIn("warm up to 7.2", self.problems(panel("epoxy-2-1", "cloth-300"), 2)["conditions.room_c"])
         self.assertIn("cool the room", self.problems(panel("polyester-general", "csm-450"), 38)["conditions.room_c"])
@@ -166,5 +175,5 @@ class Purity(TestCase):
 
     def test_every_number_of_the_library_names_its_source(self):
         broken = resin("polyester-general").model_dump() | {"sources": {}}
-        with self.assertRaisesRegex(ValidationError, "has no source kind"):
+        with self.assertRaisesRegex(ValidationError, "say where this number comes from"):
             type(resin("polyester-general")).model_validate(broken)

@@ -37,7 +37,9 @@ class Shelves(TwoShops):
             epoxy | {"ratio_weight_b_per_a": 0.6, "sources": epoxy["sources"] | {"ratio_weight_b_per_a": "data sheet"}},
         )
         self.assertIn("by volume and the densities it is 100:45 by weight, not 100:60", both["ratio_weight_b_per_a"])
-        self.assertIn("no source kind", self.faults("resin", epoxy | {"shelf_life_months": 24})["shelf_life_months"])
+        self.assertIn(
+            "where this number comes from", self.faults("resin", epoxy | {"shelf_life_months": 24})["shelf_life_months"]
+        )
         cloth = product_like("cloth-300")
         self.assertIn("15 or more", self.faults("fabric", cloth | {"areal_weight_gsm": 9})["areal_weight_gsm"])
         self.assertIn("must be a number", self.faults("fabric", cloth | {"roll_width_mm": "wide"})["roll_width_mm"])

@@ -9,6 +9,7 @@ const JobPage = lazy(() => import("./job/JobPage").then(({ JobPage: page }) => (
 const Join = lazy(() => import("./floor/Join").then(({ Join: page }) => ({ default: page })));
 const People = lazy(() => import("./floor/People").then(({ People: page }) => ({ default: page })));
 const ShopPage = lazy(() => import("./floor/ShopPage").then(({ ShopPage: page }) => ({ default: page })));
+const ShelfPage = lazy(() => import("./shelf/Shelf").then(({ ShelfPage: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -39,6 +40,7 @@ function Shop() {
       <Route path="/jobs/:jobId/:step?" element={<JobPage />} />
       <Route path="/people" element={<People />} />
       <Route path="/shop" element={<ShopPage />} />
+      <Route path="/shelf/:product?" element={<ShelfPage />} />
       <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

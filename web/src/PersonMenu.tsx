@@ -44,6 +44,7 @@ export function PersonMenu({ onKeys }: { onKeys: () => void }) {
         Keyboard shortcuts <span className="lab ml-auto pl-6">?</span>
       </MenuItem>
       <MenuItem onSelect={() => go("/")}>The floor</MenuItem>
+      <MenuItem onSelect={() => go("/shelf")}>Shelf</MenuItem>
       <MenuItem onSelect={() => go("/shop")}>Shop, units and tools</MenuItem>
       <MenuItem onSelect={() => go("/people")}>People</MenuItem>
       <MenuRule />

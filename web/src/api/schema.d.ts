@@ -2841,7 +2841,7 @@ export interface components {
          * ProductField
          * @description One field: what it is called, what it takes and its unit. `fields` are those of a thing inside the product.
          *
-         *     A number with a `dimension` may be typed in any unit of it. One that is `sourced` says where it comes from.
+         *     A number with a `dimension` may be typed in any of its `units`. One that is `sourced` says where it comes from.
          */
         ProductField: {
             /** Dimension */
@@ -2885,6 +2885,11 @@ export interface components {
              * @default
              */
             unit: string;
+            /**
+             * Units
+             * @default []
+             */
+            units: string[];
             /** Usual */
             usual?: unknown;
         };

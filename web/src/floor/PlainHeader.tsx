@@ -1,4 +1,4 @@
-import { Link, useNavigate } from "react-router";
+import { Link, NavLink, useNavigate } from "react-router";
 import { useKeys } from "../keys";
 import { PersonMenu, unitSets } from "../PersonMenu";
 import { useSession } from "../session";
@@ -11,6 +11,7 @@ export function PlainHeader() {
   const go = useNavigate();
   const { list, panel } = useKeys([
     { keys: "g 0", words: "the floor", act: () => void go("/") },
+    { keys: "g s", words: "the shelf", act: () => void go("/shelf") },
     { keys: "p", words: "print", act: () => window.print() },
   ]);
   const shop = session?.shops.find((other) => other.id === shopId);
@@ -23,6 +24,14 @@ export function PlainHeader() {
           <span className="block font-semibold leading-tight">{shop?.name ?? "no shop"}</span>
         </span>
       </Link>
+      <nav aria-label="Places" className="flex gap-4 text-[14.5px]">
+        <NavLink to="/" end className="py-2 hover:underline aria-[current]:font-semibold">
+          Floor
+        </NavLink>
+        <NavLink to="/shelf" className="py-2 hover:underline aria-[current]:font-semibold">
+          Shelf
+        </NavLink>
+      </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">
         {session && session.shops.length > 1 && (
           <Choice

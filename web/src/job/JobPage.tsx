@@ -45,10 +45,11 @@ export function JobPage() {
     gcTime: 0,
     staleTime: Number.POSITIVE_INFINITY,
   });
+  const shopId = job.data?.shop_id ?? "";
   const library = useQuery({
-    queryKey: ["library"],
-    queryFn: () => taken(client.GET("/api/library")),
-    staleTime: Number.POSITIVE_INFINITY,
+    queryKey: ["library", shopId],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/library", { params: { path: { shop_id: shopId } } })),
+    enabled: !!shopId,
   });
   if (job.isError) return <Lost message={job.error.message} />;
   if (!job.data || !library.data) return null;

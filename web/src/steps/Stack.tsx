@@ -6,6 +6,7 @@ import { percent } from "../format";
 import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { ShelfWords } from "../job/ShelfWords";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -87,6 +88,7 @@ export function StackStep() {
         <>
           <QuickLineField key={part.id} part={part} />
           <StackMoves part={part} />
+          <ShelfWords kinds={["fabric"]} />
           <StepCautions step="stack" />
           {empty && part.plies.length === 0 ? (
             <div className="border-l border-mid pl-3">

@@ -9,8 +9,10 @@ export function Pick({
   placeholder,
   fault,
   path,
+  hideLabel = false,
 }: {
   label: string;
+  hideLabel?: boolean;
   value: string;
   options: readonly (readonly [string, string])[];
   onChange: (value: string) => void;
@@ -20,7 +22,7 @@ export function Pick({
 }) {
   return (
     <div data-path={path}>
-      <div className="lab mb-1">{label}</div>
+      {!hideLabel && <div className="lab mb-1">{label}</div>}
       <Select.Root value={value} onValueChange={onChange}>
         <Select.Trigger
           aria-label={label}

@@ -37,6 +37,8 @@ export interface FieldFault {
 export interface Form {
   pending: Words;
   fault: (path: string) => FieldFault | null;
+  /** Drops what was said about a field, since it reads otherwise now. */
+  forget?: (path: string) => void;
 }
 
 export const FormContext = createContext<Form | null>(null);

@@ -13,6 +13,7 @@ export function useLocalForm(place: string) {
         const found = faults.find((fault) => fault.path === path);
         return found ? { message: found.message, refused: true } : null;
       },
+      forget: (path) => setFaults((before) => before.filter((fault) => fault.path !== path)),
     }),
     [faults, pending],
   );

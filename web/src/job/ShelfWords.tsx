@@ -1,0 +1,42 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, type ShelfWord, taken } from "../api/client";
+import { Button } from "../ui/Button";
+import { useJob, withMaterial } from "./context";
+
+const held = { fabric: "fabrics", resin: "resins", filler: "fillers" } as const;
+
+/** What the shelf says since this job took its copies: a product is newer there, or retired. */
+export function ShelfWords({ kinds }: { kinds: readonly (keyof typeof held)[] }) {
+  const { job, document, saving, library, edit } = useJob();
+  const { data } = useQuery({
+    queryKey: ["job-shelf", job.id, saving === "saved", document.materials],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/shelf", { params: { path: { job_id: job.id } } })),
+    refetchOnMount: "always",
+  });
+  const takeOver = ({ kind, id }: ShelfWord) => {
+    const shelf = held[kind as keyof typeof held];
+    const newer = library[shelf]?.find((other) => other.id === id);
+    if (!newer) return;
+    edit((before) => ({
+      ...before,
+      materials: { ...before.materials, [shelf]: withMaterial(before.materials[shelf] as never, newer as never) },
+    }));
+  };
+  const words = (data ?? []).filter((word) => kinds.includes(word.kind as keyof typeof held));
+  return words.map((word) => (
+    <p key={word.id} className="border-l border-mid pl-3 text-[14px]">
+      {word.retired ? (
+        <>
+          <b>{word.name}</b> is retired on the shelf. This job goes on with its copy.
+        </>
+      ) : (
+        <>
+          <b>{word.name}</b> is newer on the shelf: {word.changes.join(", ")}.{" "}
+          <Button look="text" onClick={() => takeOver(word)}>
+            Take it over
+          </Button>
+        </>
+      )}
+    </p>
+  ));
+}
