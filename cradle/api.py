@@ -7,6 +7,7 @@ from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
+from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.routes import router as jobs
 from cradle.shelf.quick_line import router as quick_line
 from cradle.shelf.routes import router as shelf
@@ -22,6 +23,7 @@ api.add_router("", people)
 api.add_router("", shelf)
 api.add_router("", quick_line)
 api.add_router("", jobs)
+api.add_router("", before_pot)
 api.add_router("", bench)
 
 

@@ -9,10 +9,12 @@ from cradle.bench.models import Run
 from cradle.bench.running import issue_run, record_event
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
 from cradle.jobs.models import Job
+from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading
 from cradle.shops.models import Membership, Shop
 from layup.job import Conditions, PotWishes, RoomDay
+from layup.plan import plan
 
 SHOP_NAME = "Saltmarsh Slip"
 # Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; a note.
@@ -30,9 +32,19 @@ def load(person) -> Shop:
     two_hands = PotWishes(hands=2)
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
     Job.objects.filter(pk=begun.job_id).update(is_sample=True)
+    _cut_and_prepared(begun.job, person)
     _log_a_morning(issue_run(begun.job, person), person)
     save_job(begun.job, skiff(), begun.spec(), person)
     return shop
+
+
+def _cut_and_prepared(job: Job, person) -> None:
+    """All of the skiff's pieces cut, and its preparation done but for two lines."""
+    spec, facts = job.latest().spec(), job.shop.shop_facts()
+    before = before_pot(job, spec, plan(spec, facts), facts)
+    lines = [line.id for line in before.lines if line.id not in ("sheets", "spill", "runaway")]
+    for kind, things in (("cut", [piece.id for piece in before.pieces]), ("prepare", lines)):
+        tick_things(before, job, person, tap_id=uuid4(), kind=kind, things=things, state="done")
 
 
 def _log_a_morning(run: Run, person) -> None:

@@ -7,7 +7,7 @@ from layup.scales import Scales
 
 def with_headlines(plan: Plan, job: JobSpec, scales: Scales) -> Plan:
     """The plan with its steps, only those the job has, in the order of the work, and its next step."""
-    steps: list[Step] = ["measure", "stack", "chemistry", "joints", "pots", "ticket", "log"]
+    steps: list[Step] = ["measure", "stack", "cut", "prepare", "chemistry", "joints", "pots", "ticket", "log"]
     if not job.joints:
         steps.remove("joints")
     rows = tuple(
@@ -25,6 +25,8 @@ def _state(step: Step, plan: Plan) -> StepState:
         return ""
     if any(problem.step == step for problem in plan.problems):
         return "to do"
+    if step in ("cut", "prepare"):
+        return ""
     if step in ("pots", "ticket"):
         return "ready" if plan.pots and not plan.problems and not plan.stuck else ""
     return "ready" if step != "chemistry" or plan.chemistry else ""
@@ -40,6 +42,10 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
             most = max((sum(not ply.coat for ply in part.plies) for part in plan.parts), default=0)
             thickest = max((part.thickness_mm for part in plan.parts), default=0)
             return f"{_counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
+        case "cut":
+            return _counted(plan.piece_count, "piece") if plan.piece_count else "nothing to cut"
+        case "prepare":
+            return f"{_counted(plan.prepare_count, 'thing')} to do" if plan.prepare_count else "nothing yet"
         case "chemistry":
             return _chemistry(plan)
         case "joints":

@@ -159,6 +159,7 @@ class Practice(Document):
     first_coat: Literal["on the surface", "on the ply"] = "on the surface"
     catalyst: Literal["solved for gel time", "by the label's chart"] = "solved for gel time"
     mat_edges: Literal["torn", "cut"] = "torn"
+    cutting: Literal["before the first pot", "in the tack waits"] = "before the first pot"
     stirring: Literal["slowly", "faster after a minute"] = "slowly"
     warmth: Literal["kept cool", "warmed"] = "kept cool"
     bubbles: Literal["rested out", "flamed out"] = "rested out"
@@ -174,6 +175,13 @@ class PotWishes(Document):
     largest_g: float | None = Field(default=None, ge=30, le=20000, allow_inf_nan=False)
     cup_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
     typed: Typed = Field(default_factory=dict, max_length=6)
+
+
+class CutWishes(Document):
+    """How a job is cut: the overlap where sheets join, and whether one of each fabric is cut to spare."""
+
+    sheet_overlap_mm: float = Field(default=50, ge=0, le=500, allow_inf_nan=False)
+    spare: bool = False
 
 
 class Conditions(Document):
@@ -223,6 +231,7 @@ class JobSpec(Document):
     parts: tuple[Part, ...] = Field(default=(), max_length=200)
     joints: tuple[Joint, ...] = Field(default=(), max_length=MOST_JOINTS)
     pots: PotWishes = PotWishes()
+    cutting: CutWishes = CutWishes()
     overrides: tuple[Override, ...] = Field(default=(), max_length=200)
 
     @model_validator(mode="after")

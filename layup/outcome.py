@@ -8,7 +8,7 @@ from layup.job import Conditions
 from layup.materials import Architecture, CoatKind, Fibre
 
 Severity = Literal["stop", "care", "note"]
-Step = Literal["measure", "stack", "chemistry", "joints", "pots", "ticket", "log"]
+Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pots", "ticket", "log"]
 
 
 # A coat lies among the plies without a fabric.
@@ -136,6 +136,79 @@ class PartResult(Record):
     coats_g: float = 0
     gel_coat_g: float = 0
     weight_g: float = 0
+
+
+class CutPiece(Record):
+    """One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll."""
+
+    id: str
+    number: int
+    part_id: str
+    part_name: str
+    copy_number: int
+    copies: int
+    ply_id: str
+    ply_number: int
+    fabric_id: str
+    fabric_name: str
+    angle: str
+    along_mm: int
+    across_mm: int
+    part_of: str
+    edges: Literal["torn", "cut"]
+    notes: tuple[str, ...]
+
+    @property
+    def size_words(self) -> str:
+        return f"{self.along_mm:,} × {self.across_mm:,} mm {self.fabric_name}"
+
+
+class PlacedPiece(Record):
+    """Where a piece lies on its roll, from its corner nearest the roll's beginning, mm."""
+
+    piece_id: str
+    number: int
+    x_mm: float
+    y_mm: float
+    across_mm: float
+    along_mm: float
+    turned: bool
+    label: str
+
+
+class CutRoll(Record):
+    """One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece."""
+
+    fabric_id: str
+    fabric_name: str
+    number: int
+    roll_width_mm: float
+    roll_length_m: float | None
+    run_m: float
+    area_m2: float
+    waste_share: float
+    architecture: Architecture
+    fibre: Fibre
+    pieces: tuple[PlacedPiece, ...]
+
+
+class CutPlan(Record):
+    """Every piece in laying order, and the rolls they are cut from."""
+
+    pieces: tuple[CutPiece, ...]
+    rolls: tuple[CutRoll, ...]
+
+
+class PrepLine(Record):
+    """One thing to do before a pot is opened. One that is a `gate` keeps the first pot shut until it is signed off."""
+
+    id: str
+    words: str
+    why: str
+    source: str
+    gate: bool = False
+    part_id: str = ""
+    part_name: str = ""
 
 
 class JointResult(Record):
@@ -393,6 +466,8 @@ class Plan(Record):
     chemistry: ChemistryResult | None = None
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0
+    piece_count: int = 0
+    prepare_count: int = 0
     cost: CostRecord | None = None
     stuck: tuple[StuckResult, ...] = ()
     cautions: tuple[CautionRecord, ...] = ()

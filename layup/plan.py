@@ -5,6 +5,7 @@ from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
 from layup.cost import Used, cost_of
+from layup.cutting import piece_count
 from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.draft import Draft
 from layup.errors import LayupError
@@ -23,6 +24,7 @@ from layup.outcome import (
 )
 from layup.parts import plan_parts
 from layup.pots import Pots, Stuck, Work, split_into_pots
+from layup.preparation import checklist
 from layup.ratio import parse_ratio
 from layup.scales import Scales
 from layup.thickening import paste_for_volume
@@ -38,7 +40,9 @@ def plan(job: JobSpec, shop: ShopFacts) -> Plan:
     >>> plan(JobSpec(name="New"), ShopFacts()).problems[0].message
     'add a part: what surface is it?'
     """
-    return with_headlines(_planned(job, shop), job, shop.scales)
+    answer = _planned(job, shop)
+    answer = answer.model_copy(update={"prepare_count": len(checklist(job, answer, shop.scales))})
+    return with_headlines(answer, job, shop.scales)
 
 
 def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
@@ -47,9 +51,16 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
     draft = Draft()
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
     plan_parts(job, resin, draft, shop.scales)
+    pieces = _pieces(job, draft)
     if resin is None:
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
-        return Plan(conditions=conditions, dew=dew, parts=tuple(draft.parts), problems=tuple(draft.problems))
+        return Plan(
+            conditions=conditions,
+            dew=dew,
+            parts=tuple(draft.parts),
+            piece_count=pieces,
+            problems=tuple(draft.problems),
+        )
 
     hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft)
@@ -89,11 +100,20 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
         chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots, shop.scales),
         pots=potted,
         pot_count=sum(pot.count for pot in potted),
+        piece_count=pieces,
         cost=_cost(draft, mix, resin_use) if resin_use else None,
         stuck=tuple(stuck_result(owner_name, group, mix) for owner_name, group in stuck),
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
     )
+
+
+def _pieces(job: JobSpec, draft: Draft) -> int:
+    try:
+        return piece_count(job)
+    except LayupError as error:
+        draft.missing("cutting.sheet_overlap_mm", error.message, "cut")
+        return 0
 
 
 def dew_of(conditions: Conditions) -> DewResult | None:

@@ -110,18 +110,18 @@ def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, res
 
 def _extra_mm(part: Part, place: int) -> float:
     if part.shape.kind == "patch":
-        return patch_extra_mm(part.shape, *_place_among_fabrics(part, place))
+        return patch_extra_mm(part.shape, *place_among_fabrics(part, place))
     return part.plies[place].extra_mm
 
 
-def _place_among_fabrics(part: Part, place: int) -> tuple[int, int]:
+def place_among_fabrics(part: Part, place: int) -> tuple[int, int]:
     """The place of a ply among those of fabric, and how many there are; a coat goes with the ply it lies on."""
     fabrics = [at for at, ply in enumerate(part.plies) if not ply.coat]
     return max(0, sum(at <= place for at in fabrics) - 1), len(fabrics)
 
 
 def _area_m2(part: Part, ply: Ply, measured: Measured, extra_mm: float, holes_m2: float) -> float:
-    partial = _band(part, ply) if ply.band_id else ply.over
+    partial = band_of(part, ply) if ply.band_id else ply.over
     if partial is not None and partial.width_m and partial.length_m:
         edge = 2 * (partial.width_m + partial.length_m)
         return grown_area_m2(rectangle_area_m2(partial.width_m, partial.length_m), edge, extra_mm)
@@ -131,7 +131,7 @@ def _area_m2(part: Part, ply: Ply, measured: Measured, extra_mm: float, holes_m2
     return net_area_m2(part, measured, extra_mm, holes_m2)
 
 
-def _band(part: Part, ply: Ply) -> Band:
+def band_of(part: Part, ply: Ply) -> Band:
     """The named strip a ply lies on. Raises Missing where the part has none of it, or not its measures."""
     band = next((band for band in part.bands if band.id == ply.band_id), None)
     if band is None:

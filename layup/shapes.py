@@ -98,7 +98,8 @@ class TypedArea(Document):
 class Patch(Document):
     """A repair: a hole or a flaw, ground back in a taper all round it, whose plies step to the edge of the ground.
 
-    `taper` is the ground's width for one of thickness; each ply is `step_mm` wider than the one before.
+    `taper` is the ground's width for one of thickness; each ply is `step_mm` wider than the one before. `behind` says that
+    its back can be reached.
     """
 
     kind: Literal["patch"] = "patch"
@@ -106,6 +107,7 @@ class Patch(Document):
     length_m: Metres | None = None
     depth_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
     through: bool = True
+    behind: bool = False
     taper: float = Field(default=12, ge=4, le=100, allow_inf_nan=False)
     step_mm: float = Field(default=20, ge=5, le=100, allow_inf_nan=False)
     order: Literal["largest first", "smallest first"] = "largest first"

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
 from cradle.jobs.models import Job
+from cradle.jobs.ready import before_pot
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
 from layup.errors import LayupError, Missing, OutOfRange
@@ -33,7 +34,8 @@ class PotStory:
 def issue_run(job: Job, person: AbstractBaseUser) -> Run:
     """Take the latest revision to the bench, with its words in the units this person reads.
 
-    Raises Missing where the plan is not whole, and LayupError where a stop stands that the job does not override.
+    Raises Missing where the plan is not whole, and LayupError where a stop stands that the job does not override, or
+    pieces and lines that keep the first pot shut are neither ticked nor waived.
     """
     revision = job.latest()
     facts = facts_for(person, job.shop)
@@ -45,6 +47,9 @@ def issue_run(job: Job, person: AbstractBaseUser) -> Run:
             raise LayupError(f"stopped: {caution.message}", caution.path)
     if not answer.pots or answer.stuck:
         raise Missing("not every piece of work has a pot that fits: see Pots", "pots")
+    waiting = before_pot(job, revision.spec(), answer, facts).ready().waiting
+    if waiting:
+        raise LayupError(f"the first pot stays shut: {waiting[0]}", "gate")
     revision.fix()
     return Run.objects.create(
         job=job,

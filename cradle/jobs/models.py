@@ -56,3 +56,41 @@ class JobRevision(models.Model):
 
     def spec(self) -> JobSpec:
         return JobSpec.model_validate(self.document)
+
+
+class Tick(models.Model):
+    """One thing done before a pot, or waived with a reason, or taken back: a piece cut, a line of the preparation.
+
+    `thing` is its id in the plan, `said` what it was when it was ticked. Ticks only ever add; the latest stands.
+    """
+
+    class Kind(models.TextChoices):
+        CUT = "cut"
+        PREPARE = "prepare"
+
+    class State(models.TextChoices):
+        DONE = "done"
+        WAIVED = "waived"
+        UNDONE = "undone"
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="ticks")
+    tap_id = models.UUIDField()
+    kind = models.CharField(max_length=8, choices=Kind)
+    thing = models.CharField(max_length=120)
+    state = models.CharField(max_length=8, choices=State)
+    said = models.CharField(max_length=300)
+    reason = models.CharField(max_length=300, blank=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["job", "tap_id", "kind", "thing"], name="one_tick_a_tap")]
+
+    def __str__(self):
+        return f"{self.thing} {self.state}"
+
+    def save(self, *args, **kwargs):
+        if self.pk is not None:
+            raise TypeError("a tick is never changed: add another")
+        super().save(*args, **kwargs)

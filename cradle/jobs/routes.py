@@ -247,7 +247,7 @@ def job_as_file(request: HttpRequest, job_id: UUID):
     revision = job_of(request, job_id).latest()
     revision.fix()
     spec = revision.spec()
-    return _download(job_file.write_job(spec), f"{slugify(spec.name) or 'job'}.json")
+    return download(job_file.write_job(spec), f"{slugify(spec.name) or 'job'}.json")
 
 
 @router.get("/jobs/{uuid:job_id}/plan-file", response=Plan)
@@ -256,10 +256,11 @@ def plan_as_file(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
     spec = job.latest().spec()
     answer = plan(spec, facts_for(request.user, job.shop))
-    return _download(answer.model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json")
+    return download(answer.model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json")
 
 
-def _download(content: bytes, name: str, content_type: str = "application/json") -> HttpResponse:
+def download(content: bytes, name: str, content_type: str = "application/json") -> HttpResponse:
+    """A file to be saved under a name."""
     headers = {"Content-Disposition": f'attachment; filename="{name}"'}
     return HttpResponse(content, content_type=content_type, headers=headers)
 
@@ -285,7 +286,7 @@ def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
         if ply.coat or ply.fabric_id in fabrics
     ]
     text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
-    return _download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+    return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
 
 
 def _part_of(spec: JobSpec, part_id: str) -> Part:
@@ -303,9 +304,7 @@ def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
     part = next((part for part in plan(job.latest().spec(), facts).parts if part.id == part_id), None)
     if part is None:
         raise Http404
-    return _download(
-        section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml"
-    )
+    return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")
 
 
 @router.get("/jobs/{uuid:job_id}/workbook.xlsx", response=str)
@@ -314,7 +313,7 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
     spec = job.latest().spec()
     content = write_workbook(spec, plan(spec, facts_for(request.user, job.shop)))
-    return _download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
+    return download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
 
 
 @router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)

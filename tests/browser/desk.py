@@ -122,6 +122,12 @@ class DeskTest(unittest.TestCase):
         self.page.get_by_role("combobox", name=label).click()
         self.page.get_by_role("option", name=option, exact=True).click()
 
+    def to_the_bench(self) -> None:
+        """Take the plan to the bench past what is not cut and not signed off, with a reason."""
+        self.page.get_by_label("Why go on all the same").fill("only a trial")
+        self.page.get_by_role("button", name="Go on").click()
+        self.page.get_by_role("button", name="Take it to the bench").click()
+
     def saved(self) -> None:
         expect(self.page.get_by_role("status").filter(has_text="saved")).to_have_text("saved")
 

@@ -159,7 +159,7 @@ class Desk(DeskTest):
         page = self.page
         self.open_new("Poured", "300 cloth", "Laminating epoxy, 2 to 1")
         self.step("Ticket")
-        page.get_by_role("button", name="Take it to the bench").click()
+        self.to_the_bench()
         page.get_by_label("A poured, g").fill("4 fl oz")
         expect(page.get_by_text("fluid ounces measure volume")).to_be_visible()
         page.get_by_role("button", name="Poured").click()
@@ -189,7 +189,7 @@ class Desk(DeskTest):
         expect(page.get_by_role("link", name="Stack")).to_contain_text("ready")
         self.saved()
         self.step("Ticket")
-        page.get_by_role("button", name="Take it to the bench").click()
+        self.to_the_bench()
         expect(page.get_by_role("heading", name="Write down pot 1")).to_be_visible()
         self.step("Log")
         expect(page.get_by_text("wren went on past a stop")).to_contain_text("maker says epoxy")

@@ -86,7 +86,7 @@ class ByKeyboard(DeskTest):
         self.type("2x 300 cloth, 300 cloth +50")
         expect(page.get_by_text("3 plies read")).to_be_visible()
 
-        self.go("g", "3")
+        self.go("g", "5")
         self.choose("Resin", "Laminating epoxy, 2 to 1")
         verdict = page.get_by_role("heading", level=1)
         expect(verdict).to_contain_text("Medium hardener")
@@ -99,18 +99,20 @@ class ByKeyboard(DeskTest):
         self.press("Escape")
         expect(verdict).to_contain_text("Medium hardener")
 
-        self.go("g", "4")
+        self.go("g", "6")
         self.write("Length", "1400 mm")
         self.write("Radius", "15 mm")
         self.choose("Filler", "Wood flour")
         expect(page.get_by_role("link", name="Joints")).to_contain_text("74 ml paste")
 
-        self.go("g", "5")
+        self.go("g", "7")
         expect(verdict).to_contain_text("on the work before it kicks")
         self.saved()
 
-        self.go("g", "6")
+        self.go("g", "8")
         expect(verdict).to_contain_text("Pot 1 of")
+        self.write("Why go on all the same", "only a trial")
+        self.push("Go on")
         self.push("Take it to the bench")
         self.write("A poured, g", "120")
         self.write("B poured, g", "54")
@@ -121,7 +123,7 @@ class ByKeyboard(DeskTest):
         self.push("Gelled")
         expect(self.button(re.compile("Gelled .*:"))).to_be_disabled()
 
-        self.go("g", "7")
+        self.go("g", "9")
         expect(page.get_by_text("“ran a little”")).to_be_visible()
         self.go("g", "0")
         expect(page.get_by_role("list", name="Jobs").get_by_text("Keyed transom")).to_be_visible()

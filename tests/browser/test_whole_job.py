@@ -27,6 +27,27 @@ class WholeJob(DeskTest):
         self.server.start()
         self.page.reload()
 
+    def cut_and_prepared(self) -> None:
+        """Cut all, sign off what keeps the first pot shut, waive one line with its reason."""
+        page = self.page
+        self.step("Ticket")
+        expect(page.get_by_role("button", name="Take it to the bench")).to_be_disabled()
+        expect(page.get_by_text("3 of 3 pieces are not cut")).to_be_visible()
+        page.get_by_role("link", name="To Cut").click()
+        page.get_by_role("checkbox", name=re.compile("Piece 1,")).click()
+        page.get_by_role("button", name="all 2 are cut").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("All of it is cut")
+        expect(page.get_by_role("link", name="Cut")).to_contain_text("all 3 cut")
+        self.step("Prepare")
+        page.get_by_role("listitem").filter(has_text="Check it is dry").get_by_role("button", name="waive").click()
+        page.get_by_role("button", name="Waive it").click()
+        expect(page.get_by_role("alert")).to_contain_text("say why it is waived")
+        page.get_by_label("Why waive").fill("in the loft since May")
+        page.get_by_role("button", name="Waive it").click()
+        expect(page.get_by_text("waived: in the loft since May · wren")).to_be_visible()
+        page.get_by_role("checkbox", name=re.compile("^Dry fit")).click()
+        expect(page.get_by_role("link", name="Prepare")).to_contain_text("2 of")
+
     def test_two_part_resin_over_plywood_with_a_fillet(self):
         page = self.page
         self.new_job("Tender transom")
@@ -62,6 +83,7 @@ class WholeJob(DeskTest):
         expect(page.get_by_role("heading", level=1)).to_contain_text("on the work before it kicks")
         self.saved()
 
+        self.cut_and_prepared()
         self.step("Ticket")
         (a_name, a, a_shown), (b_name, b, b_shown) = self.pours()
         self.assertEqual((a_name, b_name), ("A, resin", "B, medium hardener"))
@@ -108,7 +130,7 @@ class WholeJob(DeskTest):
         (_, resin, shown), (name, real_pct, drawn_ml) = self.pours()
         self.assertEqual((name, shown), ("Catalyst", 20 + resin))
         self.assertAlmostEqual(drawn_ml * 1.12 / resin * 100, real_pct, delta=0.01)
-        page.get_by_role("button", name="Take it to the bench").click()
+        self.to_the_bench()
         expect(page.get_by_role("heading", level=1)).to_have_text("Goggles on, before the bottle is opened")
         page.get_by_role("button", name="Goggles are on").click()
         page.get_by_role("button", name="Poured").click()

@@ -2,11 +2,13 @@
 
 import json
 from functools import cached_property
+from uuid import uuid4
 
 from django.contrib.auth.models import User
 from django.test import Client, TestCase, override_settings
 
 from cradle.demo_jobs import buoy_lid, skiff
+from cradle.jobs.models import Job
 from cradle.jobs.saving import start_job
 from cradle.shelf.keeping import add_product
 from cradle.shelf.models import DataSheet, Product
@@ -62,6 +64,17 @@ class TwoShops(TestCase):
             added_by=self.person,
         )
         return made
+
+    def start_run(self, job: Job | None = None):
+        """A run of a job whose pieces are cut and whose lines are signed off."""
+        at = f"/api/jobs/{(job or self.job).pk}"
+        waiting = self.get(f"{at}/ready")[1]["to_waive"]
+        for kind, things in waiting.items():
+            if things:
+                self.send(
+                    "post", f"{at}/ticks", {"tap_id": str(uuid4()), "kind": kind, "things": things, "state": "done"}
+                )
+        return self.send("post", f"{at}/runs")
 
     def send(self, method: str, path: str, body=None, client: Client | None = None):
         """A JSON request; answers (status, JSON)."""

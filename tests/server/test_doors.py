@@ -29,6 +29,12 @@ class Doors(TwoShops):
             "post /api/shops/{shop_id}/shelf": {"kind": "fabric", "document": product_like("cloth-300")},
             "put /api/shelf/{product_id}": {"number": 1, "document": product_like("epoxy-2-1")},
             "put /api/shelf/{product_id}/retired": {"retired": True},
+            "post /api/jobs/{job_id}/ticks": {
+                "tap_id": str(uuid4()),
+                "kind": "prepare",
+                "things": ["sheets"],
+                "state": "done",
+            },
             "put /api/shops/{shop_id}/settings": settings | tools | units | cup,
             "put /api/shops/{shop_id}/expected": {"coldest_c": 12, "warmest_c": 20},
             "post /api/jobs/{job_id}/copy": {"name": "Copy"},
@@ -64,7 +70,7 @@ class Doors(TwoShops):
                 yield method, path, path.format(**ids)
 
     def make_run(self) -> Run:
-        self.send("post", f"/api/jobs/{self.job.pk}/runs")
+        self.start_run()
         return Run.objects.get()
 
     def test_every_route_with_an_id_refuses_another_shops_person(self):

@@ -17,7 +17,7 @@ EXAMPLES = 40
 
 class Fuzzing(TwoShops):
     def test_no_request_breaks_the_server(self):
-        self.send("post", f"/api/jobs/{self.job.pk}/runs")
+        self.start_run()
         ids = {"shop_id": self.shop.pk, "job_id": self.job.pk, "run_id": Run.objects.get().pk, "number": 1}
         ids |= {"product_id": self.epoxy.pk, "sheet_id": self.epoxy.sheets.get().pk}
         self.client.raise_request_exception = False

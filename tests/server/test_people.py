@@ -56,7 +56,7 @@ class People(TwoShops):
         viewer = self.newcomer("viewer")
         job = f"/api/jobs/{self.job.pk}"
         document = self.get(job, viewer)[1]["document"]
-        run = self.send("post", f"{job}/runs")[1]
+        run = self.start_run()[1]
         event = {"tap_id": run["id"], "pot": 1, "kind": "poured", "happened_at": timezone.now().isoformat()}
         for method, path, body in (
             ("put", job, {"base": document, "document": document | {"name": "Mine now"}}),

@@ -72,7 +72,7 @@ class Together(TwoShops):
 
     def test_what_was_issued_or_exported_never_changes(self):
         mine = self.save(self.base, name="Issued")[1]
-        run = self.send("post", f"/api/jobs/{self.job.pk}/runs")[1]
+        run = self.start_run()[1]
         after = self.save(mine["document"], name="Afterwards")[1]
         self.assertEqual((run["revision"], after["revision"]), (2, 3))
         self.assertEqual(self.job.revisions.get(number=2).document["name"], "Issued")

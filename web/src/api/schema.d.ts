@@ -60,6 +60,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Cut */
+        get: operations["cradle_jobs_before_pot_routes_read_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/cut-plan.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut Plan As Pdf
+         * @description Every roll drawn with its pieces, and the cut list.
+         */
+        get: operations["cradle_jobs_before_pot_routes_cut_plan_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/file": {
         parameters: {
             query?: never;
@@ -72,6 +109,26 @@ export interface paths {
          * @description The job as its file.
          */
         get: operations["cradle_jobs_routes_job_as_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels
+         * @description A label for each piece, in laying order.
+         */
+        get: operations["cradle_jobs_before_pot_routes_labels"];
         put?: never;
         post?: never;
         delete?: never;
@@ -177,6 +234,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/preparation.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preparation As Pdf
+         * @description The preparation as a sheet to sign.
+         */
+        get: operations["cradle_jobs_before_pot_routes_preparation_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/prepare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Prepare */
+        get: operations["cradle_jobs_before_pot_routes_read_prepare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Ready
+         * @description How far the job is with what comes before its first pot.
+         */
+        get: operations["cradle_jobs_before_pot_routes_read_ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/revisions": {
         parameters: {
             query?: never;
@@ -217,6 +331,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/rolls/{number}.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Roll As Svg
+         * @description One roll with its pieces, to scale.
+         */
+        get: operations["cradle_jobs_before_pot_routes_roll_as_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs": {
         parameters: {
             query?: never;
@@ -249,6 +383,23 @@ export interface paths {
         get: operations["cradle_jobs_routes_compare_with_shelf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick */
+        post: operations["cradle_jobs_before_pot_routes_tick"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,7 +1116,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
          * Chemistry
@@ -1215,6 +1366,109 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /**
+         * CutPiece
+         * @description One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll.
+         */
+        CutPiece: {
+            /** Across Mm */
+            across_mm: number;
+            /** Along Mm */
+            along_mm: number;
+            /** Angle */
+            angle: string;
+            /** Copies */
+            copies: number;
+            /** Copy Number */
+            copy_number: number;
+            /**
+             * Edges
+             * @enum {string}
+             */
+            edges: "torn" | "cut";
+            /** Fabric Id */
+            fabric_id: string;
+            /** Fabric Name */
+            fabric_name: string;
+            /** Id */
+            id: string;
+            /** Notes */
+            notes: string[];
+            /** Number */
+            number: number;
+            /** Part Id */
+            part_id: string;
+            /** Part Name */
+            part_name: string;
+            /** Part Of */
+            part_of: string;
+            /** Ply Id */
+            ply_id: string;
+            /** Ply Number */
+            ply_number: number;
+        };
+        /**
+         * CutPlan
+         * @description Every piece in laying order, and the rolls they are cut from.
+         */
+        CutPlan: {
+            /** Pieces */
+            pieces: components["schemas"]["CutPiece"][];
+            /** Rolls */
+            rolls: components["schemas"]["CutRoll"][];
+        };
+        /**
+         * CutRoll
+         * @description One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece.
+         */
+        CutRoll: {
+            architecture: components["schemas"]["Architecture"];
+            /** Area M2 */
+            area_m2: number;
+            /** Fabric Id */
+            fabric_id: string;
+            /** Fabric Name */
+            fabric_name: string;
+            /**
+             * Fibre
+             * @enum {string}
+             */
+            fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
+            /** Number */
+            number: number;
+            /** Pieces */
+            pieces: components["schemas"]["PlacedPiece"][];
+            /** Roll Length M */
+            roll_length_m: number | null;
+            /** Roll Width Mm */
+            roll_width_mm: number;
+            /** Run M */
+            run_m: number;
+            /** Waste Share */
+            waste_share: number;
+        };
+        /**
+         * CutWishes
+         * @description How a job is cut: the overlap where sheets join, and whether one of each fabric is cut to spare.
+         */
+        CutWishes: {
+            /**
+             * Sheet Overlap Mm
+             * @default 50
+             */
+            sheet_overlap_mm: number;
+            /**
+             * Spare
+             * @default false
+             */
+            spare: boolean;
+        };
+        /** CuttingOut */
+        CuttingOut: {
+            plan: components["schemas"]["CutPlan"];
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
         };
         /**
          * CylinderSkin
@@ -1840,6 +2094,13 @@ export interface components {
             chemistry: components["schemas"]["Chemistry"];
             conditions?: components["schemas"]["Conditions"] | null;
             /**
+             * @default {
+             *       "sheet_overlap_mm": 50,
+             *       "spare": false
+             *     }
+             */
+            cutting: components["schemas"]["CutWishes"];
+            /**
              * Joints
              * @default []
              */
@@ -1878,6 +2139,7 @@ export interface components {
              *       "basis": "weight",
              *       "bubbles": "rested out",
              *       "catalyst": "solved for gel time",
+             *       "cutting": "before the first pot",
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
@@ -2121,7 +2383,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
         };
@@ -2370,9 +2632,15 @@ export interface components {
          * Patch
          * @description A repair: a hole or a flaw, ground back in a taper all round it, whose plies step to the edge of the ground.
          *
-         *     `taper` is the ground's width for one of thickness; each ply is `step_mm` wider than the one before.
+         *     `taper` is the ground's width for one of thickness; each ply is `step_mm` wider than the one before. `behind` says that
+         *     its back can be reached.
          */
         Patch: {
+            /**
+             * Behind
+             * @default false
+             */
+            behind: boolean;
             /** Depth Mm */
             depth_mm?: number | null;
             /**
@@ -2417,6 +2685,28 @@ export interface components {
             your_role: components["schemas"]["Role"];
         };
         /**
+         * PlacedPiece
+         * @description Where a piece lies on its roll, from its corner nearest the roll's beginning, mm.
+         */
+        PlacedPiece: {
+            /** Across Mm */
+            across_mm: number;
+            /** Along Mm */
+            along_mm: number;
+            /** Label */
+            label: string;
+            /** Number */
+            number: number;
+            /** Piece Id */
+            piece_id: string;
+            /** Turned */
+            turned: boolean;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * Plan
          * @description The whole answer. `problems` are what is missing; everything else is as far as the job allows.
          */
@@ -2448,6 +2738,11 @@ export interface components {
              */
             parts: components["schemas"]["PartResult"][];
             /**
+             * Piece Count
+             * @default 0
+             */
+            piece_count: number;
+            /**
              * Pot Count
              * @default 0
              */
@@ -2457,6 +2752,11 @@ export interface components {
              * @default []
              */
             pots: components["schemas"]["PotResult"][];
+            /**
+             * Prepare Count
+             * @default 0
+             */
+            prepare_count: number;
             /**
              * Problems
              * @default []
@@ -2715,6 +3015,12 @@ export interface components {
              */
             catalyst: "solved for gel time" | "by the label's chart";
             /**
+             * Cutting
+             * @default before the first pot
+             * @enum {string}
+             */
+            cutting: "before the first pot" | "in the tack waits";
+            /**
              * First Coat
              * @default on the surface
              * @enum {string}
@@ -2823,6 +3129,42 @@ export interface components {
             units: components["schemas"]["Units"];
         };
         /**
+         * PrepLine
+         * @description One thing to do before a pot is opened. One that is a `gate` keeps the first pot shut until it is signed off.
+         */
+        PrepLine: {
+            /**
+             * Gate
+             * @default false
+             */
+            gate: boolean;
+            /** Id */
+            id: string;
+            /**
+             * Part Id
+             * @default
+             */
+            part_id: string;
+            /**
+             * Part Name
+             * @default
+             */
+            part_name: string;
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /** PreparingOut */
+        PreparingOut: {
+            /** Lines */
+            lines: components["schemas"]["PrepLine"][];
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
+        };
+        /**
          * Problem
          * @description Something the plan cannot go on without, at the field `path` of the document, shown on `step`.
          */
@@ -2835,7 +3177,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
          * ProductField
@@ -3023,6 +3365,23 @@ export interface components {
             hour: number;
             /** Room C */
             room_c: number;
+        };
+        /** ReadyOut */
+        ReadyOut: {
+            /** Cut Count */
+            cut_count: number;
+            /** Line Count */
+            line_count: number;
+            /** Piece Count */
+            piece_count: number;
+            /** Signed Count */
+            signed_count: number;
+            /** To Waive */
+            to_waive: {
+                [key: string]: string[];
+            };
+            /** Waiting */
+            waiting: string[];
         };
         /** Rectangle */
         Rectangle: {
@@ -3365,6 +3724,7 @@ export interface components {
              *       "basis": "weight",
              *       "bubbles": "rested out",
              *       "catalyst": "solved for gel time",
+             *       "cutting": "before the first pot",
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
@@ -3506,6 +3866,7 @@ export interface components {
              *       "basis": "weight",
              *       "bubbles": "rested out",
              *       "catalyst": "solved for gel time",
+             *       "cutting": "before the first pot",
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
@@ -3662,7 +4023,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
          * StoryOut
@@ -3742,6 +4103,62 @@ export interface components {
             owner_name: string;
             /** Why */
             why: string;
+        };
+        /**
+         * TickIn
+         * @description One tap. `tap_id` is made where it was tapped, so that it never counts twice.
+         */
+        TickIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cut" | "prepare";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "waived" | "undone";
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+            /** Things */
+            things: string[];
+        };
+        /** TickOut */
+        TickOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Changed */
+            changed: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cut" | "prepare";
+            /** Reason */
+            reason: string;
+            /** Said */
+            said: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "done" | "waived" | "undone";
+            /** Thing */
+            thing: string;
         };
         /**
          * TicketResult
@@ -4143,6 +4560,52 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_before_pot_routes_read_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_cut_plan_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_jobs_routes_job_as_file: {
         parameters: {
             query?: never;
@@ -4161,6 +4624,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobSpec"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_labels: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };
@@ -4278,6 +4765,74 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_before_pot_routes_preparation_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_read_prepare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreparingOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_read_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyOut"];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_list_revisions: {
         parameters: {
             query?: never;
@@ -4319,6 +4874,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_roll_as_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };
@@ -4385,6 +4963,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfWord"][];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TickIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyOut"];
                 };
             };
         };

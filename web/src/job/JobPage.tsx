@@ -7,10 +7,12 @@ import { PersonMenu, unitSets } from "../PersonMenu";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { ChemistryStep } from "../steps/Chemistry";
+import { CutStep } from "../steps/Cut";
 import { JointsStep } from "../steps/Joints";
 import { LogStep } from "../steps/Log";
 import { MeasureStep } from "../steps/Measure";
 import { PotsStep } from "../steps/Pots";
+import { PrepareStep } from "../steps/Prepare";
 import { StackStep } from "../steps/Stack";
 import { TicketStep } from "../steps/Ticket";
 import { Choice } from "../ui/Choice";
@@ -30,6 +32,8 @@ import { usePointing } from "./usePointing";
 const screens: Record<string, () => React.JSX.Element> = {
   measure: MeasureStep,
   stack: StackStep,
+  cut: CutStep,
+  prepare: PrepareStep,
   chemistry: ChemistryStep,
   joints: JointsStep,
   pots: PotsStep,

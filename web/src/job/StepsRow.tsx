@@ -1,12 +1,15 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Step, StepResult } from "../api/client";
-import { plural } from "../format";
+import { fixed, plural } from "../format";
 import { useJob } from "./context";
+import { useReady } from "./useBeforePot";
 
 const names: Record<Step, string> = {
   measure: "Measure",
   stack: "Stack",
+  cut: "Cut",
+  prepare: "Prepare",
   chemistry: "Chemistry",
   joints: "Joints",
   pots: "Pots",
@@ -17,10 +20,27 @@ const names: Record<Step, string> = {
 /** The steps this job has, in the order of the work. */
 export function useSteps(): StepResult[] {
   const { plan, job } = useJob();
-  return (plan.steps ?? []).map((step) =>
-    step.step === "log" ? { ...step, headline: job.run_count ? plural(job.run_count, "run") : "no runs" } : step,
-  );
+  const { data: ready } = useReady();
+  return (plan.steps ?? []).map((step) => {
+    switch (step.step) {
+      case "log":
+        return { ...step, headline: job.run_count ? plural(job.run_count, "run") : "no runs" };
+      case "cut":
+        return ready?.cut_count ? done(step, "cut", ready.cut_count, plan.piece_count) : step;
+      case "prepare":
+        return ready?.signed_count ? done(step, "done", ready.signed_count, plan.prepare_count) : step;
+      default:
+        return step;
+    }
+  });
 }
+
+/** How many of a step's things are done, which the plan does not know: it is about what is meant. */
+const done = (step: StepResult, word: string, count: number, of: number): StepResult => ({
+  ...step,
+  headline: count >= of ? `all ${fixed(of, 0)} ${word}` : `${fixed(count, 0)} of ${fixed(of, 0)} ${word}`,
+  state: count >= of ? "ready" : step.state,
+});
 
 /** Each step with its own headline and its state, so that the row reads as the plan in one line. */
 export function StepsRow({ step: current }: { step: string }) {

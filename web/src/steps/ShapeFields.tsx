@@ -5,6 +5,7 @@ import { Choice } from "../ui/Choice";
 import { useFault } from "../ui/form";
 import { NumberField } from "../ui/NumberField";
 import { QuantityField } from "../ui/QuantityField";
+import { Tick } from "../ui/Tick";
 import { measureOf, type Shape, shapes, typedOf } from "./shapes";
 
 type Girths = Extract<Shape, { kind: "girths" }>;
@@ -93,6 +94,12 @@ export function ShapeFields({ part, index }: { part: Part; index: number }) {
             hint="15 to 25 is usual"
             onCommit={(step_mm) => step_mm != null && set({ step_mm })}
           />
+          <div className="col-span-3 flex flex-wrap gap-x-6">
+            <Tick label="right through" checked={shape.through} onChange={(through) => set({ through })} />
+            {shape.through && (
+              <Tick label="its back can be reached" checked={shape.behind} onChange={(behind) => set({ behind })} />
+            )}
+          </div>
           <div className="col-span-3">
             <Choice
               label="Plies step from"

@@ -82,7 +82,7 @@ export function freshShape(kind: Kind, before: Shape, id: () => string): Shape {
     case "strip":
       return { kind, ...empty, sides: 1, typed };
     case "patch":
-      return { kind, ...empty, through: true, taper: 12, step_mm: 20, order: "largest first", typed };
+      return { kind, ...empty, through: true, behind: false, taper: 12, step_mm: 20, order: "largest first", typed };
     default:
       return { kind, ...empty, typed } as Shape;
   }

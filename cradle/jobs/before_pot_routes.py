@@ -1,0 +1,133 @@
+"""Routes of what comes before a pot: the pieces and their rolls, the preparation, what was ticked of both."""
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import Http404, HttpRequest
+from django.utils.text import slugify
+from ninja import Field, Router, Schema
+
+from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
+from cradle.jobs.routes import download, job_of
+from cradle.shops.preferences import facts_for
+from layup.cut_pictures import roll_svg
+from layup.cutting import cut_plan
+from layup.outcome import CutPlan, PrepLine
+from layup.plan import plan
+from layup.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf
+
+router = Router(tags=["before a pot"])
+
+
+class TickOut(Schema):
+    kind: TickKind
+    thing: str
+    state: TickState
+    said: str
+    changed: bool
+    reason: str
+    by: str
+    at: datetime
+
+
+class ReadyOut(Schema):
+    piece_count: int
+    cut_count: int
+    line_count: int
+    signed_count: int
+    waiting: list[str]
+    to_waive: dict[TickKind, list[str]]
+
+
+class CuttingOut(Schema):
+    plan: CutPlan
+    ticks: list[TickOut]
+
+
+class PreparingOut(Schema):
+    lines: list[PrepLine]
+    ticks: list[TickOut]
+
+
+class TickIn(Schema):
+    """One tap. `tap_id` is made where it was tapped, so that it never counts twice."""
+
+    tap_id: UUID
+    kind: TickKind
+    things: Annotated[list[Annotated[str, Field(max_length=120)]], Field(min_length=1, max_length=5000)]
+    state: TickState
+    reason: Annotated[str, Field(max_length=300)] = ""
+
+
+def _before(request: HttpRequest, job_id: UUID, *, to_write: bool = False):
+    job = job_of(request, job_id, to_write=to_write)
+    spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
+    return job, spec, before_pot(job, spec, plan(spec, facts), facts)
+
+
+def _ticks(before: Before, kind: TickKind) -> list:
+    return [tick for tick in before.standing.values() if tick.kind == kind]
+
+
+@router.get("/jobs/{uuid:job_id}/ready", response=ReadyOut)
+def read_ready(request: HttpRequest, job_id: UUID):
+    """How far the job is with what comes before its first pot."""
+    return _before(request, job_id)[2].ready()
+
+
+@router.get("/jobs/{uuid:job_id}/cut", response=CuttingOut)
+def read_cut(request: HttpRequest, job_id: UUID):
+    _, spec, before = _before(request, job_id)
+    return {"plan": cut_plan(spec), "ticks": _ticks(before, "cut")}
+
+
+@router.get("/jobs/{uuid:job_id}/prepare", response=PreparingOut)
+def read_prepare(request: HttpRequest, job_id: UUID):
+    _, _, before = _before(request, job_id)
+    return {"lines": before.lines, "ticks": _ticks(before, "prepare")}
+
+
+@router.post("/jobs/{uuid:job_id}/ticks", response=ReadyOut)
+def tick(request: HttpRequest, job_id: UUID, sent: TickIn):
+    job, _, before = _before(request, job_id, to_write=True)
+    tick_things(before, job, request.user, **sent.model_dump())
+    return _before(request, job_id)[2].ready()
+
+
+@router.get("/jobs/{uuid:job_id}/labels.pdf", response=str)
+def labels(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """A label for each piece, in laying order."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    content = labels_pdf(spec.name, cut_plan(spec).pieces, paper)
+    return download(content, f"{slugify(spec.name) or 'job'}-labels.pdf", "application/pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/cut-plan.pdf", response=str)
+def cut_plan_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """Every roll drawn with its pieces, and the cut list."""
+    spec = job_of(request, job_id).latest().spec()
+    content = cut_plan_pdf(spec.name, cut_plan(spec), paper)
+    return download(content, f"{slugify(spec.name) or 'job'}-cut-plan.pdf", "application/pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/rolls/{int:number}.svg", response=str)
+def roll_as_svg(request: HttpRequest, job_id: UUID, number: int):
+    """One roll with its pieces, to scale."""
+    spec = job_of(request, job_id).latest().spec()
+    rolls = cut_plan(spec).rolls
+    if not 1 <= number <= len(rolls):
+        raise Http404
+    return download(
+        roll_svg(rolls[number - 1]).encode(), f"{slugify(spec.name) or 'job'}-roll-{number}.svg", "image/svg+xml"
+    )
+
+
+@router.get("/jobs/{uuid:job_id}/preparation.pdf", response=str)
+def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """The preparation as a sheet to sign."""
+    _, spec, before = _before(request, job_id)
+    signed = {tick.thing: f"{tick.state}, {tick.by}" for tick in _ticks(before, "prepare") if tick.state != "undone"}
+    content = preparation_pdf(spec.name, before.lines, signed, paper)
+    return download(content, f"{slugify(spec.name) or 'job'}-preparation.pdf", "application/pdf")

@@ -1,0 +1,147 @@
+"""What stands between a job and its first pot: pieces to cut, lines to sign off, and what was ticked of them."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+from uuid import UUID
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from cradle.jobs.models import Job, Tick
+from layup.cutting import pieces_of
+from layup.errors import OutOfRange
+from layup.job import JobSpec, ShopFacts
+from layup.outcome import CutPiece, Plan, PrepLine
+from layup.preparation import checklist
+
+TickKind = Literal["cut", "prepare"]
+TickState = Literal["done", "waived", "undone"]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """The latest tick of one thing. `changed` where the thing is no longer what was ticked."""
+
+    kind: TickKind
+    thing: str
+    state: TickState
+    said: str
+    changed: bool
+    reason: str
+    by: str
+    at: datetime
+
+
+@dataclass(frozen=True)
+class Ready:
+    """How far a job is. `waiting` says what keeps the first pot shut, `to_waive` names it."""
+
+    piece_count: int
+    cut_count: int
+    line_count: int
+    signed_count: int
+    waiting: tuple[str, ...]
+    to_waive: dict[TickKind, list[str]]
+
+
+@dataclass(frozen=True)
+class Before:
+    """The pieces and the lines of a job with the ticks that stand."""
+
+    pieces: tuple[CutPiece, ...]
+    lines: tuple[PrepLine, ...]
+    standing: dict[tuple[TickKind, str], Standing]
+    cut_in_waits: bool
+
+    def settled(self, kind: TickKind, thing: str) -> bool:
+        """Whether a thing is done as it now is, or waived."""
+        tick = self.standing.get((kind, thing))
+        return tick is not None and (tick.state == "waived" or (tick.state == "done" and not tick.changed))
+
+    def ready(self) -> Ready:
+        """How far the job is, and what keeps its first pot shut."""
+        uncut = [piece.id for piece in self.pieces if not self.settled("cut", piece.id)]
+        open_lines = [line for line in self.lines if not self.settled("prepare", line.id)]
+        gates = [line for line in open_lines if line.gate]
+        waiting = []
+        if uncut and not self.cut_in_waits:
+            waiting.append(f"{len(uncut):,} of {len(self.pieces):,} pieces are not cut")
+        waiting += [f"not signed off: {line.words}{f', {line.part_name}' if line.part_name else ''}" for line in gates]
+        return Ready(
+            piece_count=len(self.pieces),
+            cut_count=len(self.pieces) - len(uncut),
+            line_count=len(self.lines),
+            signed_count=len(self.lines) - len(open_lines),
+            waiting=tuple(waiting),
+            to_waive={
+                "cut": [] if self.cut_in_waits else uncut,
+                "prepare": [line.id for line in gates],
+            },
+        )
+
+
+def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
+    """A job's pieces and lines with what was ticked of them."""
+    pieces = tuple(pieces_of(spec))
+    lines = checklist(spec, plan, facts.scales)
+    said = _said(pieces, lines)
+    standing = {}
+    for tick in job.ticks.select_related("by"):
+        key = (tick.kind, tick.thing)
+        standing[key] = Standing(
+            kind=tick.kind,
+            thing=tick.thing,
+            state=tick.state,
+            said=tick.said,
+            changed=key in said and said[key] != tick.said,
+            reason=tick.reason,
+            by=tick.by.get_username(),
+            at=tick.at,
+        )
+    in_waits = spec.practice.cutting == "in the tack waits"
+    return Before(pieces, lines, {key: tick for key, tick in standing.items() if key in said}, in_waits)
+
+
+def _said(pieces: tuple[CutPiece, ...], lines: tuple[PrepLine, ...]) -> dict[tuple[str, str], str]:
+    said = {("cut", piece.id): piece.size_words for piece in pieces}
+    return said | {("prepare", line.id): line.words[:300] for line in lines}
+
+
+@transaction.atomic
+def tick_things(
+    before: Before,
+    job: Job,
+    person: AbstractBaseUser,
+    *,
+    tap_id: UUID,
+    kind: TickKind,
+    things: list[str],
+    state: TickState,
+    reason: str = "",
+) -> None:
+    """Write down that things are done, waived or not done after all. The same tap sent twice counts once.
+
+    Raises OutOfRange for a thing the job does not have, or a waiver without its reason.
+    """
+    if state == "waived" and len(reason.strip()) < 3:
+        raise OutOfRange("say why it is waived", "reason")
+    said = _said(before.pieces, before.lines)
+    unknown = [thing for thing in things if (kind, thing) not in said]
+    if unknown:
+        raise OutOfRange("the job has changed and no longer has this: look again", "things")
+    known = set(job.ticks.filter(tap_id=tap_id, kind=kind).values_list("thing", flat=True))
+    Tick.objects.bulk_create(
+        Tick(
+            job=job,
+            tap_id=tap_id,
+            kind=kind,
+            thing=thing,
+            state=state,
+            said=said[kind, thing],
+            reason=reason.strip(),
+            by=person,
+        )
+        for thing in dict.fromkeys(things)
+        if thing not in known
+    )

@@ -1,0 +1,179 @@
+import type { CutRoll } from "../api/client";
+import { fixed } from "../format";
+import { Hatch } from "./hatches";
+import { useWidth } from "./useWidth";
+
+const LEAST_TALL = 92;
+const MOST_TALL = 210;
+const FOOT = 22;
+
+/** A roll lying along the screen with its pieces, broken into even lengths where it would be too small to read. */
+export function Roll({
+  roll,
+  done,
+  focus,
+  onFocus,
+  onTick,
+}: {
+  roll: CutRoll;
+  done: (pieceId: string) => boolean;
+  focus: string;
+  onFocus: (pieceId: string) => void;
+  onTick: (pieceId: string) => void;
+}) {
+  const [box, width] = useWidth<SVGSVGElement>();
+  const run = roll.run_m * 1000;
+  const rows = Math.ceil((LEAST_TALL * run) / width / roll.roll_width_mm);
+  const scale = Math.min((width * rows) / run, MOST_TALL / roll.roll_width_mm);
+  const tall = roll.roll_width_mm * scale;
+  const hatch = `roll-${roll.fabric_id}-${roll.number}`;
+  return (
+    <svg
+      ref={box}
+      viewBox={`0 0 ${width} ${rows * (tall + FOOT)}`}
+      className="w-full"
+      role="img"
+      aria-label={`${roll.fabric_name}: ${roll.pieces.length} pieces on ${fixed(roll.run_m, 2)} m of roll`}
+    >
+      <defs>
+        <Hatch id={hatch} architecture={roll.architecture} fibre={roll.fibre} />
+      </defs>
+      {Array.from({ length: rows }, (_, row) => {
+        const start = (run * row) / rows;
+        const end = (run * (row + 1)) / rows;
+        const id = `${hatch}-row-${row}`;
+        return (
+          <g key={id} transform={`translate(0 ${row * (tall + FOOT)})`}>
+            <clipPath id={id}>
+              <rect x="0" y="0" width={(end - start) * scale} height={tall} />
+            </clipPath>
+            <g clipPath={`url(#${id})`}>
+              <rect x="0" y="0" width={(end - start) * scale} height={tall} fill="var(--color-rule-faint)" />
+              <rect x="0" y="0" width={(end - start) * scale} height={tall} fill={`url(#${hatch})`} opacity=".3" />
+              {roll.pieces
+                .filter((piece) => piece.y_mm < end && piece.y_mm + piece.along_mm > start)
+                .map((piece) => (
+                  <Piece
+                    key={piece.piece_id}
+                    piece={piece}
+                    x={(piece.y_mm - start) * scale}
+                    shownTo={(end - start) * scale}
+                    scale={scale}
+                    done={done(piece.piece_id)}
+                    lit={focus === piece.piece_id}
+                    onFocus={onFocus}
+                    onTick={onTick}
+                  />
+                ))}
+              <path
+                d={`M0 .5H${(end - start) * scale}M0 ${tall - 0.5}H${(end - start) * scale}`}
+                stroke="var(--color-ink)"
+              />
+            </g>
+            <Metres start={start} end={end} scale={scale} tall={tall} />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+function Piece({
+  piece,
+  x,
+  shownTo,
+  scale,
+  done,
+  lit,
+  onFocus,
+  onTick,
+}: {
+  piece: CutRoll["pieces"][number];
+  x: number;
+  /** Where this length of the roll ends on the screen. */
+  shownTo: number;
+  scale: number;
+  done: boolean;
+  lit: boolean;
+  onFocus: (pieceId: string) => void;
+  onTick: (pieceId: string) => void;
+}) {
+  const [y, wide, tall] = [piece.x_mm * scale, piece.along_mm * scale, piece.across_mm * scale];
+  const size = Math.max(12.5, Math.min(30, 0.45 * Math.min(tall, wide / 1.6)));
+  const [from, to] = [Math.max(x, 0), Math.min(x + wide, shownTo)];
+  const middle = (from + to) / 2;
+  const twoRows = tall > 44 && to - from > 92;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: the same tick stands in the list beside, for keys and readers
+    <g
+      onPointerEnter={() => onFocus(piece.piece_id)}
+      onPointerLeave={() => onFocus("")}
+      onClick={() => piece.number > 0 && onTick(piece.piece_id)}
+      className={piece.number > 0 ? "cursor-pointer" : ""}
+    >
+      <rect
+        x={x}
+        y={y}
+        width={wide}
+        height={tall}
+        fill={done ? "var(--color-cool-pale)" : "var(--color-sheet)"}
+        stroke="var(--color-ink)"
+        strokeWidth={lit ? 3 : 1}
+      />
+      <text
+        x={middle}
+        y={y + tall / 2 + (twoRows ? 0 : size * 0.35)}
+        textAnchor="middle"
+        fontSize={size}
+        fontWeight="700"
+        fill={done ? "var(--color-cool)" : "var(--color-ink)"}
+      >
+        {piece.number || "spare"}
+        {done ? " ✓" : ""}
+      </text>
+      {twoRows && (
+        <text
+          x={middle}
+          y={y + tall / 2 + 17}
+          textAnchor="middle"
+          fontSize="13"
+          fill="var(--color-ink-soft)"
+          className="cond"
+        >
+          {fixed(piece.along_mm, 0)} × {fixed(piece.across_mm, 0)}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** The roll's own tape: a mark each half metre, from where it begins. */
+function Metres({ start, end, scale, tall }: { start: number; end: number; scale: number; tall: number }) {
+  const first = Math.ceil(start / 500);
+  const marks = Array.from({ length: Math.max(0, Math.floor(end / 500) - first + 1) }, (_, at) => first + at);
+  return (
+    <g stroke="var(--color-ink-soft)">
+      {marks.map((half) => {
+        const x = (half * 500 - start) * scale;
+        return (
+          <g key={half}>
+            <path d={`M${x} ${tall + 1}v${half % 2 ? 4 : 6}`} />
+            {half % 2 === 0 && (
+              <text
+                x={x}
+                y={tall + 18}
+                textAnchor={x < 12 ? "start" : "middle"}
+                fontSize="12.5"
+                fill="var(--color-ink-soft)"
+                stroke="none"
+              >
+                {half / 2}
+                {half === first || half === first + 1 ? " m" : ""}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}

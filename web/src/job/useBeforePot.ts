@@ -1,0 +1,45 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { client, type StandingTick, taken } from "../api/client";
+import { newTap, useJob } from "./context";
+
+const keyOf = (name: string, jobId: string) => ["before-pot", jobId, name];
+
+/** What is known of the job as it was last saved: read again whenever it is saved anew. */
+function useSaved<T>(name: string, read: (path: { job_id: string }) => Promise<T>) {
+  const { job } = useJob();
+  return useQuery({
+    queryKey: [...keyOf(name, job.id), job.revision, job.saved_at],
+    queryFn: () => read({ job_id: job.id }),
+    placeholderData: keepPreviousData,
+    refetchOnMount: "always",
+  });
+}
+
+export const useReady = () =>
+  useSaved("ready", (path) => taken(client.GET("/api/jobs/{job_id}/ready", { params: { path } })));
+
+export const useCut = () =>
+  useSaved("cut", (path) => taken(client.GET("/api/jobs/{job_id}/cut", { params: { path } })));
+
+export const usePrepare = () =>
+  useSaved("prepare", (path) => taken(client.GET("/api/jobs/{job_id}/prepare", { params: { path } })));
+
+/** Ticks things as done, waived or not done after all. A tap that could not be sent can be tapped again. */
+export function useTick(kind: "cut" | "prepare") {
+  const { job } = useJob();
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ things, state, reason = "" }: { things: string[]; state: StandingTick["state"]; reason?: string }) =>
+      taken(
+        client.POST("/api/jobs/{job_id}/ticks", {
+          params: { path: { job_id: job.id } },
+          body: { tap_id: newTap(), kind, things, state, reason },
+        }),
+      ),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["before-pot", job.id] }),
+  });
+}
+
+/** Whether a thing counts as settled: done as it now is, or waived. */
+export const settled = (tick: StandingTick | undefined) =>
+  !!tick && (tick.state === "waived" || (tick.state === "done" && !tick.changed));

@@ -1,0 +1,253 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import type { CutPiece, CutRoll, StandingTick } from "../api/client";
+import { Roll } from "../drawing/Roll";
+import { fixed, percent, plural } from "../format";
+import { useJob } from "../job/context";
+import { settled, useCut, useTick } from "../job/useBeforePot";
+import { useShop } from "../shop";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { Download } from "../ui/Download";
+import { QuantityField } from "../ui/QuantityField";
+import { Tick } from "../ui/Tick";
+import { TickRow } from "../ui/TickRow";
+import { Split, Title } from "./Split";
+
+/** Everything cut first: the rolls with their pieces, and the pieces in the order they go down. */
+export function CutStep() {
+  const { job } = useJob();
+  const { data } = useCut();
+  const [pointed, point] = useState("");
+  const tick = useTick("cut");
+  if (!data) return <main className="min-h-[60dvh]" />;
+  const { pieces, rolls } = data.plan;
+  const ticks = new Map(data.ticks.map((each) => [each.thing, each]));
+  const isDone = (id: string) => settled(ticks.get(id));
+  const toggle = (id: string) => tick.mutate({ things: [id], state: isDone(id) ? "undone" : "done" });
+  const left = pieces.filter((piece) => !isDone(piece.id));
+  if (!pieces.length)
+    return (
+      <main className="p-6">
+        <h1 className="text-[22px] font-semibold">Nothing to cut yet</h1>
+        <p className="mt-2">
+          Pieces come from the stack:{" "}
+          <Link to={`/jobs/${job.id}/stack`} className="link">
+            write it first
+          </Link>
+          .
+        </p>
+      </main>
+    );
+  return (
+    <Split
+      picture={
+        <>
+          <Title
+            words={left.length ? `${plural(left.length, "piece")} left to cut` : "All of it is cut"}
+            under={`${plural(pieces.length, "piece")} on ${plural(rolls.length, "roll")}, numbered in laying order. Cut square, trimmed on the job.`}
+          />
+          <div className="space-y-5">
+            {rolls.map((roll) => (
+              <RollPicture
+                key={roll.fabric_id + roll.number}
+                roll={roll}
+                done={isDone}
+                pointed={pointed}
+                onPoint={point}
+                onTick={toggle}
+              />
+            ))}
+          </div>
+        </>
+      }
+      sheet={
+        <>
+          <CutList
+            pieces={pieces}
+            ticks={ticks}
+            pointed={pointed}
+            onPoint={point}
+            onToggle={toggle}
+            onAll={(things) => tick.mutate({ things, state: "done" })}
+          />
+          {tick.isError && (
+            <p role="alert" className="text-[14px] text-stop">
+              Not written down: {tick.error.message}. Tap again.
+            </p>
+          )}
+          <CutWishes />
+          <Files />
+        </>
+      }
+    />
+  );
+}
+
+function RollPicture({
+  roll,
+  done,
+  pointed,
+  onPoint,
+  onTick,
+}: {
+  roll: CutRoll;
+  done: (id: string) => boolean;
+  pointed: string;
+  onPoint: (id: string) => void;
+  onTick: (id: string) => void;
+}) {
+  const { units } = useShop();
+  return (
+    <section>
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-[16px] font-semibold">
+          {roll.fabric_name}
+          {roll.number > 1 && `, roll ${roll.number}`}
+        </h2>
+        <p className="lab">
+          <b className="fig text-[22px] text-ink">{units.text("length", roll.run_m)}</b> off a roll{" "}
+          {units.text("length", roll.roll_width_mm / 1000)} wide · {percent(roll.waste_share)} % waste
+        </p>
+      </div>
+      <Roll roll={roll} done={done} focus={pointed} onFocus={onPoint} onTick={onTick} />
+    </section>
+  );
+}
+
+function CutList({
+  pieces,
+  ticks,
+  pointed,
+  onPoint,
+  onToggle,
+  onAll,
+}: {
+  pieces: CutPiece[];
+  ticks: Map<string, StandingTick>;
+  pointed: string;
+  onPoint: (id: string) => void;
+  onToggle: (id: string) => void;
+  onAll: (ids: string[]) => void;
+}) {
+  const { clock } = useShop();
+  const left = pieces.filter((piece) => !settled(ticks.get(piece.id)));
+  return (
+    <div>
+      <div className="flex items-baseline justify-between">
+        <h2 className="text-[17px] font-semibold">In laying order</h2>
+        {left.length > 1 && (
+          <Button look="text" onClick={() => onAll(left.map((piece) => piece.id))}>
+            all {fixed(left.length, 0)} are cut
+          </Button>
+        )}
+      </div>
+      <ul aria-label="Pieces" className="mt-1 border-t border-rule">
+        {pieces.map((piece) => {
+          const tick = ticks.get(piece.id);
+          return (
+            <TickRow
+              key={piece.id}
+              label={`Piece ${piece.number}, ${piece.part_name}, ply ${piece.ply_number}`}
+              done={settled(tick)}
+              waived={tick?.state === "waived"}
+              lit={pointed === piece.id}
+              onPoint={(on) => onPoint(on ? piece.id : "")}
+              onToggle={() => onToggle(piece.id)}
+            >
+              <span className="flex flex-wrap items-baseline gap-x-3">
+                <b className="fig w-7 text-[20px]">{piece.number}</b>
+                <b className="fig text-[19px]">
+                  {fixed(piece.along_mm, 0)} × {fixed(piece.across_mm, 0)}
+                  <span className="text-[13px] font-normal"> mm</span>
+                </b>
+                <span className="text-[14.5px]">
+                  {piece.fabric_name}
+                  {piece.angle && ` ±${piece.angle}`}
+                </span>
+              </span>
+              <span className="lab block">
+                {piece.part_name}
+                {piece.copies > 1 && `, ${piece.copy_number} of ${piece.copies}`}, ply {piece.ply_number}
+                {piece.part_of && `, ${piece.part_of}`} · {[piece.edges, ...piece.notes].join(", ")}
+                {tick && tick.state !== "undone" && ` · ${tick.by}, ${clock(tick.at)}`}
+              </span>
+              {tick?.state === "waived" && <span className="block text-[13px]">waived: {tick.reason}</span>}
+              {tick?.state === "done" && tick.changed && (
+                <span className="block text-[13px] text-resin-ink">was cut as {tick.said}: cut again or waive it</span>
+              )}
+            </TickRow>
+          );
+        })}
+      </ul>
+    </div>
+  );
+}
+
+function CutWishes() {
+  const { document, edit } = useJob();
+  const { sheet_overlap_mm, spare } = document.cutting;
+  const set = (change: Partial<typeof document.cutting>) =>
+    edit((before) => ({ ...before, cutting: { ...before.cutting, ...change } }));
+  return (
+    <div className="grid items-start gap-x-5 gap-y-2 sm:grid-cols-2">
+      <QuantityField
+        label="Sheets overlap by"
+        path="cutting.sheet_overlap_mm"
+        fieldKey="cutting.overlap"
+        dimension="thickness"
+        value={sheet_overlap_mm}
+        onCommit={(value) => value != null && set({ sheet_overlap_mm: value })}
+      />
+      <div className="pt-5">
+        <Tick label="one of each fabric to spare" checked={spare} onChange={(on) => set({ spare: on })} />
+      </div>
+      <div className="sm:col-span-2">
+        <Choice
+          label="Pieces are cut"
+          value={document.practice.cutting}
+          options={[
+            ["before the first pot", "before the first pot"],
+            ["in the tack waits", "in the tack waits"],
+          ]}
+          onChange={(cutting) => edit((before) => ({ ...before, practice: { ...before.practice, cutting } }))}
+        />
+        <p className="lab mt-1">
+          {document.practice.cutting === "before the first pot"
+            ? "Nothing is cut with live resin in a pot. The bench opens no pot before."
+            : "The wait between plies is used. The bench does not ask for them."}
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function Files() {
+  const { job, saving } = useJob();
+  const { units } = useShop();
+  // Letter goes with ounces.
+  const paper = units.unit("mass") === "g" ? "A4" : "Letter";
+  if (saving !== "saved") return null;
+  const at = `/api/jobs/${job.id}`;
+  const other = paper === "A4" ? "Letter" : "A4";
+  return (
+    <p className="flex flex-wrap gap-x-3 text-[14px]">
+      <span className="lab self-center">To print: </span>
+      <Download href={`${at}/labels.pdf?paper=${paper}`} name="labels.pdf">
+        labels, 70 × 37 mm
+      </Download>
+      <Download href={`${at}/labels.pdf?paper=${other}`} name="labels.pdf">
+        {`labels on ${other}`}
+      </Download>
+      <Download href={`${at}/cut-plan.pdf?paper=${paper}`} name="cut-plan.pdf">
+        cut plan
+      </Download>
+      <Download href={`${at}/cut-plan.pdf?paper=${other}`} name="cut-plan.pdf">
+        {`cut plan on ${other}`}
+      </Download>
+      <Download href={`${at}/rolls/1.svg`} name="roll-1.svg">
+        first roll as SVG
+      </Download>
+    </p>
+  );
+}
