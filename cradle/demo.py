@@ -8,6 +8,7 @@ from django.utils import timezone
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, record_event
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
+from cradle.demo_shelf import fill_shelf
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
@@ -29,6 +30,7 @@ def load(person) -> Shop:
     keep_reading(shop, Conditions(room_c=19, surface_c=17.5, humidity_pct=62), person)
     for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
         start_job(shop, job, person)
+    fill_shelf(shop, person)
     two_hands = PotWishes(hands=2)
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
     Job.objects.filter(pk=begun.job_id).update(is_sample=True)

@@ -31,6 +31,7 @@ class Vessel(Material):
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
+    form: Literal["cup", "pail", "tray"] = "cup"
     holds_ml: Positive
     weighs_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
     marked_every_ml: Positive | None = None

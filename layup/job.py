@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
+from layup.equipment import MadeOf
 from layup.hardeners import School
 from layup.laminate import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
@@ -297,6 +298,7 @@ class ShopFacts(BaseModel):
     dose_tool: DoseTool = "syringe"
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, gt=0, le=50000)
+    cup_made_of: MadeOf = "polypropylene"
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 

@@ -211,6 +211,32 @@ class PrepLine(Record):
     part_name: str = ""
 
 
+class BuyLine(Record):
+    """One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in."""
+
+    chapter: Literal["fabric", "resin", "filler", "used up"]
+    what: str
+    variant: str
+    need: float
+    unit: Literal["m", "kg", ""]
+    buy: str
+    cost: float | None
+    source: str
+
+
+class ShoppingList(Record):
+    """What to buy for a job. `total` is of the lines whose price is known.
+
+    `per_m2` is of what the job covers, and known where every fabric, resin and filler has its price.
+    """
+
+    lines: tuple[BuyLine, ...]
+    total: float | None
+    per_m2: float | None
+    area_m2: float
+    unpriced: tuple[str, ...]
+
+
 class JointResult(Record):
     """A fillet: its shape in mm and the paste for its whole length."""
 

@@ -88,6 +88,7 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
         thickness_mm={part.id: part.thickness_mm for part in draft.parts},
         pot_masses_g=tuple(group.mass_g for _, group in pots),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
+        cup_made_of=shop.cup_made_of,
     )
     resin_use = _resin_use(draft, pots, mix) if mix and pots and not stuck else None
     potted = pot_results(pots, mix, draft.pastes)

@@ -4,6 +4,7 @@ import io
 from collections.abc import Mapping, Sequence
 from math import ceil
 from typing import Literal
+from unicodedata import combining, normalize
 
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
@@ -11,13 +12,15 @@ from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
 from layup.cut_pictures import boxes, roll_words
-from layup.outcome import CutPiece, CutPlan, CutRoll, PrepLine
+from layup.outcome import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList
 
 Paper = Literal["A4", "Letter"]
 _SIZE = {"A4": A4, "Letter": LETTER}
 LABEL_WIDE, LABEL_TALL = 70 * mm, 37 * mm
 MARGIN = 14 * mm
 _LEAST_TALL, _MOST_TALL = 95.0, 230.0
+# Letters that are no accented form of another.
+_BARE = {"Ł": "L", "ł": "l", "Đ": "D", "đ": "d", "ı": "i", "Ħ": "H", "ħ": "h"}
 _PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
 
 
@@ -29,7 +32,7 @@ class Page:
         self.wide, self.tall = _SIZE[paper]
         self.canvas = Canvas(self.out, pagesize=_SIZE[paper], invariant=True)
         self.canvas.setTitle(title)
-        self.title = title
+        self.title = printable(title)
         self.page = 0
         self.y = 0.0
         self.turn()
@@ -75,14 +78,27 @@ class Page:
         return self.out.getvalue()
 
 
+def printable(words: str) -> str:
+    """Words in the letters the printed face has: accents it lacks are dropped, other letters become a question mark.
+
+    >>> printable("Łódka ±45°")
+    'Lódka ±45°'
+    """
+    kept = []
+    for letter in words:
+        bare = _BARE.get(letter) or "".join(c for c in normalize("NFKD", letter) if not combining(c))
+        kept.append(next((c for c in (letter, bare, "?") if c.encode("cp1252", "ignore")), ""))
+    return "".join(kept)
+
+
 def wrapped(words: str, font: str, size: float, wide: float) -> list[str]:
     """Words broken into rows no wider than `wide` points.
 
     >>> wrapped("set out the cups", "Helvetica", 10, 40)
-    ['set out', 'the', 'cups']
+    ['set out', 'the cups']
     """
     rows: list[str] = []
-    for word in words.split():
+    for word in printable(words).split():
         if rows and stringWidth(f"{rows[-1]} {word}", font, size) <= wide:
             rows[-1] += f" {word}"
         else:
@@ -92,6 +108,7 @@ def wrapped(words: str, font: str, size: float, wide: float) -> list[str]:
 
 def shortened(words: str, font: str, size: float, wide: float) -> str:
     """Words that fit, the last of them dots where they do not."""
+    words = printable(words)
     if stringWidth(words, font, size) <= wide:
         return words
     while words and stringWidth(words + "…", font, size) > wide:
@@ -250,4 +267,28 @@ def preparation_pdf(job_name: str, lines: Sequence[PrepLine], signed: Mapping[st
         page.line(line.words, 10.5, indent=16, gap=2)
         page.line(f"{line.why} ({line.source})", 8.5, indent=16, gap=2)
         page.line(signed.get(line.id, "signed ______________________   time ____________"), 8.5, indent=16, gap=7)
+    return page.bytes()
+
+
+def shopping_pdf(job_name: str, shopping: ShoppingList, currency: str, paper: Paper = "A4") -> bytes:
+    """The shopping list, chapter by chapter, with boxes to tick and what it comes to."""
+    page = Page(f"{job_name}: to buy", paper)
+    page.line(f"{job_name}: to buy", 16, bold=True, gap=8)
+    at = [0, 18, 168, 300, 430]
+    chapter = ""
+    for line in shopping.lines:
+        if line.chapter != chapter:
+            chapter = line.chapter
+            page.y -= 5
+            page.line(chapter.capitalize(), 12, bold=True, gap=5)
+        cost = "" if line.cost is None else f"{line.cost:,.2f} {currency}"
+        page.columns(("", line.what, line.buy, f"needs {line.need:,.2f} {line.unit}".strip(), cost), at)
+        page.canvas.rect(MARGIN, page.y + 4, 8, 8)
+        if line.variant:
+            page.line(line.variant, 8.5, indent=18, gap=5)
+    page.y -= 6
+    if shopping.total is not None:
+        page.line(f"What has a price comes to {shopping.total:,.2f} {currency}", 11, bold=True)
+    if shopping.unpriced:
+        page.line(f"Without a price: {', '.join(shopping.unpriced)}", 9)
     return page.bytes()

@@ -5,6 +5,7 @@ import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from layup.csv_cells import csv_number, csv_text
 from layup.errors import OutOfRange, Unreadable
 from layup.job import MOST_PLIES
 from layup.materials import Fabric
@@ -14,8 +15,6 @@ COLUMNS = ("ply", "fabric", "g/m2", "kind", "angle", "strip", "wider mm", "fibre
 MOST_BYTES = 500_000
 _NEEDED = ("g/m2", "kind")
 _DELIMITERS = (";", "\t", ",")
-# What a spreadsheet would take for a formula.
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 @dataclass(frozen=True)
@@ -42,30 +41,19 @@ def write_stack(plies: Sequence[QuickPly], *, decimal_comma: bool = False) -> st
     >>> write_stack([QuickPly(cloth, "45", 50, 0.475)], decimal_comma=True).splitlines()[1]
     '1;300 cloth, twill;300;cloth;45;;50;47,5'
     """
-    text = io.StringIO()
-    table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\n")
-    table.writerow(COLUMNS)
-
-    def number(value: float | None) -> str:
-        """A cell's number, empty where there is none."""
-        if value is None:
-            return ""
-        written = f"{value:.6g}"
-        return written.replace(".", ",") if decimal_comma else written
-
+    rows = []
     for place, ply in enumerate(plies, 1):
         if ply.coat:
-            of_what = (f"{ply.coat.kind} coat", number(ply.coat.resin_gsm), f"{ply.coat.kind} coat")
+            of_what = (f"{ply.coat.kind} coat", ply.coat.resin_gsm, f"{ply.coat.kind} coat")
         else:
-            of_what = (ply.fabric.name, number(ply.fabric.areal_weight_gsm), ply.fabric.kind)
+            of_what = (ply.fabric.name, ply.fabric.areal_weight_gsm, ply.fabric.kind)
+        name, weight_gsm, kind = of_what
         share = None if ply.fibre_weight_fraction is None else 100 * ply.fibre_weight_fraction
-        row = (str(place), *of_what, ply.angle, ply.strip, number(ply.extra_mm or None), number(share))
-        table.writerow([_harmless(cell) for cell in row])
-    return "\ufeff" + text.getvalue()
-
-
-def _harmless(cell: str) -> str:
-    return f"'{cell}" if cell.startswith(_FORMULA) else cell
+        numbers = [
+            csv_number(value, decimal_comma=decimal_comma) for value in (weight_gsm, ply.extra_mm or None, share)
+        ]
+        rows.append((str(place), name, numbers[0], kind, ply.angle, ply.strip, *numbers[1:]))
+    return csv_text(COLUMNS, rows, decimal_comma=decimal_comma)
 
 
 def read_stack(raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = ()) -> StackTable:

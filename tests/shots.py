@@ -9,12 +9,13 @@ from cradle.demo_words import PASSWORD, PERSON
 from tests.browser.desk import FLAGS, ROOT, Server
 
 FOLDER = ROOT / "docs" / "screenshots"
-SKIFF, LID, RUDDER, HATCH = "Estuary skiff", "Channel buoy lid", "Rudder blade", "Foredeck hatch"
+SKIFF, LID, RUDDER = "Estuary skiff", "Channel buoy lid", "Rudder blade"
 WIDE, PHONE = (1280, 800), (390, 844)
 STEPS = (
     ("measure", RUDDER, "Measure", WIDE),
     ("stack", LID, "Stack", WIDE),
-    ("cored", HATCH, "Stack", WIDE),
+    ("cut", RUDDER, "Cut", WIDE),
+    ("prepare", "Locker lid", "Prepare", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("catalyst", LID, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
@@ -72,15 +73,13 @@ def main() -> None:
             camera.size(PHONE)
             camera.take("floor-phone")
             camera.size(WIDE)
-            for place in ("people", "shop"):
-                page.goto(f"{server.address}/{place}")
-                page.get_by_role("heading", level=1).wait_for()
-                camera.take(place)
-            page.goto(f"{server.address}/kit")
-            page.get_by_role("heading", name="The kit").wait_for()
-            camera.size((1280, 1250))
-            camera.take("kit")
-            camera.size(WIDE)
+            page.goto(f"{server.address}/shop")
+            page.get_by_role("heading", level=1).wait_for()
+            camera.take("shop")
+            page.goto(f"{server.address}/shelf")
+            page.get_by_role("link", name="Brackwater laminating epoxy").click()
+            page.get_by_role("heading", name="Brackwater").wait_for()
+            camera.take("shelf")
             camera.open(SKIFF, "Measure")
             for title in ("Move the weather", "Write a stack as you would say it", "Ask any number"):
                 page.get_by_role("button", name=f"Close the hint: {title}").click()
@@ -93,6 +92,10 @@ def main() -> None:
                     goggles.click()
                 camera.take(name)
             camera.size(WIDE)
+            camera.open(SKIFF, "Cut")
+            page.get_by_role("link", name="what to buy").click()
+            page.get_by_role("heading", name="To buy for this job").wait_for()
+            camera.take("buy")
             camera.open(SKIFF, "Pots")
             page.locator("button", has_text="1 in").click()
             expect(page.get_by_role("dialog").get_by_role("heading")).to_be_visible()

@@ -1,4 +1,4 @@
-"""Routes of what comes before a pot: the pieces and their rolls, the preparation, what was ticked of both."""
+"""Routes of what comes before a pot: the pieces and their rolls, the preparation, what was ticked of both, what to buy."""
 
 from datetime import datetime
 from typing import Annotated
@@ -8,14 +8,18 @@ from django.http import Http404, HttpRequest
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
+from cradle.jobs.models import Job
 from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
 from cradle.jobs.routes import download, job_of
+from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
+from layup.buying import shopping_csv, shopping_list
 from layup.cut_pictures import roll_svg
 from layup.cutting import cut_plan
-from layup.outcome import CutPlan, PrepLine
+from layup.job import JobSpec
+from layup.outcome import CutPlan, PrepLine, ShoppingList
 from layup.plan import plan
-from layup.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf
+from layup.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
 
 router = Router(tags=["before a pot"])
 
@@ -131,3 +135,29 @@ def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     signed = {tick.thing: f"{tick.state}, {tick.by}" for tick in _ticks(before, "prepare") if tick.state != "undone"}
     content = preparation_pdf(spec.name, before.lines, signed, paper)
     return download(content, f"{slugify(spec.name) or 'job'}-preparation.pdf", "application/pdf")
+
+
+def _shopping(request: HttpRequest, job_id: UUID) -> tuple[Job, JobSpec, ShoppingList]:
+    job = job_of(request, job_id)
+    spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
+    return job, spec, shopping_list(spec, plan(spec, facts), cut_plan(spec), library_of(job.shop))
+
+
+@router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)
+def read_shopping(request: HttpRequest, job_id: UUID):
+    """What to buy for the job, in the sizes it is sold in, with the variant named."""
+    return _shopping(request, job_id)[2]
+
+
+@router.get("/jobs/{uuid:job_id}/buy.csv", response=str)
+def shopping_as_csv(request: HttpRequest, job_id: UUID):
+    job, spec, shopping = _shopping(request, job_id)
+    text = shopping_csv(shopping, decimal_comma=not job.shop.shop_facts().thousands_comma)
+    return download(text.encode(), f"{slugify(spec.name) or 'job'}-to-buy.csv", "text/csv; charset=utf-8")
+
+
+@router.get("/jobs/{uuid:job_id}/buy.pdf", response=str)
+def shopping_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    job, spec, shopping = _shopping(request, job_id)
+    content = shopping_pdf(spec.name, shopping, job.shop.currency, paper)
+    return download(content, f"{slugify(spec.name) or 'job'}-to-buy.pdf", "application/pdf")

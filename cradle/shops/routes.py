@@ -17,6 +17,7 @@ from cradle.shops.day import expect, keep_reading
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
+from layup.equipment import MadeOf
 from layup.errors import OutOfRange
 from layup.job import Conditions, Practice, RoomDay, ShopFacts
 from layup.practice import PracticeChoice, practice_choices
@@ -92,6 +93,7 @@ class SettingsIn(Schema):
     dose_tool: DoseTool
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
     cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
+    cup_made_of: MadeOf = "polypropylene"
     learner: bool
     practice: Practice = Practice()
 

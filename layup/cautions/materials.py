@@ -127,6 +127,16 @@ def _foam_rollers(facts: Facts) -> Iterator[Finding]:
         yield Finding("chemistry.resin_id", "Styrene dissolves foam rollers and sheds the wax of waxed cups")
 
 
+def _cup_and_resin(facts: Facts) -> Iterator[Finding]:
+    if facts.styrene and facts.cup_made_of == "polystyrene":
+        yield Finding("chemistry.resin_id", f"{facts.resin.name} dissolves the polystyrene cup it is mixed in")
+
+
+def _waxed_cup(facts: Facts) -> Iterator[Finding]:
+    if facts.cup_made_of == "waxed paper":
+        yield Finding("chemistry.resin_id", "The usual cup is waxed paper: its wax goes into the resin")
+
+
 def _not_scantlings(facts: Facts) -> Iterator[Finding]:
     if facts.plies:
         yield Finding(facts.plies[0][0], "How thick this has to be is not worked out here")
@@ -151,6 +161,16 @@ RULES = (
         do="Take epoxy, or a foam that stands styrene. Nor mix polyester in a polystyrene cup.",
         source="common practice",
         find=_styrene_on_polystyrene,
+        overridable=False,
+    ),
+    Rule(
+        id="materials.cup_and_resin",
+        severity="stop",
+        step="chemistry",
+        reason="Styrene goes through a polystyrene cup in minutes, with the catalysed resin in it.",
+        do="Mix in polypropylene or polyethylene, and say so on the shop's page.",
+        source="common practice",
+        find=_cup_and_resin,
         overridable=False,
     ),
     Rule(
@@ -234,6 +254,15 @@ RULES = (
         do="Take mohair or metal rollers and plain cups; count foam ones as used up.",
         source="common practice",
         find=_foam_rollers,
+    ),
+    Rule(
+        id="materials.waxed_cup",
+        severity="care",
+        step="chemistry",
+        reason="Wax on the ground keeps the next coat from bonding, and fish-eyes a clear one.",
+        do="Mix in plain plastic cups, and say so on the shop's page.",
+        source="common practice",
+        find=_waxed_cup,
     ),
     Rule(
         id="materials.not_scantlings",

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
 from layup.catalyst import DoseVerdict
+from layup.equipment import MadeOf
 from layup.hardeners import HardenerVerdict
 from layup.job import Conditions, JobSpec, Part, RoomDay, id_path
 from layup.materials import Fabric, ResinSystem
@@ -32,6 +33,7 @@ class Facts:
     thickness_mm: dict[str, float]
     pot_masses_g: tuple[float, ...]
     weight_b_per_a: float | None
+    cup_made_of: MadeOf = "polypropylene"
 
     @property
     def styrene(self) -> bool:

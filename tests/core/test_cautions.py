@@ -86,6 +86,17 @@ class Firing(TestCase):
         wide, fitting = on(glass, shape=hole, plies=stack), on(glass, shape=hole, plies=stack[:2])
         self.expect("materials.patch_past_its_ground", wide, "care", quiet=fitting)
         self.expect("materials.foam_rollers", polyester, "note")
+        soft, waxed = at(20, cup_made_of="polystyrene"), at(20, cup_made_of="waxed paper")
+        self.expect("materials.cup_and_resin", polyester, "stop", soft, quiet_facts=soft)
+        self.expect("materials.waxed_cup", glass, "care", waxed, quiet_facts=soft)
+        self.expect("preparation.comes_in_kinds", polyester, "note")
+        unsealed = panel("epoxy-2-1", "cloth-300", practice={"sealing": "never"})
+        concrete = on(unsealed, substrate="concrete")
+        self.expect("preparation.unsealed", concrete, "care", quiet=on(glass, substrate="concrete"))
+        clear = on(unsealed, substrate="timber", ground={"show_face": True})
+        self.expect("preparation.unsealed", clear, "care", quiet=on(unsealed, substrate="timber"))
+        waits = panel("epoxy-2-1", "cloth-300", practice={"cutting": "in the tack waits"})
+        self.expect("preparation.cut_in_the_waits", waits, "note")
         self.expect("materials.not_scantlings", glass, "note", quiet=panel("epoxy-2-1"))
 
     def mould(self, plies: int) -> JobSpec:

@@ -42,6 +42,7 @@ export type CutRoll = Schemas["CutRoll"];
 export type PrepLine = Schemas["PrepLine"];
 export type StandingTick = Schemas["TickOut"];
 export type Ready = Schemas["ReadyOut"];
+export type ShoppingList = Schemas["ShoppingList"];
 export type QuickLine = Schemas["QuickLineOut"];
 export type Dimension = Schemas["QuantityIn"]["dimension"];
 export type Step = Schemas["NextStep"]["step"];

@@ -43,6 +43,60 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/buy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shopping
+         * @description What to buy for the job, in the sizes it is sold in, with the variant named.
+         */
+        get: operations["cradle_jobs_before_pot_routes_read_shopping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/buy.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shopping As Csv */
+        get: operations["cradle_jobs_before_pot_routes_shopping_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/buy.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shopping As Pdf */
+        get: operations["cradle_jobs_before_pot_routes_shopping_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/copy": {
         parameters: {
             query?: never;
@@ -1035,6 +1089,34 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /**
+         * BuyLine
+         * @description One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in.
+         */
+        BuyLine: {
+            /** Buy */
+            buy: string;
+            /**
+             * Chapter
+             * @enum {string}
+             */
+            chapter: "fabric" | "resin" | "filler" | "used up";
+            /** Cost */
+            cost: number | null;
+            /** Need */
+            need: number;
+            /** Source */
+            source: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "kg" | "";
+            /** Variant */
+            variant: string;
+            /** What */
+            what: string;
         };
         /**
          * Catalyst
@@ -3694,6 +3776,12 @@ export interface components {
         SettingsIn: {
             /** Cup G */
             cup_g: number;
+            /**
+             * Cup Made Of
+             * @default polypropylene
+             * @enum {string}
+             */
+            cup_made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
             /** Cup Ml */
             cup_ml: number;
             /** Cup Step Ml */
@@ -3817,6 +3905,12 @@ export interface components {
              */
             cup_g: number;
             /**
+             * Cup Made Of
+             * @default polypropylene
+             * @enum {string}
+             */
+            cup_made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
+            /**
              * Cup Ml
              * @default 1500
              */
@@ -3935,6 +4029,24 @@ export interface components {
             scales: components["schemas"]["ScaleTables"];
             /** Time Zone */
             time_zone: string;
+        };
+        /**
+         * ShoppingList
+         * @description What to buy for a job. `total` is of the lines whose price is known.
+         *
+         *     `per_m2` is of what the job covers, and known where every fabric, resin and filler has its price.
+         */
+        ShoppingList: {
+            /** Area M2 */
+            area_m2: number;
+            /** Lines */
+            lines: components["schemas"]["BuyLine"][];
+            /** Per M2 */
+            per_m2: number | null;
+            /** Total */
+            total: number | null;
+            /** Unpriced */
+            unpriced: string[];
         };
         /** SignIn */
         SignIn: {
@@ -4336,6 +4448,12 @@ export interface components {
          * @description A cup or bucket to mix in: what it holds, what it weighs empty, the marks on its wall.
          */
         Vessel: {
+            /**
+             * Form
+             * @default cup
+             * @enum {string}
+             */
+            form: "cup" | "pail" | "tray";
             /** Holds Ml */
             holds_ml: number;
             /** Id */
@@ -4530,6 +4648,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConflictsOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_read_shopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShoppingList"];
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_shopping_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_before_pot_routes_shopping_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };

@@ -7,6 +7,7 @@ import { ShopProvider, useShop } from "../shop";
 import { PracticeFields } from "../steps/PracticeFields";
 import { Choice } from "../ui/Choice";
 import { FormContext } from "../ui/form";
+import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
@@ -168,6 +169,21 @@ function SettingsForm() {
             dimension="volume"
             value={now.cup_ml}
             onCommit={(value) => value != null && void set({ cup_ml: value })}
+          />
+          <Pick
+            label="and is made of"
+            value={now.cup_made_of}
+            placeholder="choose"
+            options={[
+              ["polypropylene", "polypropylene"],
+              ["polyethylene", "polyethylene"],
+              ["plain paper", "plain paper"],
+              ["waxed paper", "waxed paper"],
+              ["polystyrene", "polystyrene"],
+              ["steel", "steel"],
+              ["glass", "glass"],
+            ]}
+            onChange={(material) => void set({ cup_made_of: material as Settings["cup_made_of"] })}
           />
           <Choice
             label="Pots for"

@@ -6,6 +6,7 @@ import { type KeyAction, useKeys } from "../keys";
 import { PersonMenu, unitSets } from "../PersonMenu";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
+import { BuyStep } from "../steps/Buy";
 import { ChemistryStep } from "../steps/Chemistry";
 import { CutStep } from "../steps/Cut";
 import { JointsStep } from "../steps/Joints";
@@ -34,6 +35,7 @@ const screens: Record<string, () => React.JSX.Element> = {
   stack: StackStep,
   cut: CutStep,
   prepare: PrepareStep,
+  buy: BuyStep,
   chemistry: ChemistryStep,
   joints: JointsStep,
   pots: PotsStep,

@@ -90,7 +90,7 @@ export function ProductNumber({
             onChange={(event) => onSource(event.target.value)}
             className={`${small} max-w-[126px] text-ink-soft`}
           >
-            {sources.map((each) => (
+            {[...new Set([...sources, source ?? "data sheet"])].map((each) => (
               <option key={each}>{each}</option>
             ))}
           </select>

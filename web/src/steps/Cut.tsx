@@ -4,6 +4,7 @@ import type { CutPiece, CutRoll, StandingTick } from "../api/client";
 import { Roll } from "../drawing/Roll";
 import { fixed, percent, plural } from "../format";
 import { useJob } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
 import { settled, useCut, useTick } from "../job/useBeforePot";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -76,8 +77,9 @@ export function CutStep() {
               Not written down: {tick.error.message}. Tap again.
             </p>
           )}
+          <StepCautions step="cut" />
           <CutWishes />
-          <Files />
+          <Files rolls={rolls} />
         </>
       }
     />
@@ -222,7 +224,7 @@ function CutWishes() {
   );
 }
 
-function Files() {
+function Files({ rolls }: { rolls: CutRoll[] }) {
   const { job, saving } = useJob();
   const { units } = useShop();
   // Letter goes with ounces.
@@ -245,9 +247,18 @@ function Files() {
       <Download href={`${at}/cut-plan.pdf?paper=${other}`} name="cut-plan.pdf">
         {`cut plan on ${other}`}
       </Download>
-      <Download href={`${at}/rolls/1.svg`} name="roll-1.svg">
-        first roll as SVG
-      </Download>
+      {rolls.map((roll, index) => (
+        <Download
+          key={roll.fabric_id + roll.number}
+          href={`${at}/rolls/${index + 1}.svg`}
+          name={`roll-${index + 1}.svg`}
+        >
+          {rolls.length > 1 ? `roll ${index + 1} as SVG` : "the roll as SVG"}
+        </Download>
+      ))}
+      <Link to={`/jobs/${job.id}/buy`} className="link self-center">
+        what to buy
+      </Link>
     </p>
   );
 }

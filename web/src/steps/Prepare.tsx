@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { PrepLine, StandingTick } from "../api/client";
 import { plural } from "../format";
 import { useJob } from "../job/context";
@@ -34,6 +35,9 @@ export function PrepareStep() {
         </h1>
         {saving === "saved" && (
           <span className="flex gap-3">
+            <Link to={`/jobs/${job.id}/buy`} className="link self-center text-[14px]">
+              what to buy
+            </Link>
             {[paper, paper === "A4" ? "Letter" : "A4"].map((each) => (
               <Download key={each} href={`/api/jobs/${job.id}/preparation.pdf?paper=${each}`} name="preparation.pdf">
                 {`sheet to sign, ${each}`}

@@ -1,4 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
+import { Link } from "react-router";
 import { client, type Part, Refused, taken } from "../api/client";
 import { useJob } from "../job/context";
 import { FilePick } from "../ui/FilePick";
@@ -35,6 +36,10 @@ export function StackFile({ part }: { part: Part }) {
       <a className="link" href={`/api/jobs/${job.id}/workbook.xlsx`} download>
         the job as a workbook
       </a>
+      ,{" "}
+      <Link to={`/jobs/${job.id}/buy`} className="link">
+        what to buy
+      </Link>
       ; or bring in{" "}
       <FilePick label="Plies as CSV" accept=".csv,text/csv" look="text" onFile={(file) => read.mutate(file)}>
         plies from CSV

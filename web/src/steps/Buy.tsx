@@ -1,0 +1,116 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { client, type ShoppingList, taken } from "../api/client";
+import { fixed, plural } from "../format";
+import { useJob } from "../job/context";
+import { StepCautions } from "../job/JobCautions";
+import { useShop } from "../shop";
+import { Download } from "../ui/Download";
+
+const chapters: readonly (readonly [ShoppingList["lines"][number]["chapter"], string])[] = [
+  ["fabric", "Fabrics, off the roll"],
+  ["resin", "Resin, and what sets it"],
+  ["filler", "Fillers"],
+  ["used up", "Used up"],
+];
+
+/** The shopping list of a job: what is needed, in the sizes it is sold in, with the variant named. */
+export function BuyStep() {
+  const { job, saving, plan } = useJob();
+  const { units, money } = useShop();
+  const { data } = useQuery({
+    queryKey: ["buy", job.id, job.revision, job.saved_at],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/buy", { params: { path: { job_id: job.id } } })),
+    placeholderData: keepPreviousData,
+    refetchOnMount: "always",
+  });
+  if (!data) return <main className="min-h-[60dvh]" />;
+  const paper = units.unit("mass") === "g" ? "A4" : "Letter";
+  const at = `/api/jobs/${job.id}`;
+  return (
+    <main className="mx-auto max-w-[1180px] bg-sheet px-4 py-4 sm:px-6">
+      <div className="flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
+        <div>
+          <h1 className="text-[26px] font-semibold">To buy for this job</h1>
+          <p className="lab">
+            What the cut plan takes off the rolls, and the resin with its reserve, in the sizes that are sold.{" "}
+            {plan.problems?.[0] && `Not whole yet: ${plan.problems[0].message}.`}
+          </p>
+        </div>
+        {data.total != null && (
+          <div className="text-right">
+            <p className="fig text-[38px] leading-none">{money(data.total)}</p>
+            <p className="lab">
+              {data.per_m2 != null && `${money(data.per_m2)} a m² of ${units.text("area", data.area_m2)}; `}
+              {data.unpriced.length > 0
+                ? `without ${plural(data.unpriced.length, "line")} that ${data.unpriced.length > 1 ? "have" : "has"} no price`
+                : "all of it priced"}
+            </p>
+          </div>
+        )}
+      </div>
+      <StepCautions step="prepare" />
+      {data.lines.length === 0 && <p className="mt-4">Nothing to buy before there is a stack.</p>}
+      {chapters.map(([chapter, title]) => {
+        const lines = data.lines.filter((line) => line.chapter === chapter);
+        if (!lines.length) return null;
+        return (
+          <section key={chapter} className="mt-5">
+            <h2 className="border-b border-ink pb-1 text-[17px] font-semibold">{title}</h2>
+            <table className="w-full table-fixed">
+              <colgroup>
+                <col className="w-[46%]" />
+                <col className="w-[30%]" />
+                <col className="w-[12%] max-sm:hidden" />
+                <col className="w-[12%]" />
+              </colgroup>
+              <thead className="sr-only">
+                <tr>
+                  <th>What</th>
+                  <th>Buy</th>
+                  <th className="max-sm:hidden">Needed</th>
+                  <th>Cost</th>
+                </tr>
+              </thead>
+              <tbody>
+                {lines.map((line) => (
+                  <tr key={line.what} className="border-b border-rule-faint align-baseline">
+                    <td className="py-2 pr-4">
+                      <span className="text-[16px]">{line.what}</span>
+                      {line.variant && <span className="lab block">{line.variant}</span>}
+                    </td>
+                    <td className="fig py-2 pr-4 text-[18px]">{line.buy}</td>
+                    <td className="lab py-2 pr-4 text-right whitespace-nowrap max-sm:hidden">
+                      needs {fixed(line.need, line.unit ? 2 : 0)} {line.unit}
+                    </td>
+                    <td className="fig py-2 text-right whitespace-nowrap">
+                      {line.cost == null ? <span className="lab">no price</span> : money(line.cost)}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </section>
+        );
+      })}
+      <p className="mt-5 flex flex-wrap gap-x-4 text-[14px]">
+        <span className="lab self-center">Take it along: </span>
+        {saving === "saved" && (
+          <>
+            {[paper, paper === "A4" ? "Letter" : "A4"].map((each) => (
+              <Download key={each} href={`${at}/buy.pdf?paper=${each}`} name="to-buy.pdf">
+                {`list on ${each}`}
+              </Download>
+            ))}
+            <Download href={`${at}/buy.csv`} name="to-buy.csv">
+              CSV
+            </Download>
+          </>
+        )}
+        <Link to="/shelf" className="link self-center">
+          sizes and prices are on the shelf
+        </Link>
+      </p>
+    </main>
+  );
+}
