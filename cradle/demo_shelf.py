@@ -15,10 +15,10 @@ _PRODUCTS: tuple[tuple[ProductKind, str, dict[str, Any]], ...] = (
     ("fabric", "csm-600", {"name": "Reedbed 600 mat, emulsion", "price_per_m2": 3.9, "roll_length_m": 40}),
     ("resin", "epoxy-2-1", {"name": "Brackwater laminating epoxy", "price_per_kg": 17.5, "shelf_life_months": 24}),
     ("filler", "wood-flour", {"name": "Brackwater wood flour", "price_per_kg": 9.5}),
-    ("vessel", "cup-700", {"price_each": 0.35, "sold_by": 50}),
-    ("consumable", "gloves-nitrile", {"price_each": 0.28}),
-    ("consumable", "roller-mohair", {"price_each": 2.4}),
-    ("consumable", "stir-stick", {"price_each": 0.03}),
+    ("vessel", "cup-700", {"name": "Slip cup, 700 ml", "price_each": 0.35, "sold_by": 50}),
+    ("consumable", "gloves-nitrile", {"name": "Blue nitrile gloves, pairs", "price_each": 0.28}),
+    ("consumable", "roller-mohair", {"name": "Short-pile mohair sleeve", "price_each": 2.4}),
+    ("consumable", "stir-stick", {"name": "Birch stir sticks", "price_each": 0.03}),
 )
 _SOLD_KG = {"resin": [1, 5, 25], "filler": [0.5, 2.5]}
 

@@ -262,8 +262,11 @@ def preparation_pdf(job_name: str, lines: Sequence[PrepLine], signed: Mapping[st
         if line.part_name != part:
             part = line.part_name
             page.y -= 4
-            page.line(part or "All of it", 12, bold=True, gap=4)
-        page.canvas.rect(MARGIN, page.y - 10, 9, 9)
+            page.line(part or ("First" if line is lines[0] else "At the bench"), 12, bold=True, gap=4)
+        box = (MARGIN, page.y - 10)
+        page.canvas.rect(*box, 9, 9)
+        if line.id in signed:
+            page.canvas.lines([(box[0], box[1], box[0] + 9, box[1] + 9), (box[0], box[1] + 9, box[0] + 9, box[1])])
         page.line(line.words, 10.5, indent=16, gap=2)
         page.line(f"{line.why} ({line.source})", 8.5, indent=16, gap=2)
         page.line(signed.get(line.id, "signed ______________________   time ____________"), 8.5, indent=16, gap=7)
@@ -274,7 +277,7 @@ def shopping_pdf(job_name: str, shopping: ShoppingList, currency: str, paper: Pa
     """The shopping list, chapter by chapter, with boxes to tick and what it comes to."""
     page = Page(f"{job_name}: to buy", paper)
     page.line(f"{job_name}: to buy", 16, bold=True, gap=8)
-    at = [0, 18, 168, 300, 430]
+    at = [0, 18, 168, 340, 440]
     chapter = ""
     for line in shopping.lines:
         if line.chapter != chapter:
@@ -282,7 +285,16 @@ def shopping_pdf(job_name: str, shopping: ShoppingList, currency: str, paper: Pa
             page.y -= 5
             page.line(chapter.capitalize(), 12, bold=True, gap=5)
         cost = "" if line.cost is None else f"{line.cost:,.2f} {currency}"
-        page.columns(("", line.what, line.buy, f"needs {line.need:,.2f} {line.unit}".strip(), cost), at)
+        page.columns(
+            (
+                "",
+                line.what,
+                line.buy,
+                f"needs {line.need:,.2f} {line.unit}" if line.unit else f"needs {line.need:,.0f}",
+                cost,
+            ),
+            at,
+        )
         page.canvas.rect(MARGIN, page.y + 4, 8, 8)
         if line.variant:
             page.line(line.variant, 8.5, indent=18, gap=5)

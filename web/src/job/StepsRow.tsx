@@ -59,13 +59,13 @@ export function StepsRow({ step: current }: { step: string }) {
           key={step}
           to={`/jobs/${job.id}/${step}`}
           aria-current={step === current ? "step" : undefined}
-          className="min-w-[132px] flex-1 snap-center border-r border-rule px-3.5 py-2 last:border-r-0 hover:bg-sheet aria-[current]:bg-sheet aria-[current]:shadow-[inset_0_-3px_0_var(--color-ink)]"
+          className="min-w-[132px] flex-1 snap-center border-r border-rule px-3.5 py-2 lg:min-w-[104px] lg:max-xl:px-2 last:border-r-0 hover:bg-sheet aria-[current]:bg-sheet aria-[current]:shadow-[inset_0_-3px_0_var(--color-ink)]"
         >
           <span className="flex items-center justify-between gap-2">
             <span className="lab">{names[step]}</span>
             <State state={state} />
           </span>
-          <span className="fig block truncate text-[16px]">{headline}</span>
+          <span className="fig block truncate text-[16px] lg:max-xl:text-[13.5px]">{headline}</span>
         </Link>
       ))}
     </nav>

@@ -3,6 +3,7 @@ import { GelChart } from "../drawing/GelChart";
 import { fixed, longTime, minutes } from "../format";
 import { useJob, withQuantity } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { ShelfWords } from "../job/ShelfWords";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -78,6 +79,7 @@ export function ChemistryStep() {
             placeholder="choose the resin you hold"
             fault={missing?.message}
           />
+          <ShelfWords kinds={["resin"]} />
           <StepCautions step="chemistry" />
           {chemistry &&
             (chemistry.dose ? (

@@ -6,6 +6,7 @@ import { ConsistencyPicture, Corner } from "../drawing/Corner";
 import { plural } from "../format";
 import { useJob, withJoint, withMaterial, withQuantity } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { ShelfWords } from "../job/ShelfWords";
 import { usePointedPath } from "../job/usePointing";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -97,6 +98,7 @@ export function JointsStep() {
               </p>
             </div>
           )}
+          <ShelfWords kinds={["filler"]} />
           <StepCautions step="joints" />
           <div className="grid grid-cols-3 gap-3">
             <QuantityField
