@@ -17,7 +17,7 @@ from cradle.shops.routes import shop_of
 from layup.due import DueKind
 from layup.job import JobSpec, ShopFacts
 from layup.outcome import Plan
-from layup.working import Working, working
+from layup.workings import Working, working
 
 router = Router(tags=["bench"])
 Grams = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]

@@ -29,7 +29,7 @@ from layup.pictures import section_svg
 from layup.plan import dew_of, plan
 from layup.stack_csv import read_stack, write_stack
 from layup.workbook import write_workbook
-from layup.working import Working, working
+from layup.workings import Working, working
 
 router = Router(tags=["jobs"])
 MOST_REVISIONS_LISTED = 50

@@ -9,7 +9,7 @@ from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
 from layup.job import Conditions, ShopFacts
 from layup.plan import plan
-from layup.working import working
+from layup.workings import working
 from tests.core.jobs import at, panel
 
 SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))

@@ -1,0 +1,102 @@
+"""What every working is written with: a plan and what it was made from, the numbers put in, sums of rows."""
+
+from collections.abc import Callable, Iterable
+
+from pydantic import BaseModel, ConfigDict
+
+from layup.errors import Missing
+from layup.job import JobSpec, ShopFacts
+from layup.materials import ResinSystem
+from layup.outcome import PartResult, PlyResult, PotResult
+from layup.plan import plan
+
+TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common practice"
+
+
+class Given(BaseModel):
+    """One number put in: its symbol in the formula, what it is, its unit and its kind of source.
+
+    One that was itself worked out may name its own working in `about`.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    symbol: str
+    name: str
+    value: float
+    unit: str
+    source: str
+    about: str = ""
+
+
+class Working(BaseModel):
+    """A number worked out, in the core's own unit. `rule` says in words what the formula does, and its source."""
+
+    model_config = ConfigDict(frozen=True)
+
+    about: str
+    title: str
+    formula: str
+    givens: tuple[Given, ...]
+    result: float
+    unit: str
+    rule: str
+
+
+class Bench:
+    """A plan with what it was made from, and the things in it found by id."""
+
+    def __init__(self, job: JobSpec, shop: ShopFacts):
+        self.job, self.shop, self.plan = job, shop, plan(job, shop)
+        self.resin: ResinSystem | None = next(
+            (resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None
+        )
+
+    def part(self, part_id: str) -> PartResult:
+        """A part's figures. Raises Missing where it has none, as the next two do."""
+        return found((part for part in self.plan.parts if part.id == part_id), "this part has no figures yet")
+
+    def ply(self, ply_id: str) -> PlyResult:
+        """A ply's figures."""
+        plies = (ply for part in self.plan.parts for ply in part.plies)
+        return found((ply for ply in plies if ply.id == ply_id), "this ply has no figures yet")
+
+    def pot(self, pot_id: str) -> PotResult:
+        """A pot of the plan."""
+        return found((pot for pot in self.plan.pots if pot.id == pot_id), "there is no such pot in this plan")
+
+    @property
+    def hardener(self):
+        """The hardener that was chosen."""
+        chosen = next(row.id for row in self.plan.chemistry.hardeners if row.chosen)
+        return next(hardener for hardener in self.resin.hardeners if hardener.id == chosen)
+
+
+def found(things: Iterable, message: str):
+    """The first of some things. Raises Missing, with the message, where there is none."""
+    for thing in things:
+        return thing
+    raise Missing(message, "about")
+
+
+def sum_of(title: str, rows: list[tuple], unit: str, result: float, rule: str):
+    """A working that adds up rows of (name, value, own working if any).
+
+    >>> sum_of("Both", [("one", 1), ("two", 2)], "g", 3, "")[1]
+    'a + b'
+    """
+    givens = [(symbol(at), name, value, unit, WORKED_OUT, *own) for at, (name, value, *own) in enumerate(rows)]
+    return title, " + ".join(letter for letter, *_ in givens) or "0", givens, result, unit, rule
+
+
+def symbol(at: int) -> str:
+    """The letter of a row, from a on; o is left out, since it looks like nought.
+
+    >>> symbol(0), symbol(13), symbol(25)
+    ('a', 'n', 'a1')
+    """
+    return "abcdefghijklmnpqrstuvwxyz"[at % 25] + (str(at // 25) if at >= 25 else "")
+
+
+# A working: its title, formula, givens, result, unit and rule.
+Write = Callable[[Bench, str], tuple]

@@ -1,0 +1,204 @@
+"""Workings of the surface and its laminate: area, thickness, weights, the margin over the dew point."""
+
+import re
+from itertools import pairwise
+
+from layup.areas import girths_area_m2
+from layup.dew import dew_point_c
+from layup.laminate import TABLE_SOURCE, fibre_density_g_per_cm3
+from layup.plies import CURED_DENSITY_G_PER_CM3
+from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, sum_of, symbol
+
+
+def _dew(bench: Bench, _: str):
+    dew, conditions = bench.plan.dew, bench.plan.conditions
+    point = dew_point_c(conditions.room_c, conditions.humidity_pct)
+    givens = [
+        ("s", "surface", conditions.surface_or_room_c, "°C", TYPED),
+        (
+            "d",
+            f"dew point of {conditions.room_c:g} °C, {conditions.humidity_pct:g} %",
+            point,
+            "°C",
+            "published (ASHRAE)",
+        ),
+    ]
+    return "Margin over the dew point", "s − d", givens, dew.margin_c, "°C", "At least 3 °C (common practice)."
+
+
+def _area(bench: Bench, part_id: str):
+    if not part_id:
+        rows = [(part.name or "part", part.total_area_m2, f"area:{part.id}") for part in bench.plan.parts]
+        total = sum(part.total_area_m2 for part in bench.plan.parts)
+        return sum_of("To cover", rows, "m²", total, "Every part, all its copies. Exact.")
+    result = bench.part(part_id)
+    part = next(part for part in bench.job.parts if part.id == part_id)
+    givens = [
+        ("A", result.area_rule, result.outline_m2, "m²", WORKED_OUT, f"outline:{part_id}"),
+        ("k", "gained by curving two ways", part.developed_area_factor, "", TYPED),
+        ("P", "edge", result.perimeter_m, "m", WORKED_OUT),
+        ("e", "margin round it", part.margin_mm / 1000, "m", TYPED),
+        ("c", "holes", result.holes_m2, "m²", WORKED_OUT),
+        ("n", "copies", float(result.count), "", TYPED),
+    ]
+    formula = "A × k × n"
+    if part.margin_mm or result.holes_m2:
+        formula = "(A × k + P × e + 4 × e × e − c) × n"
+    used = [given for given in givens if re.search(rf"\b{given[0]}\b", formula)]
+    return "Area of this part", formula, used, result.total_area_m2, "m²", "Exact for a straight edge."
+
+
+def _outline(bench: Bench, part_id: str):
+    """The area of the outline alone, by the formula of its shape."""
+    result = bench.part(part_id)
+    shape = next(part.shape for part in bench.job.parts if part.id == part_id)
+    if shape.kind == "girths":
+        formula, givens = _girths_formula(shape)
+    else:
+        formula, fields = _OUTLINES[shape.kind]
+        givens = [(symbol, name, getattr(shape, field) / per, unit, TYPED) for symbol, name, field, unit, per in fields]
+    return "Area of the outline", formula, givens, result.outline_m2, "m²", f"By {result.area_rule}. Exact geometry."
+
+
+def _girths_formula(shape):
+    stations = shape.stations
+    givens = [(symbol(n), f"girth at {s.at_m:g} m", s.girth_m, "m", TYPED) for n, s in enumerate(stations)]
+    if girths_area_m2([s.at_m for s in stations], [s.girth_m for s in stations])[1] == "Simpson":
+        weights = [1, *(4 if n % 2 else 2 for n in range(1, len(stations) - 1)), 1]
+        terms = " + ".join(f"{w} × {symbol(n)}" for n, w in enumerate(weights))
+        spacing = stations[1].at_m - stations[0].at_m
+        return f"({terms}) × o ÷ 3", [*givens, ("o", "spacing", spacing, "m", TYPED)]
+    terms = " + ".join(
+        f"({symbol(n)} + {symbol(n + 1)}) ÷ 2 × {b.at_m - a.at_m:.6g}" for n, (a, b) in enumerate(pairwise(stations))
+    )
+    return terms, givens
+
+
+_WIDTH, _LENGTH = ("w", "width", "width_m", "m", 1), ("l", "length", "length_m", "m", 1)
+_DIAMETER, _HEIGHT = ("d", "diameter", "diameter_m", "m", 1), ("h", "height", "height_m", "m", 1)
+_OUTLINES = {
+    "rectangle": ("w × l", (_WIDTH, _LENGTH)),
+    "trapezoid": (
+        "(a + b) ÷ 2 × h",
+        (("a", "one side", "side_a_m", "m", 1), ("b", "the other", "side_b_m", "m", 1), _HEIGHT),
+    ),
+    "triangle": ("b × h ÷ 2", (("b", "base", "base_m", "m", 1), _HEIGHT)),
+    "disc": ("π × d × d ÷ 4", (_DIAMETER,)),
+    "cylinder": ("π × d × l × k", (_DIAMETER, _LENGTH, ("k", "of the whole turn", "around", "", 1))),
+    "frustum": (
+        "π × (a + b) ÷ 2 × sqrt(h × h + (a − b) × (a − b) ÷ 4)",
+        (("a", "one diameter", "diameter_a_m", "m", 1), ("b", "the other", "diameter_b_m", "m", 1), _HEIGHT),
+    ),
+    "strip": ("w × l × k", (_WIDTH, _LENGTH, ("k", "sides", "sides", "", 1))),
+    "area": ("A", (("A", "area as typed", "area_m2", "m²", 1),)),
+    "patch": (
+        "(w + 2 × t × q) × (l + 2 × t × q)",
+        (_WIDTH, _LENGTH, ("t", "taper", "taper", "", 1), ("q", "thickness", "depth_mm", "m", 1000)),
+    ),
+}
+
+
+def _thickness(bench: Bench, part_id: str):
+    part = bench.part(part_id)
+    rows = [
+        (f"ply {at}, {ply.name}", ply.thickness_mm, f"ply_thickness:{ply.id}")
+        for at, ply in enumerate(part.plies, 1)
+        if ply.stays
+    ]
+    rule = "The plies' thicknesses, each fibre and resin by their densities; no voids."
+    return sum_of("Thickness", rows, "mm", part.thickness_mm, rule)
+
+
+def _ply_thickness(bench: Bench, ply_id: str):
+    ply = bench.ply(ply_id)
+    cured = bench.resin.cured_density_g_per_cm3 if bench.resin else CURED_DENSITY_G_PER_CM3
+    source = str(bench.resin.sources.get("cured_density_g_per_cm3", MEMORY)) if bench.resin else MEMORY
+    if ply.coat:
+        givens = [
+            ("R", "resin in the coat", ply.resin_gsm, "g/m²", TYPED),
+            ("c", "density of cured resin", cured, "g/cm³", source),
+        ]
+        return f"Thickness of {ply.name}", "R ÷ c ÷ 1000", givens, ply.thickness_mm, "mm", "Weight over density."
+    fabric_id = next(p.fabric_id for part in bench.job.parts for p in part.plies if p.id == ply_id)
+    fabric = next(fabric for fabric in bench.job.materials.fabrics if fabric.id == fabric_id)
+    if fabric.core_thickness_mm:
+        source = str(fabric.sources["core_thickness_mm"])
+        givens = [("t", "the core's own thickness", ply.thickness_mm, "mm", source)]
+        return f"Thickness of {ply.name}", "t", givens, ply.thickness_mm, "mm", "As its sheet says."
+    givens = [
+        ("W", "fibre", ply.fibre_gsm, "g/m²", str(fabric.sources.get("areal_weight_gsm", MEMORY))),
+        ("R", "resin", ply.resin_gsm, "g/m²", WORKED_OUT),
+        ("f", f"density of {fabric.fibre}", fibre_density_g_per_cm3(fabric), "g/cm³", MEMORY),
+        ("c", "density of cured resin", cured, "g/cm³", source),
+    ]
+    rule = "Weights over densities (published, ISO 12215-5 in its two-term form)."
+    return f"Thickness of {ply.name}", "(W ÷ f + R ÷ c) ÷ 1000", givens, ply.thickness_mm, "mm", rule
+
+
+def _ply_resin(bench: Bench, ply_id: str):
+    ply = bench.ply(ply_id)
+    count = next(part.count for part in bench.plan.parts if any(p.id == ply_id for p in part.plies))
+    area = ("A", "area of this ply, overlaps counted", ply.area_m2, "m²", WORKED_OUT)
+    copies = ("n", "copies", float(count), "", TYPED)
+    if ply.fibre_weight_fraction is None:
+        taken = ("R", "resin it takes", ply.resin_gsm / ply.layers_mean, "g/m²", ply.fraction_source)
+        rule = "As the coat was written." if ply.coat else "What it takes by its sheet; it is no reinforcement."
+        return f"Resin in {ply.name}", "R × A × n", [taken, area, copies], ply.resin_g * count, "g", rule
+    givens = [
+        ("W", "fibre", ply.fibre_gsm / ply.layers_mean, "g/m²", "data sheet"),
+        area,
+        ("y", "fibre weight fraction", ply.fibre_weight_fraction, "", ply.fraction_source),
+        copies,
+    ]
+    rule = "Resin that stays in the fibre: what the fibre weighs, times what is not fibre over what is."
+    return f"Resin in {ply.name}", "W × A × (1 − y) ÷ y × n", givens, ply.resin_g * count, "g", rule
+
+
+def _laminate(bench: Bench, part_id: str):
+    part = bench.part(part_id)
+    rows = [
+        (f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm)
+        for at, ply in enumerate(part.plies, 1)
+        if ply.stays and ply.coat != "wet-out"
+    ]
+    return sum_of("Laminate", rows, "g/m²", part.laminate_gsm, "Fibre and resin of each ply.")
+
+
+def _fibre_share(bench: Bench, part_id: str):
+    part = bench.part(part_id)
+    plies = [ply for ply in part.plies if ply.fibre_weight_fraction is not None]
+    fibre = sum(ply.fibre_gsm for ply in plies)
+    givens = [
+        ("W", "fibre of all plies", fibre, "g/m²", WORKED_OUT),
+        (
+            "L",
+            "fibre and resin of the plies that reinforce",
+            fibre + sum(p.resin_gsm for p in plies),
+            "g/m²",
+            WORKED_OUT,
+        ),
+    ]
+    rule = f"Each ply's share: {TABLE_SOURCE} or your own."
+    return "Fibre by weight", "100 × W ÷ L", givens, 100 * part.fibre_weight_fraction, "%", rule
+
+
+def _weight(bench: Bench, part_id: str):
+    part = bench.part(part_id)
+    rows = [("fibre", part.fibre_g), ("resin in the plies", part.resin_in_plies_g)]
+    coats_g = part.weight_g - part.fibre_g - part.resin_in_plies_g
+    rows += [("coats", coats_g)] if coats_g > 1e-9 else []
+    rule = "One copy, without what a bare surface drinks."
+    return "Weight of the laminate", *sum_of("", rows, "g", part.weight_g, rule)[1:]
+
+
+PARTS: dict[str, Write] = {
+    "dew": _dew,
+    "area": _area,
+    "outline": _outline,
+    "thickness": _thickness,
+    "ply_thickness": _ply_thickness,
+    "ply_resin": _ply_resin,
+    "laminate": _laminate,
+    "fibre_share": _fibre_share,
+    "weight": _weight,
+}

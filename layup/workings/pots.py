@@ -1,0 +1,229 @@
+"""Workings of one pot: its life, its size, its chance, what is poured into it."""
+
+from layup.gel import (
+    CATALYSED_ACTIVATION_KJ_PER_MOL,
+    EPOXY_ACTIVATION_KJ_PER_MOL,
+    GAS_CONSTANT_J_PER_MOL_K,
+    SHORTER_PER_DOUBLING,
+    doublings_over_stated,
+)
+from layup.mix import settle
+from layup.outcome import PotResult
+from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
+from layup.ratio import weight_ratio
+from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write
+
+
+def _life(bench: Bench, pot_id: str):
+    chemistry, room_c = bench.plan.chemistry, bench.plan.conditions.room_c
+    mass_g = bench.pot(pot_id).mass_g if pot_id else chemistry.life_of_pot_g
+    life = bench.pot(pot_id).life_min if pot_id else chemistry.life_min
+    if bench.resin.catalyst:
+        catalyst, dose = bench.resin.catalyst, chemistry.dose
+        kind = catalyst.sources.get
+        givens = [
+            ("t", "stated gel time", catalyst.stated_gel_min, "min", str(kind("stated_gel_min", MEMORY))),
+            ("c", "stated dose", catalyst.stated_pct, "%", str(kind("stated_pct", MEMORY))),
+            ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+            ("n", "how a dose shortens it", catalyst.exponent_n, "", str(kind("exponent_n", MEMORY))),
+            (
+                "E",
+                "activation energy over R",
+                CATALYSED_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K,
+                "K",
+                COMMON,
+            ),
+            ("T", "room", room_c + 273.15, "K", TYPED),
+            ("S", "stated at", catalyst.stated_temperature_c + 273.15, "K", str(kind("stated_temperature_c", MEMORY))),
+        ]
+        rule = "10 °C warmer, or twice the catalyst, halves it (common practice). The data sheet wins."
+        formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
+        return "Gel time", formula, givens, life, "min", rule
+    hardener = bench.hardener
+    kind = hardener.sources.get
+    givens = [
+        ("t", "stated pot life", hardener.pot_life_min, "min", str(kind("pot_life_min", MEMORY))),
+        ("E", "activation energy over R", EPOXY_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K, "K", MEMORY),
+        ("T", "room", room_c + 273.15, "K", TYPED),
+        ("S", "stated at", hardener.pot_life_temperature_c + 273.15, "K", str(kind("pot_life_temperature_c", MEMORY))),
+        ("q", "kept at each doubling of mass", 1 - SHORTER_PER_DOUBLING, "", MEMORY),
+        (
+            "d",
+            f"doublings of {hardener.pot_life_mass_g:g} g in {mass_g:g} g",
+            doublings_over_stated(hardener, mass_g),
+            "",
+            WORKED_OUT,
+        ),
+    ]
+    rule = (
+        "The stated pot life carried to the room's temperature, a tenth shorter for each doubling. The data sheet wins."
+    )
+    formula = "t × exp(E × (1 ÷ T − 1 ÷ S)) × exp(d × ln(q))"
+    return f"Life of a {mass_g:g} g pot in its cup", formula, givens, life, "min", rule
+
+
+def _dose(bench: Bench, _: str):
+    dose, catalyst = bench.plan.chemistry.dose, bench.resin.catalyst
+    if bench.job.chemistry.catalyst_pct is not None:
+        givens = [("p", "your own dose", dose.catalyst_pct, "%", TYPED)]
+        return "Catalyst dose", "p", givens, dose.catalyst_pct, "%", "Yours; the product's limits are beside it."
+    kind = catalyst.sources.get
+    givens = [
+        ("s", "dose that gels in the time wanted", dose.solved_pct, "%", WORKED_OUT),
+        ("l", "least of the product", catalyst.least_pct, "%", str(kind("least_pct", MEMORY))),
+        ("m", "most of the product", catalyst.most_pct, "%", str(kind("most_pct", MEMORY))),
+    ]
+    rule = f"Solved from the gel law for {dose.wanted_gel_min:g} min, held inside the product's limits."
+    return "Catalyst dose", "min(max(s, l), m)", givens, dose.catalyst_pct, "%", rule
+
+
+def _pot(bench: Bench, pot_id: str):
+    pot = bench.pot(pot_id)
+    givens = [
+        ("L", "to be laid with it", pot.laid_g, "g", WORKED_OUT),
+        ("v", "stays in cup, brush and roller", CUP_LOSS_SHARE, "", MEMORY),
+        ("k", "and at least", CUP_LOSS_LEAST_G, "g", MEMORY),
+        ("o", "over, so that the tool can be read", pot.surplus_g, "g", WORKED_OUT),
+    ]
+    rule = f"Even pots; the largest is limited by: {pot.limited_by}."
+    return "Size of this pot", "max(L ÷ (1 − v), L + k) + o", givens, pot.mass_g, "g", rule
+
+
+def _use_by(bench: Bench, pot_id: str):
+    pot = bench.pot(pot_id)
+    givens = [
+        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
+        ("m", "most of it that wets fibre well", MOST_WORKING_SHARE, "", COMMON),
+        ("k", "standard deviations for 1 in 50", Z_FOR_1_IN_50, "", "published (normal distribution)"),
+        ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
+    ]
+    rule = "The share of its life that may be planned on, so that at most 1 pot in 50 gels first."
+    return "On the work by", "t × min(m, exp(−k × z))", givens, pot.use_by_min, "min", rule
+
+
+def _chance(bench: Bench, pot_id: str):
+    pot = bench.pot(pot_id)
+    givens = [
+        ("k", "mixing and carrying", pot.ticket.contact_min, "min", MEMORY),
+        ("s", "spreading it", pot.spread_min, "min", MEMORY),
+        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
+        ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
+    ]
+    rule = "The share of its life the pot has spent, against how widely pots differ. The shop's own log will narrow it."
+    return "Chance that it gels first", "1 − Φ(ln(t ÷ (k + s)) ÷ z)", givens, pot.chance_lost, "", rule
+
+
+def _pour(bench: Bench, pot_id: str, at: int):
+    """The first or the second pour of a pot, rounded to the tool."""
+    pot, plan_ = bench.pot(pot_id), bench.plan
+    pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
+    if bench.resin.catalyst:
+        return _catalysed_pour(bench, pot, at)
+    if pot.ticket.by == "volume":
+        ratio, step = bench.resin.ratio_volume_b_per_a, bench.shop.cup_step_ml
+        source = str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY))
+        r = ("r", "B for one of A, by volume", ratio, "", source)
+        s = ("s", "mark of the cup", step, "ml", "the tool")
+        if at:
+            whole = ("V", "the pot", pot.mass_g / _density(bench, pot), "ml", WORKED_OUT)
+            return pour.what, "nearest(V × r ÷ (1 + r), s)", [whole, r, s], pour.amount, "ml", "Rounded to the mark."
+        b = ("b", "hardener", pot.ticket.pours[1].amount, "ml", WORKED_OUT)
+        return pour.what, "nearest(b ÷ r, s)", [b, r, s], pour.amount, "ml", "To the hardener as rounded."
+    ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
+    source = WORKED_OUT if ratio.derived else "data sheet"
+    r = ("r", "B for one of A, by weight", ratio.b_per_a, "", source)
+    s = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
+    if at == 0:
+        givens = [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), r, s]
+        return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, "g", "Rounded to the scale."
+    rule = f"To the resin as rounded. {plan_.chemistry.ratio_remark}".strip()
+    return (
+        pour.what,
+        "nearest(a × r, s)",
+        [("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"), r, s],
+        pour.amount,
+        "g",
+        rule,
+    )
+
+
+def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
+    pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
+    step = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
+    if at == 0:
+        rule = "Rounded to the scale; the catalyst comes on top."
+        return (
+            "Resin",
+            "nearest(m, s)",
+            [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), step],
+            pour.amount,
+            "g",
+            rule,
+        )
+    givens = [
+        ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"),
+        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+    ]
+    if pour.unit == "g":
+        return "Catalyst", "nearest(a × p ÷ 100, s)", [*givens, step], pour.amount, "g", "Rounded to the scale."
+    catalyst = bench.resin.catalyst
+    givens += [
+        (
+            "d",
+            "density of the catalyst",
+            catalyst.density_g_per_cm3,
+            "g/cm³",
+            str(catalyst.sources["density_g_per_cm3"]),
+        ),
+        ("s", "mark of the syringe", bench.shop.syringe_step_ml, "ml", "the tool"),
+    ]
+    rule = "By weight of resin, drawn by volume, rounded to the syringe."
+    return "Catalyst", "nearest(a × p ÷ 100 ÷ d, s)", givens, pour.amount, "ml", rule
+
+
+def _density(bench: Bench, pot: PotResult) -> float:
+    return settle(
+        bench.job, bench.shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c
+    ).density_g_per_ml
+
+
+def _ratio_error(bench: Bench, pot_id: str):
+    """How far rounding moves the ratio or the dose, %."""
+    ticket = bench.pot(pot_id).ticket
+    first, second = ticket.pours
+    if bench.resin.catalyst:
+        density = bench.resin.catalyst.density_g_per_cm3 if second.unit == "ml" else 1.0
+        givens = [
+            ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot_id}"),
+            ("b", "catalyst", second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
+            ("d", "its density, if drawn by volume", density, "g/cm³", MEMORY),
+            ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+        ]
+        return "Rounding of the dose", "100 × (100 × b × d ÷ a ÷ p − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
+    by_volume = ticket.by == "volume"
+    ratio = (
+        bench.resin.ratio_volume_b_per_a
+        if by_volume
+        else weight_ratio(bench.resin, bench.hardener.density_g_per_cm3).b_per_a
+    )
+    givens = [
+        ("a", first.what, first.amount, first.unit, WORKED_OUT, f"first_pour:{pot_id}"),
+        ("b", second.what, second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
+        ("r", f"B for one of A, by {ticket.by}", ratio, "", WORKED_OUT),
+    ]
+    return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
+
+
+_ROUNDING = (
+    "What rounding to the tool in hand does; within 2 % of the ratio, or 10 % of a dose, it does not matter (memory)."
+)
+
+
+POTS: dict[str, Write] = {
+    "life": _life,
+    "dose": _dose,
+    "pot": _pot,
+    "use_by": _use_by,
+    "chance": _chance,
+    "ratio_error": _ratio_error,
+}
