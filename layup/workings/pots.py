@@ -225,5 +225,7 @@ POTS: dict[str, Write] = {
     "pot": _pot,
     "use_by": _use_by,
     "chance": _chance,
+    "first_pour": lambda bench, pot_id: _pour(bench, pot_id, 0),
+    "second_pour": lambda bench, pot_id: _pour(bench, pot_id, 1),
     "ratio_error": _ratio_error,
 }
