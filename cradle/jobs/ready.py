@@ -12,7 +12,7 @@ from cradle.jobs.models import Job, Tick
 from layup.cutting import pieces_of
 from layup.errors import OutOfRange
 from layup.job import JobSpec, ShopFacts
-from layup.outcome import CutPiece, Plan, PrepLine
+from layup.outcome import CutPiece, NextStep, Plan, PrepLine
 from layup.preparation import checklist
 
 TickKind = Literal["cut", "prepare"]
@@ -101,6 +101,16 @@ def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
         )
     in_waits = spec.practice.cutting == "in the tack waits"
     return Before(pieces, lines, {key: tick for key, tick in standing.items() if key in said}, in_waits)
+
+
+def next_before_pot(ready: Ready) -> NextStep | None:
+    """What keeps the first pot shut, as the next thing to do."""
+    if not ready.waiting:
+        return None
+    uncut = len(ready.to_waive["cut"])
+    if uncut:
+        return NextStep(step="cut", words=f"cut {uncut:,} {'piece' if uncut == 1 else 'pieces'}")
+    return NextStep(step="prepare", words=ready.waiting[0].removeprefix("not signed off: "))
 
 
 def _said(pieces: tuple[CutPiece, ...], lines: tuple[PrepLine, ...]) -> dict[tuple[str, str], str]:

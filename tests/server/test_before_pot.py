@@ -29,6 +29,19 @@ class BeforePot(TwoShops):
         self.tick("prepare", *ready["to_waive"]["prepare"], state="waived", reason="fitted last week")
         self.assertEqual(self.send("post", f"{self.at}/runs")[0], 200)
 
+    def test_the_floor_says_what_is_next(self):
+        def next_words() -> str:
+            jobs = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
+            return next(job["next_step"]["words"] for job in jobs if job["id"] == str(self.job.pk))
+
+        self.assertEqual(next_words(), "cut 5 pieces")
+        self.tick("cut", *self.pieces()[:4])
+        self.assertEqual(next_words(), "cut 1 piece")
+        ready = self.tick("cut", *self.pieces())[1]
+        self.assertTrue(next_words().startswith("Dry fit"))
+        self.tick("prepare", *ready["to_waive"]["prepare"])
+        self.assertTrue(next_words().startswith("mix pot 1 of"))
+
     def test_in_the_tack_waits_the_pieces_keep_nothing_shut(self):
         before = self.job.latest().spec()
         practice = before.practice.model_copy(update={"cutting": "in the tack waits"})

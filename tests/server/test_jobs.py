@@ -161,8 +161,10 @@ class Showing(TwoShops):
         us = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]
         self.assertIn("°F", us["chemistry"]["sentence"])
         self.assertEqual(us["pots"][0]["mass_g"], metric["pots"][0]["mass_g"])
+        self.start_run()
         floor = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
-        self.assertIn("oz", floor[-1]["next_step"]["words"])
+        words = next(job["next_step"]["words"] for job in floor if job["id"] == str(self.job.pk))
+        self.assertIn("oz", words)
 
     def test_what_if_keeps_the_water_in_the_air(self):
         self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 20, "surface_c": 18, "humidity_pct": 60})

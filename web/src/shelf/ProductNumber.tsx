@@ -88,7 +88,7 @@ export function ProductNumber({
             aria-label={`${field.label}, where from`}
             value={source ?? "data sheet"}
             onChange={(event) => onSource(event.target.value)}
-            className={`${small} max-w-[126px] text-ink-soft`}
+            className={`${small} max-w-[140px] text-ink-soft`}
           >
             {[...new Set([...sources, source ?? "data sheet"])].map((each) => (
               <option key={each}>{each}</option>
