@@ -13,7 +13,7 @@ from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
-from cradle.shelf.keeping import ShelfWord, library_of, shelf_words
+from cradle.shelf.keeping import ShelfWord, fabrics_at_hand, shelf_words
 from cradle.shelf.quick_line import QuickPlyOut
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
@@ -322,7 +322,7 @@ def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     job = job_of(request, job_id)
     spec = job.latest().spec()
     strips = [band.name for band in _part_of(spec, part_id).bands]
-    table = read_stack(request.body, (*spec.materials.fabrics, *library_of(job.shop).fabrics), strips)
+    table = read_stack(request.body, (*spec.materials.fabrics, *fabrics_at_hand(job.shop)), strips)
     return {"plies": table.plies, "problems": table.problems}
 
 

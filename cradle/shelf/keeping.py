@@ -14,7 +14,7 @@ from cradle.shops.models import Shop
 from layup.errors import LayupError, OutOfRange
 from layup.job import JobMaterials
 from layup.library import generic
-from layup.materials import Material
+from layup.materials import Fabric, Material
 from layup.shelf import MODEL_OF, Library, ProductKind, differences, read_product
 
 MOST_PRODUCTS = 500
@@ -101,6 +101,12 @@ def products_of(shop: Shop) -> dict[ProductKind, list[Material]]:
     for product in shop.products.filter(retired_at=None):
         found.setdefault(product.kind, []).append(product.material())
     return found
+
+
+def fabrics_at_hand(shop: Shop) -> tuple[Fabric, ...]:
+    """The shop's own fabrics, then the generic ones: what a stack may be written in."""
+    own = shop.products.filter(kind="fabric", retired_at=None)
+    return (*(product.material() for product in own), *generic().fabrics)
 
 
 def library_of(shop: Shop) -> Library:

@@ -6,7 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
-from cradle.shelf.keeping import library_of
+from cradle.shelf.keeping import fabrics_at_hand
 from cradle.shops.routes import Text, shop_of
 from layup.job import Coat
 from layup.materials import Fabric
@@ -51,7 +51,7 @@ class StackIn(Schema):
 @router.post("/shops/{uuid:shop_id}/quick-line", response=QuickLineOut)
 def read_quick_line(request: HttpRequest, shop_id: UUID, sent: QuickLineIn):
     shop = shop_of(request, shop_id)
-    fabrics = (*sent.fabrics, *library_of(shop).fabrics)
+    fabrics = (*sent.fabrics, *fabrics_at_hand(shop))
     line = parse_line(sent.text, fabrics, fabric_unit=shop.shop_facts().fabric_unit, strips=sent.strips)
     return {"plies": line.plies, "problems": line.problems, "notes": line.notes, "written": format_line(line.plies)}
 

@@ -1,4 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useParams } from "react-router";
 import { client, type StandingTick, taken } from "../api/client";
 import { newTap, useJob } from "./context";
 
@@ -15,8 +16,18 @@ function useSaved<T>(name: string, read: (path: { job_id: string }) => Promise<T
   });
 }
 
-export const useReady = () =>
-  useSaved("ready", (path) => taken(client.GET("/api/jobs/{job_id}/ready", { params: { path } })));
+/** Steps whose own edits change what is ready; the others read it once, when they are gone to. */
+const LIVE = ["cut", "prepare", "ticket"];
+
+export function useReady() {
+  const { job } = useJob();
+  const { step = "" } = useParams();
+  return useQuery({
+    queryKey: [...keyOf("ready", job.id), step, LIVE.includes(step) ? job.saved_at : ""],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/ready", { params: { path: { job_id: job.id } } })),
+    placeholderData: keepPreviousData,
+  });
+}
 
 export const useCut = () =>
   useSaved("cut", (path) => taken(client.GET("/api/jobs/{job_id}/cut", { params: { path } })));
