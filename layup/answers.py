@@ -3,10 +3,12 @@
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
 from layup.cure import catalysed_clocks, two_part_clocks
 from layup.errors import Missing
-from layup.gel import catalysed_gel_min, pot_life_min
+from layup.gel import pot_life_min
+from layup.gel_chart import gel_chart
 from layup.hardeners import HardenerVerdict
 from layup.job import JobSpec, Joint
 from layup.joints import fillet_section_mm2, fillet_throat_mm
+from layup.label import catalyst_label, hardener_label
 from layup.materials import Filler, Hardener, ResinSystem
 from layup.mix import Mix
 from layup.outcome import (
@@ -14,8 +16,6 @@ from layup.outcome import (
     ClocksResult,
     DoseResult,
     DoseRow,
-    GelChart,
-    GelLine,
     HardenerResult,
     JointResult,
     Lever,
@@ -29,7 +29,6 @@ from layup.ratio import weight_ratio
 from layup.scales import Scales
 from layup.thickening import Paste
 
-CHART_C = tuple(float(t) for t in range(5, 38, 2))
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
 
@@ -103,9 +102,16 @@ def chemistry_result(
         mixed_signs=resin.mixed_signs,
         hardeners=_hardener_results(hardener, room_c, mass) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
-        chart=_chart(resin, hardener, dose, room_c, mass),
+        chart=gel_chart(resin, hardener, dose, room_c, mass),
         clocks=_clocks(mix),
+        label_doubts=_label_doubts(resin, hardener),
     )
+
+
+def _label_doubts(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, ...]:
+    if resin.catalyst:
+        return catalyst_label(resin.catalyst).doubts
+    return hardener_label(hardener.chosen.hardener).doubts if hardener and hardener.chosen else ()
 
 
 def _clocks(mix: Mix | None) -> ClocksResult | None:
@@ -169,47 +175,6 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseRes
         chart_temperatures_c=CHART_TEMPERATURES_C,
         chart=tuple(DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min) for row in dose.chart),
     )
-
-
-def _chart(
-    resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float, mass_g: float | None
-) -> GelChart:
-    if hardener:
-        # Under the family's lowest band nothing is defined, so the lines begin there.
-        coldest = min(row.band_c[0] for row in hardener.rows)
-        temperatures = (coldest, *(t for t in CHART_C if t > coldest))
-        lines = tuple(
-            GelLine(
-                name=row.hardener.name,
-                minutes=tuple(_life_in_pot_min(row.hardener, t, mass_g) for t in temperatures),
-                band_low_c=row.band_c[0],
-                band_high_c=row.band_c[1],
-                chosen=row.chosen,
-            )
-            for row in hardener.rows
-        )
-        chosen = hardener.chosen.hardener if hardener.chosen else None
-        return GelChart(
-            temperatures_c=temperatures,
-            lines=lines,
-            life_at_room_min=_life_in_pot_min(chosen, room_c, mass_g) if chosen else None,
-            pot_g=mass_g or hardener.rows[0].hardener.pot_life_mass_g,
-        )
-    catalyst = resin.catalyst
-    doses = [catalyst.least_pct, catalyst.most_pct]
-    doses += [dose.catalyst_pct] if all(abs(dose.catalyst_pct - known) > 1e-9 for known in doses) else []
-    lines = tuple(
-        GelLine(
-            name=f"{pct:.2g} %",
-            minutes=tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_C),
-            band_low_c=None,
-            band_high_c=None,
-            chosen=abs(pct - dose.catalyst_pct) < 1e-9,
-        )
-        for pct in doses
-    )
-    at_room = catalysed_gel_min(catalyst, room_c, dose.catalyst_pct)
-    return GelChart(temperatures_c=CHART_C, lines=lines, life_at_room_min=at_room, pot_g=None)
 
 
 def pot_results(

@@ -6,7 +6,7 @@ from math import exp, log
 from scipy.optimize import brentq
 
 from layup.errors import OutOfRange
-from layup.gel import kelvin
+from layup.gel_law import kelvin
 
 LEAST_MARGIN_C = 3.0  # common practice: a surface closer than this to the dew point is not coated
 _TRIPLE_POINT_C = 0.01

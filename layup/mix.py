@@ -7,12 +7,12 @@ from functools import lru_cache
 from layup.catalyst import DoseVerdict
 from layup.cure import WINDOW_CLOSES, catalysed_clocks
 from layup.errors import LayupError
-from layup.gel import catalysed_gel_min, doublings_over_stated, pot_life_min, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
 from layup.job import JobSpec, ShopFacts
+from layup.label import catalyst_label, doublings, hardener_label
 from layup.materials import Hardener, ResinSystem
 from layup.pots import (
     LARGEST_LEARNER_POT_G,
-    SIGMA_GEL,
     SIGMA_GEL_PER_DOUBLING,
     PotLife,
     PotSize,
@@ -71,11 +71,21 @@ class Mix:
     def life(self) -> PotLife:
         """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
 
-        def sigma_gel(mass_g: float) -> float:
-            extra = doublings_over_stated(self.hardener, mass_g) if self.hardener else 0
-            return SIGMA_GEL + SIGMA_GEL_PER_DOUBLING * extra
+        if self.hardener is None:
+            sigma = catalyst_label(self.resin.catalyst).sigma(self.room_c, self.dose.catalyst_pct)
+            return PotLife(self.life_min, self.room_c, self.contact_min, lambda mass_g: sigma)
+        label = hardener_label(self.hardener)
+        sigma = label.sigma(self.room_c)
 
-        return PotLife(self.life_min, self.room_c, self.contact_min, sigma_gel)
+        def sigma_gel(mass_g: float) -> float:
+            """Less is known of a pot heavier than the stated one."""
+            return sigma + SIGMA_GEL_PER_DOUBLING * doublings(mass_g, label.mass_g)
+
+        def life_min(mass_g: float, temperature_c: float) -> float:
+            """The label's pot life, its table looked up once."""
+            return label.pot_life_min(temperature_c, mass_g)
+
+        return PotLife(life_min, self.room_c, self.contact_min, sigma_gel)
 
     @property
     def open_min(self) -> float:

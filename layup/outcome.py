@@ -339,6 +339,16 @@ class GelLine(Record):
     band_low_c: float | None
     band_high_c: float | None
     chosen: bool
+    low_min: tuple[float, ...] = ()
+    high_min: tuple[float, ...] = ()
+
+
+class LabelPoint(Record):
+    """One time of the label, as the chosen line would have it, on the chart; `far_off` where it does not fit the rest."""
+
+    temperature_c: float
+    minutes: float
+    far_off: bool
 
 
 class GelChart(Record):
@@ -348,6 +358,7 @@ class GelChart(Record):
     lines: tuple[GelLine, ...]
     life_at_room_min: float | None
     pot_g: float | None
+    points: tuple[LabelPoint, ...] = ()
 
 
 class ChemistryResult(Record):
@@ -369,6 +380,7 @@ class ChemistryResult(Record):
     dose: DoseResult | None
     chart: GelChart
     clocks: ClocksResult | None = None
+    label_doubts: tuple[str, ...] = ()
 
 
 class PourResult(Record):

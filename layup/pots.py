@@ -7,10 +7,10 @@ from statistics import NormalDist
 
 from scipy.optimize import brentq
 
+from layup.gel_law import SIGMA_GEL
 from layup.materials import Architecture, Fabric
 
 # Standard deviations until the shop has logged its own (memory).
-SIGMA_GEL = 0.15
 SIGMA_TEMPERATURE_C = 1.5
 SIGMA_SPREADING = 0.20
 SIGMA_GEL_PER_DOUBLING = 0.05

@@ -1,12 +1,10 @@
 """Workings of one pot: its life, its size, its chance, what is poured into it."""
 
-from layup.gel import (
-    CATALYSED_ACTIVATION_KJ_PER_MOL,
-    EPOXY_ACTIVATION_KJ_PER_MOL,
-    GAS_CONSTANT_J_PER_MOL_K,
-    SHORTER_PER_DOUBLING,
-    doublings_over_stated,
-)
+from collections.abc import Callable
+
+from layup.gel import doublings_over_stated
+from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
+from layup.label import SHORTER_PER_DOUBLING, catalyst_label, hardener_label
 from layup.mix import settle
 from layup.outcome import PotResult
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
@@ -20,46 +18,46 @@ def _life(bench: Bench, pot_id: str):
     life = bench.pot(pot_id).life_min if pot_id else chemistry.life_min
     if bench.resin.catalyst:
         catalyst, dose = bench.resin.catalyst, chemistry.dose
-        kind = catalyst.sources.get
+        law = catalyst_label(catalyst).law(room_c, dose.catalyst_pct)
+        source = _source(law, catalyst.sources)
         givens = [
-            ("t", "stated gel time", catalyst.stated_gel_min, "min", str(kind("stated_gel_min", MEMORY))),
-            ("c", "stated dose", catalyst.stated_pct, "%", str(kind("stated_pct", MEMORY))),
+            *_time_and_slope(law, "gel time", room_c, source("stated_gel_min"), COMMON),
+            ("c", "at a dose of", law.catalyst_pct, "%", source("stated_pct")),
             ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT, "dose"),
-            ("n", "how a dose shortens it", catalyst.exponent_n, "", str(kind("exponent_n", MEMORY))),
-            (
-                "E",
-                "activation energy over R",
-                CATALYSED_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K,
-                "K",
-                COMMON,
-            ),
-            ("T", "room", room_c + 273.15, "K", TYPED),
-            ("S", "stated at", catalyst.stated_temperature_c + 273.15, "K", str(kind("stated_temperature_c", MEMORY))),
+            ("n", "how a dose shortens it", law.n, "", source("exponent_n")),
         ]
         rule = "10 °C warmer, or twice the catalyst, halves it (common practice). The data sheet wins."
+        rule = rule if law.told_by == "stated" else f"The law of a gel, {law.told_by}; the sooner of the fits holds."
         formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
         return "Gel time", formula, givens, life, "min", rule
     hardener = bench.hardener
-    kind = hardener.sources.get
+    law = hardener_label(hardener).law(room_c)
+    source = _source(law, hardener.sources)
+    over = f"doublings of {hardener.pot_life_mass_g:g} g in {mass_g:g} g"
     givens = [
-        ("t", "stated pot life", hardener.pot_life_min, "min", str(kind("pot_life_min", MEMORY))),
-        ("E", "activation energy over R", EPOXY_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K, "K", MEMORY),
-        ("T", "room", room_c + 273.15, "K", TYPED),
-        ("S", "stated at", hardener.pot_life_temperature_c + 273.15, "K", str(kind("pot_life_temperature_c", MEMORY))),
+        *_time_and_slope(law, "pot life", room_c, source("pot_life_min"), MEMORY),
         ("q", "kept at each doubling of mass", 1 - SHORTER_PER_DOUBLING, "", MEMORY),
-        (
-            "d",
-            f"doublings of {hardener.pot_life_mass_g:g} g in {mass_g:g} g",
-            doublings_over_stated(hardener, mass_g),
-            "",
-            WORKED_OUT,
-        ),
+        ("d", over, doublings_over_stated(hardener, mass_g), "", WORKED_OUT),
     ]
-    rule = (
-        "The stated pot life carried to the room's temperature, a tenth shorter for each doubling. The data sheet wins."
-    )
+    rule = f"The pot life, {law.told_by}, at the room's temperature, a tenth shorter for each doubling. The data sheet wins."
     formula = "t × exp(E × (1 ÷ T − 1 ÷ S)) × exp(d × ln(q))"
     return f"Life of a {mass_g:g} g pot in its cup", formula, givens, life, "min", rule
+
+
+def _source(law: GelLaw, sources: dict) -> Callable[[str], str]:
+    """Where a number of a law comes from: its field's own source, or the fit to the label."""
+    return lambda field: str(sources.get(field, MEMORY)) if law.told_by == "stated" else law.told_by
+
+
+def _time_and_slope(law: GelLaw, what: str, room_c: float, source: str, slope_source: str) -> list[tuple]:
+    slope_k = law.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
+    fitted = law.told_by != "stated"
+    return [
+        ("t", f"{'fitted' if fitted else 'stated'} {what}", law.minutes, "min", source),
+        ("E", "activation energy over R", slope_k, "K", source if fitted else slope_source),
+        ("T", "room", room_c + 273.15, "K", TYPED),
+        ("S", "at", law.temperature_c + 273.15, "K", source),
+    ]
 
 
 def _dose(bench: Bench, _: str):

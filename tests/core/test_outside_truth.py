@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from layup.catalyst import actual_pct, choose_dose, dose_ml
-from layup.gel import activation_energy_from_halving, catalysed_gel_min, pot_life_min, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
+from layup.gel_law import activation_energy_from_halving
 from layup.joints import fillet_section_mm2
 from layup.laminate import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.pots import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g

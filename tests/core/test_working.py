@@ -89,6 +89,15 @@ class WordsAndNumbers(TestCase):
     def test_every_headline_of_the_catalysed_job(self):
         self.each_number(buoy_lid())
         self.each_number(locker_lid())
+
+    def test_a_life_fitted_to_a_label(self):
+        for job in (skiff(), buoy_lid()):
+            document = job.model_dump()
+            held = document["materials"]["resins"][0]
+            table = [{"ends": "gel", "temperature_c": t, "minutes": m} for t, m in ((12, 45), (18, 30), (25, 17))]
+            for thing in (*held["hardeners"], *([held["catalyst"]] if held["catalyst"] else [])):
+                thing["stated_times"] = table
+            self.each_number(type(job).model_validate(document))
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
 
     def test_by_volume_and_by_a_typed_area(self):

@@ -1244,6 +1244,11 @@ export interface components {
             dose: components["schemas"]["DoseResult"] | null;
             /** Hardeners */
             hardeners: components["schemas"]["HardenerResult"][];
+            /**
+             * Label Doubts
+             * @default []
+             */
+            label_doubts: string[];
             /** Life Give Or Take Min */
             life_give_or_take_min: number | null;
             /** Life Min */
@@ -1902,6 +1907,11 @@ export interface components {
             life_at_room_min: number | null;
             /** Lines */
             lines: components["schemas"]["GelLine"][];
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["LabelPoint"][];
             /** Pot G */
             pot_g: number | null;
             /** Temperatures C */
@@ -1918,6 +1928,16 @@ export interface components {
             band_low_c: number | null;
             /** Chosen */
             chosen: boolean;
+            /**
+             * High Min
+             * @default []
+             */
+            high_min: number[];
+            /**
+             * Low Min
+             * @default []
+             */
+            low_min: number[];
             /** Minutes */
             minutes: number[];
             /** Name */
@@ -2386,6 +2406,18 @@ export interface components {
          * @enum {string}
          */
         Kind: "goggles on" | "poured" | "used by" | "gelled at" | "dumped";
+        /**
+         * LabelPoint
+         * @description One time of the label, as the chosen line would have it, on the chart; `far_off` where it does not fit the rest.
+         */
+        LabelPoint: {
+            /** Far Off */
+            far_off: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Temperature C */
+            temperature_c: number;
+        };
         /**
          * Lever
          * @description Something that frees a pot, and the pot it gives, g; None where it does not help enough.

@@ -35,6 +35,11 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
       .filter(({ t }) => t >= from && t <= to)
       .map(({ t, m }, at) => `${at ? "L" : "M"}${x(t).toFixed(1)} ${y(m).toFixed(1)}`)
       .join("");
+  const area = (upper: number[], lower: number[]) => {
+    const edge = (values: number[]) => chart.temperatures_c.map((t, at) => [t, values[at] ?? 1] as const);
+    const round = [...edge(upper), ...edge(lower).reverse()];
+    return `M${round.map(([t, m]) => `${x(t).toFixed(1)} ${y(Math.min(high, Math.max(low, m))).toFixed(1)}`).join("L")}Z`;
+  };
   const at = (values: number[], t: number) => {
     const clamped = Math.min(last, Math.max(first, t));
     const right = chart.temperatures_c.findIndex((other) => other >= clamped);
@@ -142,8 +147,10 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
           lowest = label;
           const ink = line.chosen ? "var(--color-mid)" : "var(--color-ink-soft)";
           const { band_low_c: from, band_high_c: to } = line;
+          const [band, below] = [line.high_min ?? [], line.low_min ?? []];
           return (
             <g key={line.name}>
+              {band.length > 0 && <path d={area(band, below)} fill="var(--color-fresh)" opacity=".3" />}
               <path d={path(line.minutes)} fill="none" stroke={ink} strokeWidth={line.chosen ? 3 : 1.2} />
               {from != null && to != null && (
                 <path
@@ -165,6 +172,17 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
             </g>
           );
         })}
+      {chart.points?.map((point) => (
+        <circle
+          key={`${point.temperature_c} ${point.minutes}`}
+          cx={x(point.temperature_c)}
+          cy={y(Math.min(high, Math.max(low, point.minutes)))}
+          r="5"
+          fill={point.far_off ? "var(--color-sheet)" : "var(--color-ink)"}
+          stroke="var(--color-ink)"
+          strokeWidth="1.6"
+        />
+      ))}
       {now && onChart && (
         <g>
           <path

@@ -44,10 +44,11 @@ function Field({
 }: Omit<Props, "fields" | "under"> & { field: ProductField; path: string }) {
   const value = written[field.name];
   const { forget } = useForm();
-  const set = (next: unknown) => {
+  const change = <T,>(next: (old: T) => T) => {
     forget?.(path);
-    onChange((before) => withField(before, field, next));
+    onChange((before) => withField(before, field, next(before[field.name] as T)));
   };
+  const set = (next: unknown) => change(() => next);
   switch (field.takes) {
     case "number":
       return (
@@ -76,9 +77,11 @@ function Field({
     case "choices":
       return <Several field={field} path={path} value={(value as string[]) ?? []} onChange={set} />;
     case "thing":
-      return <Thing field={field} path={path} written={value as Written | null} sources={sources} onChange={set} />;
+      return <Thing field={field} path={path} written={value as Written | null} sources={sources} onChange={change} />;
     case "things":
-      return <Things field={field} path={path} value={(value as Written[]) ?? []} sources={sources} onChange={set} />;
+      return (
+        <Things field={field} path={path} value={(value as Written[]) ?? []} sources={sources} onChange={change} />
+      );
     default:
       return (
         <div className={field.takes === "long words" ? "sm:col-span-2" : ""}>
@@ -210,24 +213,24 @@ function Thing({
   path: string;
   written: Written | null;
   sources: string[];
-  onChange: (value: Written | null) => void;
+  onChange: (change: (old: Written | null) => Written | null) => void;
 }) {
   if (!written)
     return (
       <div className="sm:col-span-2">
-        <Button className="min-h-11" onClick={() => onChange(blank(field.fields))}>
+        <Button className="min-h-11" onClick={() => onChange(() => blank(field.fields))}>
           Add its {field.label}
         </Button>
       </div>
     );
   return (
-    <Boxed title={field.label} onRemove={() => onChange(null)}>
+    <Boxed title={field.label} onRemove={() => onChange(() => null)}>
       <ProductFields
         fields={field.fields}
         written={written}
         under={`${path}.`}
         sources={sources}
-        onChange={(change) => onChange(change(written))}
+        onChange={(change) => onChange((old) => change(old ?? written))}
       />
     </Boxed>
   );
@@ -244,7 +247,7 @@ function Things({
   path: string;
   value: Written[];
   sources: string[];
-  onChange: (value: Written[]) => void;
+  onChange: (change: (old: Written[]) => Written[]) => void;
 }) {
   const fault = useFault(path);
   const one = field.label.replace(/s$/, "");
@@ -255,18 +258,18 @@ function Things({
           // biome-ignore lint/suspicious/noArrayIndexKey: a new one has no name yet
           key={at}
           title={`${one} ${at + 1}${each.name ? `: ${each.name}` : ""}`}
-          onRemove={() => onChange(value.filter((_, other) => other !== at))}
+          onRemove={() => onChange((old) => old.filter((_, other) => other !== at))}
         >
           <ProductFields
             fields={field.fields}
             written={each}
             under={`${path}.${at}.`}
             sources={sources}
-            onChange={(change) => onChange(value.with(at, change(each)))}
+            onChange={(change) => onChange((old) => old.with(at, change(old[at] ?? each)))}
           />
         </Boxed>
       ))}
-      <Button className="min-h-11" onClick={() => onChange([...value, blank(field.fields)])}>
+      <Button className="min-h-11" onClick={() => onChange((old) => [...old, blank(field.fields)])}>
         Add a {one}
       </Button>
       {fault && <p className="text-[12.75px] text-stop">{fault.message}</p>}

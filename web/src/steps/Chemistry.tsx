@@ -13,6 +13,7 @@ import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
+import { LabelTable } from "./LabelTable";
 import { Split, Title } from "./Split";
 
 function useChemistry() {
@@ -54,8 +55,8 @@ export function ChemistryStep() {
             <GelChart chemistry={chemistry} roomC={plan.conditions.room_c} />
             <p className="lab border-t border-rule pt-2">
               {chemistry.two_part
-                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, from the stated pot life (memory). Thick: the band each hardener is made for (common practice). Your data sheet wins.`
-                : "Lines: gel time by dose (common practice: 10 °C warmer or twice the catalyst halves it). Your data sheet wins."}
+                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, from the stated pot life. Thick: the room each hardener is made for. Shaded: where 95 of 100 gel. Dots: the label. Your data sheet wins.`
+                : "Lines: gel time by dose (10 °C warmer or twice the catalyst halves it, until the label says otherwise). Shaded: where 95 of 100 gel. Dots: the label."}
             </p>
           </>
         ) : (
@@ -87,6 +88,7 @@ export function ChemistryStep() {
             ) : (
               <TwoPart chemistry={chemistry} plan={plan} />
             ))}
+          <LabelTable />
         </>
       }
     />

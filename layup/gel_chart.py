@@ -1,0 +1,108 @@
+"""The gel chart: a line for each hardener or dose, the chosen one with its band and the label's own times."""
+
+from math import exp
+
+from layup.catalyst import DoseVerdict
+from layup.gel import catalysed_gel_min, pot_life_min
+from layup.hardeners import HardenerVerdict
+from layup.label import Label, catalyst_label, hardener_label
+from layup.materials import Catalyst, Hardener, ResinSystem
+from layup.outcome import GelChart, GelLine, LabelPoint
+
+CHART_C = tuple(float(t) for t in range(5, 38, 2))
+Z_95 = 1.96
+
+
+def gel_chart(
+    resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float, mass_g: float | None
+) -> GelChart:
+    """Lines over the room's temperatures. Two-part lives are of a pot of `mass_g`, or of the stated mass where None.
+
+    The chosen line carries the band in which 95 gels of 100 fall.
+    """
+    return _two_part(hardener, room_c, mass_g) if hardener else _catalysed(resin.catalyst, dose, room_c)
+
+
+def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None) -> GelChart:
+    # Under the family's lowest band nothing is defined, so the lines begin there.
+    coldest = min(row.band_c[0] for row in verdict.rows)
+    temperatures = (coldest, *(t for t in CHART_C if t > coldest))
+
+    def life(hardener: Hardener, temperature_c: float) -> float:
+        """Life of this pot of a hardener, min."""
+        return pot_life_min(hardener, temperature_c, mass_g or hardener.pot_life_mass_g)
+
+    lines = []
+    for row in verdict.rows:
+        minutes = tuple(life(row.hardener, t) for t in temperatures)
+        band = _band(minutes, [hardener_label(row.hardener).sigma(t) for t in temperatures]) if row.chosen else ((), ())
+        lines.append(
+            GelLine(
+                name=row.hardener.name,
+                minutes=minutes,
+                band_low_c=row.band_c[0],
+                band_high_c=row.band_c[1],
+                chosen=row.chosen,
+                low_min=band[0],
+                high_min=band[1],
+            )
+        )
+    chosen = verdict.chosen.hardener if verdict.chosen else None
+    # A label's time is of the stated mass: on the line of this pot it stands where this pot would.
+    carried = life(chosen, room_c) / pot_life_min(chosen, room_c, chosen.pot_life_mass_g) if chosen else 1.0
+    return GelChart(
+        temperatures_c=temperatures,
+        lines=tuple(lines),
+        life_at_room_min=life(chosen, room_c) if chosen else None,
+        pot_g=mass_g or verdict.rows[0].hardener.pot_life_mass_g,
+        points=_points(hardener_label(chosen), carried) if chosen else (),
+    )
+
+
+def _catalysed(catalyst: Catalyst, dose: DoseVerdict, room_c: float) -> GelChart:
+    label = catalyst_label(catalyst)
+    doses = [catalyst.least_pct, catalyst.most_pct]
+    doses += [dose.catalyst_pct] if all(abs(dose.catalyst_pct - known) > 1e-9 for known in doses) else []
+    lines = []
+    for pct in doses:
+        chosen = abs(pct - dose.catalyst_pct) < 1e-9
+        minutes = tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_C)
+        band = _band(minutes, [label.sigma(t, pct) for t in CHART_C]) if chosen else ((), ())
+        line = GelLine(
+            name=f"{pct:.2g} %",
+            minutes=minutes,
+            band_low_c=None,
+            band_high_c=None,
+            chosen=chosen,
+            low_min=band[0],
+            high_min=band[1],
+        )
+        lines.append(line)
+    return GelChart(
+        temperatures_c=CHART_C,
+        lines=tuple(lines),
+        life_at_room_min=catalysed_gel_min(catalyst, room_c, dose.catalyst_pct),
+        pot_g=None,
+        points=_points(label, 1.0, dose.catalyst_pct),
+    )
+
+
+def _band(minutes: tuple[float, ...], sigmas: list[float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    pairs = list(zip(minutes, sigmas, strict=True))
+    return tuple(t * exp(-Z_95 * sd) for t, sd in pairs), tuple(t * exp(Z_95 * sd) for t, sd in pairs)
+
+
+def _points(label: Label, carried: float, catalyst_pct: float | None = None) -> tuple[LabelPoint, ...]:
+    """The label's times, each carried to the pot or the dose of the chosen line."""
+    if label.fit is None:
+        return ()
+    odd = {found.place for found in label.fit.far_off}
+    points = []
+    for place, point in enumerate(label.fit.points):
+        factor = carried
+        if catalyst_pct and point.catalyst_pct:
+            factor = (point.catalyst_pct / catalyst_pct) ** label.fit.n
+        points.append(
+            LabelPoint(temperature_c=point.temperature_c, minutes=point.minutes * factor, far_off=place in odd)
+        )
+    return tuple(points)
