@@ -3,9 +3,9 @@
 import random
 import time
 
+from layup.before_pot import CutPiece
 from layup.cutting import pack
 from layup.library import generic
-from layup.outcome import CutPiece
 from layup.printing import labels_pdf
 
 COUNT, SEED = 300, 7

@@ -3,11 +3,12 @@
 from collections.abc import Iterator, Sequence
 from math import ceil, inf
 
+from layup.before_pot import BuyLine, CutPlan, ShoppingList
 from layup.csv_cells import csv_number, csv_text
 from layup.equipment import Consumable, ConsumableKind, Vessel
 from layup.job import JobSpec
 from layup.materials import Architecture, Fabric, ResinSystem
-from layup.outcome import BuyLine, CutPlan, Plan, ShoppingList
+from layup.outcome import Plan
 from layup.pots import MOST_VESSEL_FILL
 from layup.preparation import LARGE_AREA_M2, vessels_needed
 from layup.shelf import Library

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from xml.sax.saxutils import escape
 
-from layup.outcome import CutRoll
+from layup.before_pot import CutRoll
 
 _INK, _SOFT, _PIECE = "#12252B", "#4E6168", "#FFFFFF"
 _TEXT_SHARE = 0.42

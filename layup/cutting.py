@@ -10,11 +10,11 @@ from math import ceil, cos, radians, sin, sqrt
 
 import rectpack
 
+from layup.before_pot import CutPiece, CutPlan, CutRoll, PlacedPiece
 from layup.errors import LayupError, Missing
 from layup.job import CutWishes, JobSpec, Part, Ply
 from layup.materials import Architecture, Fabric
 from layup.measures import Measured, asked_for, measure, patch_extra_mm
-from layup.outcome import CutPiece, CutPlan, CutRoll, PlacedPiece
 from layup.overlap import overlap_for_layers, strips_to_cover
 from layup.plies import band_of, place_among_fabrics
 

@@ -5,9 +5,10 @@ Water comes first for blush and release film, solvent after sanding, dust-off an
 
 from collections.abc import Iterator
 
+from layup.before_pot import PrepLine
 from layup.job import JobSpec, Part
 from layup.measures import ground_mm
-from layup.outcome import Plan, PrepLine
+from layup.outcome import Plan
 from layup.scales import Scales
 
 # Past this a fast solvent is gone before it is wiped off (memory).

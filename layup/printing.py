@@ -11,8 +11,8 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
+from layup.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList
 from layup.cut_pictures import boxes, roll_words
-from layup.outcome import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList
 
 Paper = Literal["A4", "Letter"]
 _SIZE = {"A4": A4, "Letter": LETTER}

@@ -110,8 +110,8 @@ _HINTS = {
     "core_thickness_mm": "a core only",
     "resin_taken_gsm": "a core, peel ply, breather or mesh",
     "hardener_family": "the name its hardeners share, such as the tin's own",
-    "ratio_volume_b_per_a": "0.5 for a tin that says 2 to 1",
-    "ratio_weight_b_per_a": "0.45 for 100 to 45",
+    "ratio_volume_b_per_a": "as the tin says, 2:1, or 0.5",
+    "ratio_weight_b_per_a": "100:45, or 0.45",
     "exponent_n": "1: twice the dose, half the time",
     "kind": "such as cloth, csm, biax",
 }

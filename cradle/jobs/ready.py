@@ -9,10 +9,11 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from cradle.jobs.models import Job, Tick
+from layup.before_pot import CutPiece, PrepLine
 from layup.cutting import pieces_of
 from layup.errors import OutOfRange
 from layup.job import JobSpec, ShopFacts
-from layup.outcome import CutPiece, NextStep, Plan, PrepLine
+from layup.outcome import NextStep, Plan
 from layup.preparation import checklist
 
 TickKind = Literal["cut", "prepare"]

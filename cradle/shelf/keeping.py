@@ -11,10 +11,11 @@ from pydantic import BaseModel
 
 from cradle.shelf.models import Product, ProductRevision
 from cradle.shops.models import Shop
-from layup.errors import LayupError, OutOfRange
+from layup.errors import LayupError, OutOfRange, Unreadable
 from layup.job import JobMaterials
 from layup.library import generic
 from layup.materials import Fabric, Material
+from layup.ratio import parse_ratio
 from layup.shelf import MODEL_OF, Library, ProductKind, differences, read_product
 
 MOST_PRODUCTS = 500
@@ -75,7 +76,21 @@ def _document(product: Product, document: dict[str, Any]) -> dict[str, Any]:
         hardeners = document.get("hardeners")
         if isinstance(hardeners, list):
             inside = {"hardeners": [_with_id(product, at, each) for at, each in enumerate(hardeners)]}
-    return read_product(product.kind, _written(document | own_id | inside)).model_dump(mode="json")
+    written = _written(document | own_id | inside)
+    return read_product(product.kind, written | _ratios(written)).model_dump(mode="json")
+
+
+def _ratios(document: dict[str, Any]) -> dict[str, float]:
+    """Ratios typed as the tin prints them, 2:1 or 100:45, as B for one of A. Raises Unreadable at the field."""
+    typed = {name: document.get(name) for name in ("ratio_volume_b_per_a", "ratio_weight_b_per_a")}
+    found = {}
+    for name, words in typed.items():
+        if isinstance(words, str):
+            try:
+                found[name] = parse_ratio(words)
+            except LayupError as error:
+                raise Unreadable(error.message, name) from error
+    return found
 
 
 def _written(document: Any) -> Any:

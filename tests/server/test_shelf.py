@@ -47,6 +47,13 @@ class Shelves(TwoShops):
         self.assertIn("a combination", self.faults("fabric", cloth | {"architecture": "combination"})["mat_share"])
         self.assertIn("hardeners", self.faults("resin", epoxy | {"hardeners": "fast"}))
 
+    def test_a_ratio_is_typed_as_the_tin_prints_it(self):
+        epoxy = product_like("epoxy-2-1")
+        made = self.put_on("resin", epoxy | {"ratio_volume_b_per_a": "2:1"})[1]
+        self.assertEqual(made["document"]["ratio_volume_b_per_a"], 0.5)
+        wrong = self.faults("resin", epoxy | {"ratio_volume_b_per_a": "two of these"})
+        self.assertIn("ratio_volume_b_per_a", wrong)
+
     def test_two_who_correct_the_same_product(self):
         path = f"/api/shelf/{self.epoxy.pk}"
         document = self.epoxy.document

@@ -140,16 +140,16 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
         </g>
       )}
       {[...chart.lines]
-        .map((line) => ({ line, end: y(line.minutes.at(-1) ?? 1) }))
+        .map((line, place) => ({ line, place, end: y(line.minutes.at(-1) ?? 1) }))
         .sort((a, b) => b.end - a.end)
-        .map(({ line, end }) => {
+        .map(({ line, place, end }) => {
           const label = Math.min(end + 5, lowest - 18);
           lowest = label;
           const ink = line.chosen ? "var(--color-mid)" : "var(--color-ink-soft)";
           const { band_low_c: from, band_high_c: to } = line;
           const [band, below] = [line.high_min ?? [], line.low_min ?? []];
           return (
-            <g key={line.name}>
+            <g key={place}>
               {band.length > 0 && <path d={area(band, below)} fill="var(--color-fresh)" opacity=".3" />}
               <path d={path(line.minutes)} fill="none" stroke={ink} strokeWidth={line.chosen ? 3 : 1.2} />
               {from != null && to != null && (
@@ -172,9 +172,10 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
             </g>
           );
         })}
-      {chart.points?.map((point) => (
+      {chart.points?.map((point, place) => (
         <circle
-          key={`${point.temperature_c} ${point.minutes}`}
+          // biome-ignore lint/suspicious/noArrayIndexKey: two times of a label may be the same
+          key={place}
           cx={x(point.temperature_c)}
           cy={y(Math.min(high, Math.max(low, point.minutes)))}
           r="5"

@@ -1,0 +1,105 @@
+"""What is cut, done and bought before a pot is opened, as plain frozen records beside the plan."""
+
+from typing import Literal
+
+from layup.materials import Architecture, Fibre
+from layup.outcome import Record
+
+
+class CutPiece(Record):
+    """One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll."""
+
+    id: str
+    number: int
+    part_id: str
+    part_name: str
+    copy_number: int
+    copies: int
+    ply_id: str
+    ply_number: int
+    fabric_id: str
+    fabric_name: str
+    angle: str
+    along_mm: int
+    across_mm: int
+    part_of: str
+    edges: Literal["torn", "cut"]
+    notes: tuple[str, ...]
+
+    @property
+    def size_words(self) -> str:
+        return f"{self.along_mm:,} × {self.across_mm:,} mm {self.fabric_name}"
+
+
+class PlacedPiece(Record):
+    """Where a piece lies on its roll, from its corner nearest the roll's beginning, mm."""
+
+    piece_id: str
+    number: int
+    x_mm: float
+    y_mm: float
+    across_mm: float
+    along_mm: float
+    turned: bool
+    label: str
+
+
+class CutRoll(Record):
+    """One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece."""
+
+    fabric_id: str
+    fabric_name: str
+    number: int
+    roll_width_mm: float
+    roll_length_m: float | None
+    run_m: float
+    area_m2: float
+    waste_share: float
+    architecture: Architecture
+    fibre: Fibre
+    pieces: tuple[PlacedPiece, ...]
+
+
+class CutPlan(Record):
+    """Every piece in laying order, and the rolls they are cut from."""
+
+    pieces: tuple[CutPiece, ...]
+    rolls: tuple[CutRoll, ...]
+
+
+class PrepLine(Record):
+    """One thing to do before a pot is opened. One that is a `gate` keeps the first pot shut until it is signed off."""
+
+    id: str
+    words: str
+    why: str
+    source: str
+    gate: bool = False
+    part_id: str = ""
+    part_name: str = ""
+
+
+class BuyLine(Record):
+    """One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in."""
+
+    chapter: Literal["fabric", "resin", "filler", "used up"]
+    what: str
+    variant: str
+    need: float
+    unit: Literal["m", "kg", ""]
+    buy: str
+    cost: float | None
+    source: str
+
+
+class ShoppingList(Record):
+    """What to buy for a job. `total` is of the lines whose price is known.
+
+    `per_m2` is of what the job covers, and known where every fabric, resin and filler has its price.
+    """
+
+    lines: tuple[BuyLine, ...]
+    total: float | None
+    per_m2: float | None
+    area_m2: float
+    unpriced: tuple[str, ...]
