@@ -182,6 +182,18 @@ def _fibre_share(bench: Bench, part_id: str):
     return "Fibre by weight", "100 × W ÷ L", givens, 100 * part.fibre_weight_fraction, "%", rule
 
 
+def _fibre_volume(bench: Bench, part_id: str):
+    part = bench.part(part_id)
+    plies = [ply for ply in part.plies if ply.fibre_weight_fraction is not None]
+    fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in plies)
+    givens = [
+        ("V", "fibre alone, by its weight over its density", fibre_mm, "mm", WORKED_OUT),
+        ("t", "thickness of the plies that reinforce", sum(ply.thickness_mm for ply in plies), "mm", WORKED_OUT),
+    ]
+    rule = "Exact, from the weights and the densities; no voids."
+    return "Fibre by volume", "100 × V ÷ t", givens, 100 * part.fibre_volume_fraction, "%", rule
+
+
 def _weight(bench: Bench, part_id: str):
     part = bench.part(part_id)
     rows = [("fibre", part.fibre_g), ("resin in the plies", part.resin_in_plies_g)]
@@ -200,5 +212,6 @@ PARTS: dict[str, Write] = {
     "ply_resin": _ply_resin,
     "laminate": _laminate,
     "fibre_share": _fibre_share,
+    "fibre_volume": _fibre_volume,
     "weight": _weight,
 }

@@ -56,6 +56,7 @@ class WordsAndNumbers(TestCase):
             self.check(f"thickness:{part.id}", part.thickness_mm, job, facts)
             self.check(f"laminate:{part.id}", part.laminate_gsm, job, facts)
             self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, job, facts)
+            self.check(f"fibre_volume:{part.id}", 100 * part.fibre_volume_fraction, job, facts)
             self.check(f"weight:{part.id}", part.weight_g, job, facts)
             for ply in part.plies:
                 self.check(f"ply_resin:{ply.id}", ply.resin_g * part.count, job, facts)

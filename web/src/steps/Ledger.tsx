@@ -1,7 +1,8 @@
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import type { Part, PartResult } from "../api/client";
+import { memo, type ReactNode, useCallback } from "react";
+import type { Part, PartResult, Ply } from "../api/client";
 import { fixed, percent } from "../format";
 import { newId, useJob, withPart } from "../job/context";
 import { useShop } from "../shop";
@@ -27,10 +28,13 @@ export function Ledger({
   chosen: string;
   onChoose: (id: string) => void;
 }) {
-  const { edit, plan } = useJob();
+  const { edit, plan, document } = useJob();
   const { units } = useShop();
-  const change = (plies: (old: Part["plies"]) => Part["plies"]) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) })));
+  const change = useCallback(
+    (plies: (old: Part["plies"]) => Part["plies"]) =>
+      edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) }))),
+    [edit, part.id],
+  );
   // One unit down the column, whatever the set: grams, or ounces.
   const column = units.axis("mass");
   const reorder = ({ active, over }: DragEndEvent) => {
@@ -69,13 +73,16 @@ export function Ledger({
               {part.plies.map((ply, at) => (
                 <PlyRows
                   key={ply.id}
-                  part={part}
-                  index={index}
+                  ply={ply}
+                  path={`parts.${index}.plies.${at}`}
                   at={at}
+                  last={at === part.plies.length - 1}
+                  fabricName={document.materials.fabrics.find((other) => other.id === ply.fabric_id)?.name}
+                  bandName={part.bands.find((other) => other.id === ply.band_id)?.name}
                   found={result.plies.find((other) => other.id === ply.id)}
                   count={result.count}
                   lit={ply.id === (pointed || chosen)}
-                  open={chosen === ply.id}
+                  detail={chosen === ply.id ? <PlyDetail part={part} index={index} at={at} /> : null}
                   onPoint={onPoint}
                   onChoose={onChoose}
                   change={change}
@@ -99,41 +106,40 @@ export function Ledger({
   );
 }
 
-/** One ply of the ledger; chosen, it opens what it has of its own. One that cannot be worked out keeps its row. */
-function PlyRows({
-  part,
-  index,
-  at,
-  found,
-  count,
-  lit,
-  open,
-  onPoint,
-  onChoose,
-  change,
-}: {
-  part: Part;
-  index: number;
+type Found = PartResult["plies"][number];
+
+interface RowProps {
+  ply: Ply;
+  path: string;
   at: number;
-  found: PartResult["plies"][number] | undefined;
+  last: boolean;
+  fabricName: string | undefined;
+  bandName: string | undefined;
+  found: Found | undefined;
   count: number;
   lit: boolean;
-  open: boolean;
+  /** What the ply has of its own, where it is opened. */
+  detail: ReactNode;
   onPoint: (id: string) => void;
   onChoose: (id: string) => void;
   change: (plies: (old: Part["plies"]) => Part["plies"]) => void;
-}) {
-  const { document } = useJob();
+}
+
+/** Whether two results of one ply print the same. */
+const alike = (one: Found | undefined, other: Found | undefined) => JSON.stringify(one) === JSON.stringify(other);
+
+const sameRow = (one: RowProps, other: RowProps) =>
+  (Object.keys(one) as (keyof RowProps)[]).every((name) =>
+    name === "found" ? alike(one.found, other.found) : one[name] === other[name],
+  );
+
+/** One ply of the ledger; chosen, it opens what it has of its own. One that cannot be worked out keeps its row. */
+const PlyRows = memo(function PlyRows(props: RowProps) {
+  const { ply, path, at, last, fabricName, bandName, found, count, lit, detail, onPoint, onChoose, change } = props;
   const { units } = useShop();
   const column = units.axis("mass");
   const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
-  const ply = part.plies[at];
-  const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({
-    id: ply?.id ?? at,
-  });
-  if (!ply) return null;
-  const fabric = document.materials.fabrics.find((other) => other.id === ply.fabric_id);
-  const band = part.bands.find((other) => other.id === ply.band_id);
+  const { setNodeRef, setActivatorNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: ply.id });
   const move = (by: number) =>
     change((old) => {
       const next = old.filter((other) => other.id !== ply.id);
@@ -145,7 +151,7 @@ function PlyRows({
       <tr
         ref={setNodeRef}
         style={{ transform: CSS.Translate.toString(transform), transition }}
-        data-path={`parts.${index}.plies.${at}`}
+        data-path={path}
         onPointerEnter={() => onPoint(ply.id)}
         onPointerLeave={() => onPoint("")}
         className={`group border-b border-rule-faint ${isDragging ? "relative z-10 bg-sheet outline-2 outline-ink" : ""} ${lit ? "bg-floor shadow-[inset_3px_0_0_var(--color-ink)]" : ""}`}
@@ -166,9 +172,9 @@ function PlyRows({
             onFocus={() => onChoose(ply.id)}
             onClick={() => onChoose(ply.id)}
           >
-            {found?.name ?? fabric?.name ?? (ply.coat ? `${ply.coat.kind} coat` : ply.fabric_id)}
+            {found?.name ?? fabricName ?? (ply.coat ? `${ply.coat.kind} coat` : ply.fabric_id)}
             {ply.angle ? ` ±${ply.angle}` : ""}
-            {band ? <span className="lab"> @ {band.name}</span> : null}
+            {bandName ? <span className="lab"> @ {bandName}</span> : null}
             {found?.extra_mm ? <span className="lab"> +{units.words("size", found.extra_mm)}</span> : null}
           </button>
           {found && (
@@ -178,12 +184,12 @@ function PlyRows({
               {found.coat === "gel" && " its own tin"}
             </span>
           )}
-          {open && (
+          {detail && (
             <span className="flex flex-wrap gap-x-3 text-[13px]">
               <Button look="text" disabled={at === 0} onClick={() => move(-1)}>
                 earlier
               </Button>
-              <Button look="text" disabled={at === part.plies.length - 1} onClick={() => move(1)}>
+              <Button look="text" disabled={last} onClick={() => move(1)}>
                 later
               </Button>
               <Button
@@ -211,17 +217,15 @@ function PlyRows({
           {found ? <Worked about={`ply_resin:${ply.id}`}>{grams(found.resin_g * count)}</Worked> : "–"}
         </td>
       </tr>
-      {open && (
+      {detail && (
         <tr>
           <td />
-          <td colSpan={5}>
-            <PlyDetail part={part} index={index} at={at} />
-          </td>
+          <td colSpan={5}>{detail}</td>
         </tr>
       )}
     </>
   );
-}
+}, sameRow);
 
 /** Six dots that say a row can be pulled. */
 function Grip() {

@@ -13,6 +13,7 @@ import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
 import { useFault } from "../ui/form";
 import { Pick } from "../ui/Pick";
+import { Worked } from "../ui/Worked";
 import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
 import { barePly } from "./plies";
@@ -36,7 +37,7 @@ const contentReasons: Record<string, string> = {
 
 export function StackStep() {
   const { plan, document, edit, job } = useJob();
-  const { units } = useShop();
+  const { units, money } = useShop();
   const { part, index, picker } = usePart();
   const [pointed, point] = useState("");
   const [chosen, choose] = useState("");
@@ -125,6 +126,18 @@ export function StackStep() {
           </div>
           <Beside partId={part.id} />
           <ResinBar resin={plan.resin} />
+          {plan.cost && (
+            <p className="flex items-baseline justify-between border-t border-rule pt-2">
+              <span className="lab">
+                Materials, before cutting waste{plan.cost.unpriced.length > 0 && ", as far as priced"}
+              </span>
+              <b className="fig text-[22px]">
+                <Worked about={plan.cost.total == null ? undefined : "cost"}>
+                  {money(plan.cost.total ?? plan.cost.known)}
+                </Worked>
+              </b>
+            </p>
+          )}
           <StackFile part={part} />
         </>
       }
@@ -212,13 +225,20 @@ function Totals({ result }: { result: PartResult }) {
         size={size}
         about={`laminate:${result.id}`}
       />
-      <Figure
-        name="Fibre by weight"
-        number={result.fibre_weight_fraction == null ? "–" : percent(result.fibre_weight_fraction)}
-        unit="%"
-        size={size}
-        about={result.fibre_weight_fraction == null ? undefined : `fibre_share:${result.id}`}
-      />
+      <div>
+        <Figure
+          name="Fibre by weight"
+          number={result.fibre_weight_fraction == null ? "–" : percent(result.fibre_weight_fraction)}
+          unit="%"
+          size={size}
+          about={result.fibre_weight_fraction == null ? undefined : `fibre_share:${result.id}`}
+        />
+        {result.fibre_volume_fraction != null && (
+          <p className="lab">
+            <Worked about={`fibre_volume:${result.id}`}>{percent(result.fibre_volume_fraction)} %</Worked> by volume
+          </p>
+        )}
+      </div>
       <Figure
         name={result.count > 1 ? "Each weighs" : "It weighs"}
         {...units.show("mass", result.weight_g)}

@@ -30,7 +30,7 @@ function pliesOf(read: QuickLine["plies"], part: Part): Part["plies"] {
   return read.map((ply) => {
     const at = left.findIndex((old) => of(old.fabric_id, old.coat) === of(ply.fabric?.id, ply.coat));
     const [old] = at >= 0 ? left.splice(at, 1) : [];
-    return {
+    const next: Ply = {
       band_id: part.bands.find((band) => band.name === ply.strip)?.id ?? "",
       strips: old?.strips,
       over: old?.over,
@@ -41,8 +41,12 @@ function pliesOf(read: QuickLine["plies"], part: Part): Part["plies"] {
       extra_mm: ply.extra_mm,
       fibre_weight_fraction: ply.fibre_weight_fraction,
     };
+    // The same ply stays the same object, so that its row need not be drawn again.
+    return old && fieldsOf(old) === fieldsOf(next) ? old : next;
   });
 }
+
+const fieldsOf = (ply: Ply) => JSON.stringify(Object.entries(ply).sort(([a], [b]) => a.localeCompare(b)));
 
 /** The plies of a part as the quick line knows them. */
 export function asWritten(part: Part, fabrics: JobSpec["materials"]["fabrics"]): QuickLine["plies"] {
