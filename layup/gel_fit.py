@@ -14,6 +14,8 @@ from scipy.optimize import lsq_linear
 
 from layup.errors import OutOfRange
 from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K
+from layup.materials import LEAST_STATED_C as LEAST_C
+from layup.materials import MOST_STATED_C as MOST_C
 
 REFERENCE_K = 293.15
 REFERENCE_PCT = 1.0
@@ -53,10 +55,9 @@ class GelPrior:
 
 @dataclass(frozen=True)
 class FarOff:
-    """A point far from what the others say: its place, by how many predictive deviations, and the question to ask."""
+    """A point far from what the others say: its place, and the question to ask."""
 
     place: int
-    deviations: float
     question: str
 
 
@@ -94,35 +95,20 @@ class GelFit:
         """The gel time, min, at a temperature and dose; of this shop unless told otherwise."""
         return exp(self.ln_gel(temperature_c, catalyst_pct, shop=shop)[0])
 
-    def band_min(
-        self, temperature_c: float, catalyst_pct: float | None = None, *, z: float = 1.96
-    ) -> tuple[float, float]:
-        """The band in which a gel is expected, min: 95 of 100 at z = 1.96."""
-        value, deviation = self.ln_gel(temperature_c, catalyst_pct)
-        return exp(value - z * deviation), exp(value + z * deviation)
-
     @cached_property
     def far_off(self) -> tuple[FarOff, ...]:
         """The points that lie over three predictive deviations from what the rest say."""
         found = []
         for place, point in enumerate(self.points):
             rest = fit_gel([other for at, other in enumerate(self.points) if at != place], self.prior)
-            expected, deviation = rest.ln_gel(point.temperature_c, point.catalyst_pct, shop=point.shop)
-            off = (log(point.minutes) - expected) / deviation
-            if abs(off) > FAR_OFF:
-                found.append(FarOff(place, off, doubt_about(point, rest)))
+            if question := doubt_about(point, rest):
+                found.append(FarOff(place, question))
         return tuple(found)
 
     @property
     def can_tell(self) -> bool:
         """Whether there are points enough to say which of them is wrong."""
         return len(self.points) >= FEWEST_TO_TELL
-
-    def shorter_min(self, temperature_c: float, catalyst_pct: float | None = None) -> float:
-        """The gel time to plan with: the shorter of the fits with and without the points that are far off."""
-        kept = [point for at, point in enumerate(self.points) if at not in {odd.place for odd in self.far_off}]
-        own = self.gel_min(temperature_c, catalyst_pct)
-        return min(own, fit_gel(kept, self.prior).gel_min(temperature_c, catalyst_pct)) if self.far_off else own
 
 
 def fit_gel(points: Sequence[GelPoint], prior: GelPrior = GelPrior()) -> GelFit:
@@ -190,7 +176,7 @@ def doubt_about(point: GelPoint, fit: GelFit) -> str:
 def _check(point: GelPoint, place: int, prior: GelPrior) -> None:
     if not (isfinite(point.minutes) and point.minutes > 0):
         raise OutOfRange("a gel takes more than no time: type its minutes", f"{place}.minutes")
-    if not -40 < point.temperature_c < 150:
+    if not LEAST_C <= point.temperature_c <= MOST_C:
         raise OutOfRange("no resin gels at that temperature: check its unit", f"{place}.temperature_c")
     if prior.n is not None and not (point.catalyst_pct and point.catalyst_pct > 0):
         raise OutOfRange("type the catalyst, % by weight", f"{place}.catalyst_pct")

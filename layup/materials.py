@@ -165,6 +165,10 @@ Ends = Literal[
 ]
 
 
+# What a label may state, and so what a fit must take.
+LEAST_STATED_C, MOST_STATED_C = -20, 200
+
+
 class StatedTime(BaseModel):
     """One time off a label: how long, at what temperature and mass or dose, and what ends it."""
 
@@ -172,7 +176,7 @@ class StatedTime(BaseModel):
 
     ends: Ends
     minutes: Positive
-    temperature_c: float = Field(ge=-20, le=200, allow_inf_nan=False)
+    temperature_c: float = Field(ge=LEAST_STATED_C, le=MOST_STATED_C, allow_inf_nan=False)
     mass_g: Positive | None = None
     catalyst_pct: Positive | None = None
     source: SourceKind = SourceKind.DATA_SHEET

@@ -107,6 +107,11 @@ class Doubts(TestCase):
         self.assertEqual(len(label.fit.points), 4)
         self.assertLess(label.law(30).gel_min(30), 40)
 
+    def test_whatever_a_product_may_state_a_plan_can_read(self):
+        for temperature_c, minutes in ((-20, 0.001), (200, 1e6), (20, 1e-6)):
+            label = hardener_label(SLOW.model_copy(update={"stated_times": times((temperature_c, minutes))}))
+            self.assertTrue(0 < label.law(20).gel_min(20) < 1e6)
+
     def test_slips_are_asked_about(self):
         fit = fit_gel([])
         self.assertIn("hours?", doubt_about(GelPoint(20, 0.45, 1.0), fit))
