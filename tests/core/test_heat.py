@@ -1,0 +1,208 @@
+"""The heat in a pot against analytic solutions, textbook limits and an independent solution."""
+
+import math
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+from scipy.optimize import brentq
+from scipy.special import j0, j1
+
+from layup.cure_kinetics import TwoPartCure
+from layup.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
+from layup.gel_table import gel_table
+from layup.heat import Body, Face, Layer, cup, gel_min, laminate, simulate, tray
+from layup.heat_fit import StatedPot, catalysed_cure, fitted_cure
+from layup.pots import PotLife, largest_by_life_g
+
+INERT = TwoPartCure(-60.0, heat_j_per_g=0.0)
+TWENTY = StatedPot(20, 25, 100)
+EPOXY = fitted_cure(TWENTY)
+LENGTH_M, DIFFUSIVITY = 0.02, 0.20 / (1100 * 2000)
+
+
+def slab_series(biot: float, fourier: float) -> tuple[float, float, float]:
+    """Mean, centre and surface, as shares of the first step, of a slab cooled on both faces."""
+    roots = [
+        brentq(lambda z: z * math.sin(z) - biot * math.cos(z), i * math.pi + 1e-9, i * math.pi + math.pi / 2)
+        for i in range(60)
+    ]
+    terms = [(4 * math.sin(z) / (2 * z + math.sin(2 * z)) * math.exp(-z * z * fourier), z) for z in roots]
+    return (
+        sum(c * math.sin(z) / z for c, z in terms),
+        sum(c for c, _ in terms),
+        sum(c * math.cos(z) for c, z in terms),
+    )
+
+
+def cylinder_series(biot: float, fourier: float) -> tuple[float, float, float]:
+    """The same of an infinite cylinder."""
+    grid = np.linspace(1e-6, 190, 40000)
+    value = grid * j1(grid) - biot * j0(grid)
+    roots = [
+        brentq(lambda z: z * j1(z) - biot * j0(z), a, b)
+        for a, b, u, v in zip(grid, grid[1:], value, value[1:], strict=False)
+        if u * v < 0
+    ]
+    terms = [(2 / z * j1(z) / (j0(z) ** 2 + j1(z) ** 2) * math.exp(-z * z * fourier), z) for z in roots]
+    return sum(c * 2 * j1(z) / z for c, z in terms), sum(c for c, _ in terms), sum(c * j0(z) for c, z in terms)
+
+
+class Conduction(unittest.TestCase):
+    def test_a_body_that_only_cools_follows_the_series(self):
+        """published: Carslaw and Jaeger, Conduction of Heat in Solids; Incropera and DeWitt, transient conduction."""
+        for shape, series in (("slab", slab_series), ("cylinder", cylinder_series)):
+            for biot in (0.1, 1.0, 10.0):
+                h = biot * 0.20 / LENGTH_M
+                body = Body(shape, (Layer(LENGTH_M),), Face(h))
+                for fourier in (0.05, 0.2, 1.0, 5.0):
+                    minutes = fourier * LENGTH_M**2 / DIFFUSIVITY / 60
+                    end = simulate(body, INERT, 0.0, start_c=100.0, until="time", most_min=minutes)
+                    found = np.array([end.mean_c[-1], end.centre_c[-1], end.surface_c[-1]]) / 100
+                    with self.subTest(shape=shape, biot=biot, fourier=fourier):
+                        np.testing.assert_allclose(found, series(biot, fourier), atol=0.01)
+
+
+class Limits(unittest.TestCase):
+    def test_a_pot_that_loses_nothing_warms_by_the_heat_over_the_capacity(self):
+        """published: an energy balance, T − T0 = (H/c)·α in every cell."""
+        body = Body("cylinder", (Layer(0.03),), Face(0.0))
+        end = simulate(body, EPOXY, 20.0, until="time", most_min=600)
+        np.testing.assert_allclose(end.centre_c - 20, 175 * end.cured, atol=0.1)
+        self.assertAlmostEqual(end.mean_c[-1], 195.0, delta=0.1)
+
+    def test_a_cure_without_heat_is_a_simple_decay(self):
+        """published: first-order kinetics, α = 1 − exp(−A κ t)."""
+        cure = TwoPartCure(-8.0, kappa=0.4, gamma=0.0, n=1.0, heat_j_per_g=0.0)
+        run = simulate(cup(100), cure, 25.0, until="time", most_min=200)
+        np.testing.assert_allclose(run.cured, 1 - np.exp(-math.exp(-8.0) * 0.4 * run.minutes * 60), atol=2e-4)
+
+    def test_a_body_runs_away_past_the_critical_number_of_its_shape(self):
+        """published: Frank-Kamenetskii, critical δ 0.878, 2.000, 3.322 for slab, cylinder and sphere."""
+        gas, ea, wall_k = 8.314462618, 53000.0, 298.15
+        warming = gas * wall_k**2 / ea
+        for shape, critical in (("slab", 0.878), ("cylinder", 2.000), ("sphere", 3.322)):
+            body = Body(shape, (Layer(LENGTH_M, cells=20),), Face(2000 * 0.20 / LENGTH_M))
+            most_min = 40 * LENGTH_M**2 / DIFFUSIVITY / 60
+            hot = 25 + 6 * warming
+
+            def runs_away(delta: float, body=body, most_min=most_min, hot=hot) -> bool:
+                per_s = delta * 0.20 * warming / (LENGTH_M**2 * 1100 * 350_000)
+                cure = TwoPartCure(math.log(per_s), kappa=1.0, gamma=0.0, n=0.0)
+                return simulate(body, cure, 25.0, until="time", most_min=most_min, hottest_c=hot).peak_c > hot
+
+            low, high = 0.8 * critical, 1.3 * critical
+            for _ in range(9):
+                middle = (low + high) / 2
+                low, high = (low, middle) if runs_away(middle) else (middle, high)
+            with self.subTest(shape):
+                expected = critical * (1 + 1.07 * gas * wall_k / ea)
+                self.assertAlmostEqual(low / expected, 1.0, delta=0.03)
+
+    def test_the_conversion_at_gel(self):
+        """published: Flory and Stockmayer, a tetrafunctional amine with a difunctional epoxide at balance."""
+        self.assertAlmostEqual(EPOXY.gels_at, 0.577, places=3)
+
+
+def independent(mass_g: float, room_c: float, cure: TwoPartCure, cells: int = 80) -> tuple[float, float]:
+    """Gel, min, and centre peak, °C, of a cup: written again, on a fine mesh, by another solver, to a tight tolerance."""
+    volume = mass_g / 1.10 * 1e-6
+    wide = (volume / (2 * math.pi)) ** (1 / 3)
+    radius = 2 * volume / (6 * math.pi * wide**2)
+    step = radius / cells
+    middles, rims = (np.arange(cells) + 0.5) * step, (np.arange(cells) + 1) * step
+    room_k = room_c + 273.15
+
+    def change(_t, y):
+        warm, cured = y[:cells], np.clip(y[cells:], 0, 1)
+        pace = np.exp(cure.ln_a - cure.ea_kj_per_mol * 1000 / 8.314462618 * (1 / warm - 1 / 298.15))
+        rate = pace * (cure.kappa + cured) * (1 - cured) ** 1.5
+        flux = np.empty(cells + 1)
+        flux[0] = 0
+        flux[1:-1] = 0.20 * np.diff(warm) / step * rims[:-1]
+        flux[-1] = -(warm[-1] - room_k) / (step / 2 / 0.20 + 1 / 12.0) * radius
+        return np.concatenate([np.diff(flux) / (middles * step * 1100 * 2000) + 175 * rate, rate])
+
+    def gelled(_t, y):
+        return np.dot(y[cells:], middles) / middles.sum() - 0.5773503
+
+    start = np.concatenate([np.full(cells, room_k), np.zeros(cells)])
+    near = np.eye(cells) + np.eye(cells, k=1) + np.eye(cells, k=-1)
+    pattern = np.block([[near, np.eye(cells)], [np.eye(cells), np.eye(cells)]])
+    first = gel_min(cup(mass_g), cure, room_c) * 60
+    run = solve_ivp(change, (0, 3 * first), start, "BDF", events=gelled, rtol=1e-7, atol=1e-8, jac_sparsity=pattern)
+    return float(run.t_events[0][0]) / 60, float(run.y[0].max()) - 273.15
+
+
+class AgainstAnother(unittest.TestCase):
+    def test_gel_and_peak_agree_with_a_fine_mesh(self):
+        """published method: the same equations solved independently; gel to 1 %, the centre's peak to 2 K."""
+        for mass_g, room_c in ((30, 12), (100, 25), (400, 20), (2000, 38)):
+            with self.subTest(mass_g=mass_g, room_c=room_c):
+                gel, peak = independent(mass_g, room_c, EPOXY)
+                run = simulate(cup(mass_g), EPOXY, room_c, until="peak", most_min=3 * gel)
+                self.assertAlmostEqual(run.gel_min / gel, 1.0, delta=0.01)
+                self.assertAlmostEqual(run.peak_c, peak, delta=2.0)
+
+
+class WhatTheTradeSees(unittest.TestCase):
+    def test_mass_moves_the_gel_little(self):
+        """memory: a pot stated 20 min at 100 g gels at 21.7 with 25 g and at 19.1 with 500."""
+        self.assertAlmostEqual(gel_min(cup(25), EPOXY, 25), 21.7, delta=0.4)
+        self.assertAlmostEqual(gel_min(cup(500), EPOXY, 25), 19.1, delta=0.3)
+
+    def test_spread_thin_it_lasts(self):
+        """memory: a pot poured out 3 mm thin lives longer by more than half, and stays under 100 °C."""
+        thin = simulate(tray(0.003), EPOXY, 25, until="peak")
+        self.assertGreater(thin.gel_min, 30)
+        self.assertLess(thin.peak_c, 100)
+
+    def test_about_four_plies_of_mat_a_go(self):
+        """memory: 2, 4, 6, 8 plies of 450 mat at once on a 6 mm laminate mould at 20 °C peak at 29, 53, 90, 116 °C."""
+        law = GelLaw(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL, 1.0, 1.0)
+        cure = catalysed_cure(law, 1.0)
+        mould = Layer(0.006, 1.5, 1.2, 0.3)
+        for plies, peak_c in ((2, 29), (4, 53), (6, 90), (8, 116)):
+            run = simulate(laminate(plies * 1.0508e-3, 0.70, 1.42, mould), cure, 20, until="peak")
+            self.assertAlmostEqual(run.peak_c, peak_c, delta=5)
+            self.assertAlmostEqual(run.gel_min, 30, delta=0.1)
+
+    def test_pots_from_the_cup_by_the_model(self):
+        """memory: stated 20 min over 300 cloth, 3 min contact: 1030, 630 and 370 g at 18, 24 and 30 °C, unlogged."""
+        table = gel_table(EPOXY)
+        for room_c, mass_g in ((18, 1030), (24, 630), (30, 370)):
+            self.assertAlmostEqual(largest_by_life_g(PotLife(table.gel_min, room_c, 3.0), 67) / mass_g, 1, delta=0.04)
+
+
+class Properties(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(10, 5000), st.floats(1.05, 4), st.floats(2, 44), st.floats(0.5, 6))
+    def test_a_bigger_or_a_warmer_pot_never_lives_longer(self, mass_g, times, room_c, warmer):
+        table = gel_table(EPOXY)
+        life = table.gel_min(mass_g, room_c)
+        self.assertLessEqual(table.gel_min(mass_g * times, room_c), life * 1.0005)
+        self.assertLess(table.gel_min(mass_g, room_c + warmer), life)
+
+    @settings(max_examples=12, deadline=None)
+    @given(st.floats(12, 5500), st.floats(1, 49))
+    def test_the_table_is_within_a_hundredth_of_the_model(self, mass_g, room_c):
+        self.assertAlmostEqual(gel_table(EPOXY).gel_min(mass_g, room_c) / gel_min(cup(mass_g), EPOXY, room_c), 1, 2)
+
+
+class Fitted(unittest.TestCase):
+    def test_the_model_keeps_to_what_the_sheet_states(self):
+        film_and_peak = StatedPot(20, 25, 100, film_gel_min=70, peak_c=150)
+        cure = fitted_cure(film_and_peak)
+        pot = simulate(cup(100), cure, 25, until="peak")
+        self.assertAlmostEqual(pot.gel_min, 20, delta=0.1)
+        self.assertAlmostEqual(cure.isothermal_gel_s(25) / 60, 70, delta=1.5)
+        self.assertAlmostEqual(pot.peak_c, 150, delta=3)
+
+    def test_a_catalysed_pot_peaks_when_stated(self):
+        law = GelLaw(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL, 1.0, 1.0)
+        for peak_min in (None, 42.0):
+            run = simulate(cup(100), catalysed_cure(law, 1.0, peak_min), 20, until="peak")
+            self.assertAlmostEqual(run.peak_min, peak_min or 54, delta=0.7)
+            self.assertAlmostEqual(run.gel_min, 30, delta=0.1)
