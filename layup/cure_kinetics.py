@@ -53,11 +53,12 @@ class TwoPartCure:
 
     def rates(self, temperature_k: np.ndarray, state: np.ndarray) -> np.ndarray:
         """Rate of conversion, 1/s, where the conversion is `state[..., 0]`."""
-        cured = np.clip(state[..., 0], 0.0, 1.0)
-        warmth = self.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K * (1 / temperature_k - 1 / REFERENCE_K)
-        pace = np.exp(self.ln_a - warmth)
-        helped = cured if self.m == 1 else cured**self.m
-        left = 1 - cured
+        slope_k = self.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
+        pace = np.exp(self.ln_a + slope_k / REFERENCE_K - slope_k / temperature_k)
+        cured = state[..., 0]
+        left = np.maximum(1 - cured, 0.0)
+        helped = cured if self.m == 1 else np.maximum(cured, 0.0) ** self.m
+        # The usual powers without a power, which costs more than all the rest.
         undone = left * np.sqrt(left) if self.n == 1.5 else left**self.n
         return (pace * (self.kappa + self.gamma * helped) * undone)[..., None]
 

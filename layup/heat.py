@@ -7,7 +7,8 @@ from math import inf, pi
 from typing import Literal
 
 import numpy as np
-from scipy.integrate import LSODA
+from scipy.integrate import ode
+from scipy.interpolate import CubicHermiteSpline
 from scipy.optimize import brentq
 
 from layup.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
@@ -23,6 +24,7 @@ CELLS = 10
 _RTOL = 1e-5
 _ATOL_K, _ATOL_STATE = 1e-3, 1e-7
 _DAYS_S = 14 * 86400.0
+_MOST_STEPS = 50_000
 _PEAKED_BY = 8.0  # times the gel
 Shape = Literal["slab", "cylinder", "sphere"]
 SHAPE_POWER: dict[Shape, int] = {"slab": 0, "cylinder": 1, "sphere": 2}
@@ -203,18 +205,21 @@ def _equations(mesh: _Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[
     outer_k = room_k if body.outer.temperature_c is None else kelvin(body.outer.temperature_c)
     drawn = mesh.from_inner * inner_k + mesh.from_outer * outer_k
     # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
-    live = (mesh.reacts > 0).astype(float)[:, None]
+    live = None if mesh.reacts.all() else (mesh.reacts > 0).astype(float)[:, None]
     rise = cure.heat_j_per_g * 1000.0 * mesh.reacts / mesh.heat_capacity
     matrix, cells, wide = mesh.matrix, len(mesh.reacts), 1 + cure.states
-    out = np.empty((cells, wide))
 
     def change(_t: float, y: np.ndarray) -> np.ndarray:
         """Time derivative of (T, state) of each cell, one after another."""
         state = y.reshape(cells, wide)
-        rates = live * cure.rates(state[:, 0], state[:, 1:])
-        out[:, 0] = matrix @ state[:, 0] + drawn + rise * rates[:, -1]
+        warm = state[:, 0]
+        rates = cure.rates(warm, state[:, 1:])
+        if live is not None:
+            rates = live * rates
+        out = np.empty((cells, wide))
+        out[:, 0] = matrix @ warm + drawn + rise * rates[:, -1]
         out[:, 1:] = rates
-        return out.ravel().copy()
+        return out.ravel()
 
     return change
 
@@ -234,40 +239,54 @@ def simulate(
     It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
     cure's own. Raises OutOfRange where it has not gelled in a fortnight. Source: the heat equation (Carslaw and Jaeger).
     """
-    mesh = _mesh(body)
+    mesh, wide = _mesh(body), 1 + cure.states
     change = _equations(mesh, body, cure, room_c)
-    cells, wide = len(mesh.reacts), 1 + cure.states
-    start = np.zeros((cells, wide))
-    start[:, 0] = kelvin(room_c if start_c is None else start_c)
-    tolerance = np.tile([_ATOL_K, *[_ATOL_STATE] * cure.states], cells)
-    solver = LSODA(change, 0.0, start.ravel(), most_min * 60, rtol=_RTOL, atol=tolerance, lband=wide, uband=wide)
-    times, states, gel_s, followed = [0.0], [start.ravel().copy()], None, _Followed(mesh, wide)
-    hottest = followed.centre_k(states[0])
-    while solver.status == "running":
-        before_s, before = solver.t, solver.y.copy()
-        solver.step()
-        if solver.status == "failed":
+    start = _start(mesh, wide, room_c if start_c is None else start_c)
+    tolerance = np.tile([_ATOL_K, *[_ATOL_STATE] * cure.states], len(mesh.reacts))
+    solver = ode(change).set_initial_value(start)
+    solver.set_integrator("vode", method="bdf", rtol=_RTOL, atol=tolerance, lband=wide, uband=wide, nsteps=_MOST_STEPS)
+    followed = _Followed(mesh, wide)
+    times, states, gel_s = [0.0], [start], None
+    hottest_k, end_s = followed.centre_k(start), most_min * 60
+    while solver.t < end_s:
+        before_s, before = solver.t, solver.y
+        solver.integrate(end_s, step=True)
+        if not solver.successful():
             raise OutOfRange("the heat of this pot cannot be worked out: check its temperatures and its mass")
-        now = followed.progress(solver.y)
-        if gel_s is None and now >= cure.gels_at:
-            gel_s = _crossing(solver, followed, cure.gels_at, before_s, before)
+        if solver.t > end_s:
+            solver.integrate(end_s)
+        if gel_s is None and followed.progress(solver.y) >= cure.gels_at:
+            gel_s = followed.crossing_s(change, cure.gels_at, (before_s, before), (solver.t, solver.y))
             if until == "gel":
                 return History(*(np.empty(0) for _ in range(5)), gel_s / 60)
-        if until != "gel":
-            dense = solver.dense_output()
-            for t in np.linspace(before_s, solver.t, 4)[1:]:
-                times.append(float(t))
-                states.append(dense(t))
+        if until == "gel":
+            continue
+        times.append(solver.t)
+        states.append(solver.y)
         centre_k = followed.centre_k(solver.y)
         if centre_k > hottest_c + 273.15:
             break
         if until == "peak" and gel_s is not None:
-            hottest = max(hottest, centre_k)
-            if solver.t > _PEAKED_BY * gel_s or (followed.cured(solver.y) > 0.6 and centre_k < hottest - 0.5):
+            hottest_k = max(hottest_k, centre_k)
+            if solver.t > _PEAKED_BY * gel_s or (followed.cured(solver.y) > 0.6 and centre_k < hottest_k - 0.5):
                 break
     if until == "gel":
         raise OutOfRange("it has not gelled in a fortnight: it is too cold for it")
     return followed.history(np.array(times), np.array(states), room_c, gel_s)
+
+
+def _start(mesh: _Mesh, wide: int, start_c: float) -> np.ndarray:
+    start = np.zeros((len(mesh.reacts), wide))
+    start[:, 0] = kelvin(start_c)
+    return start.ravel()
+
+
+def ready_to_solve(
+    body: Body, cure: Cure, room_c: float
+) -> tuple[Callable[[float, np.ndarray], np.ndarray], np.ndarray, Callable[[np.ndarray], float]]:
+    """A case for another solver: its derivative per second, its start, and what gel is told by."""
+    mesh, wide = _mesh(body), 1 + cure.states
+    return _equations(mesh, body, cure, room_c), _start(mesh, wide, room_c), _Followed(mesh, wide).progress
 
 
 def gel_min(body: Body, cure: Cure, room_c: float, *, start_c: float | None = None) -> float:
@@ -285,6 +304,21 @@ class _Followed:
     def progress(self, y: np.ndarray) -> float:
         """Mean of what gel is told by."""
         return float(self.mesh.weights @ y.reshape(-1, self.wide)[:, 1])
+
+    def crossing_s(
+        self,
+        change: Callable[[float, np.ndarray], np.ndarray],
+        level: float,
+        before: tuple[float, np.ndarray],
+        after: tuple[float, np.ndarray],
+    ) -> float:
+        """When the progress passed a level within a step, s: by the cubic through its ends with their slopes."""
+        at = (before[0], after[0])
+        levels = [self.progress(y) - level for _, y in (before, after)]
+        slopes = [self.progress(change(t, y)) for t, y in (before, after)]
+        if levels[0] >= 0:
+            return before[0]
+        return brentq(CubicHermiteSpline(at, levels, slopes), *at, xtol=1e-3)
 
     def cured(self, y: np.ndarray) -> float:
         return float(self.mesh.weights @ y.reshape(-1, self.wide)[:, -1])
@@ -305,10 +339,3 @@ class _Followed:
             cured=cells[:, :, -1] @ self.mesh.weights,
             gel_min=None if gel_s is None else gel_s / 60,
         )
-
-
-def _crossing(solver: LSODA, followed: _Followed, gels_at: float, before_s: float, before: np.ndarray) -> float:
-    if followed.progress(before) >= gels_at:
-        return before_s
-    dense = solver.dense_output()
-    return brentq(lambda t: followed.progress(dense(t)) - gels_at, before_s, solver.t, xtol=1e-3)

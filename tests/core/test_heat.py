@@ -6,7 +6,6 @@ import unittest
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 from scipy.special import j0, j1
 
@@ -16,6 +15,7 @@ from layup.gel_table import gel_table
 from layup.heat import Body, Face, Layer, cup, gel_min, laminate, simulate, tray
 from layup.heat_fit import StatedPot, catalysed_cure, fitted_cure
 from layup.pots import PotLife, largest_by_life_g
+from tests.core.heat_reference import independent
 
 INERT = TwoPartCure(-60.0, heat_j_per_g=0.0)
 TWENTY = StatedPot(20, 25, 100)
@@ -106,43 +106,13 @@ class Limits(unittest.TestCase):
         self.assertAlmostEqual(EPOXY.gels_at, 0.577, places=3)
 
 
-def independent(mass_g: float, room_c: float, cure: TwoPartCure, cells: int = 80) -> tuple[float, float]:
-    """Gel, min, and centre peak, °C, of a cup: written again, on a fine mesh, by another solver, to a tight tolerance."""
-    volume = mass_g / 1.10 * 1e-6
-    wide = (volume / (2 * math.pi)) ** (1 / 3)
-    radius = 2 * volume / (6 * math.pi * wide**2)
-    step = radius / cells
-    middles, rims = (np.arange(cells) + 0.5) * step, (np.arange(cells) + 1) * step
-    room_k = room_c + 273.15
-
-    def change(_t, y):
-        warm, cured = y[:cells], np.clip(y[cells:], 0, 1)
-        pace = np.exp(cure.ln_a - cure.ea_kj_per_mol * 1000 / 8.314462618 * (1 / warm - 1 / 298.15))
-        rate = pace * (cure.kappa + cured) * (1 - cured) ** 1.5
-        flux = np.empty(cells + 1)
-        flux[0] = 0
-        flux[1:-1] = 0.20 * np.diff(warm) / step * rims[:-1]
-        flux[-1] = -(warm[-1] - room_k) / (step / 2 / 0.20 + 1 / 12.0) * radius
-        return np.concatenate([np.diff(flux) / (middles * step * 1100 * 2000) + 175 * rate, rate])
-
-    def gelled(_t, y):
-        return np.dot(y[cells:], middles) / middles.sum() - 0.5773503
-
-    start = np.concatenate([np.full(cells, room_k), np.zeros(cells)])
-    near = np.eye(cells) + np.eye(cells, k=1) + np.eye(cells, k=-1)
-    pattern = np.block([[near, np.eye(cells)], [np.eye(cells), np.eye(cells)]])
-    first = gel_min(cup(mass_g), cure, room_c) * 60
-    run = solve_ivp(change, (0, 3 * first), start, "BDF", events=gelled, rtol=1e-7, atol=1e-8, jac_sparsity=pattern)
-    return float(run.t_events[0][0]) / 60, float(run.y[0].max()) - 273.15
-
-
 class AgainstAnother(unittest.TestCase):
     def test_gel_and_peak_agree_with_a_fine_mesh(self):
         """published method: the same equations solved independently; gel to 1 %, the centre's peak to 2 K."""
-        for mass_g, room_c in ((30, 12), (100, 25), (400, 20), (2000, 38)):
-            with self.subTest(mass_g=mass_g, room_c=room_c):
-                gel, peak = independent(mass_g, room_c, EPOXY)
-                run = simulate(cup(mass_g), EPOXY, room_c, until="peak", most_min=3 * gel)
+        for body, room_c in ((cup(30), 12), (cup(100), 25), (cup(2000), 38), (tray(0.008), 20)):
+            with self.subTest(body=body, room_c=room_c):
+                gel, peak = independent(body, EPOXY, room_c)
+                run = simulate(body, EPOXY, room_c, until="peak", most_min=3 * gel)
                 self.assertAlmostEqual(run.gel_min / gel, 1.0, delta=0.01)
                 self.assertAlmostEqual(run.peak_c, peak, delta=2.0)
 
