@@ -2,6 +2,8 @@
 
 import statistics
 import time
+from functools import partial
+from timeit import timeit
 
 import numpy as np
 from scipy.integrate import solve_ivp
@@ -63,8 +65,8 @@ def speed() -> None:
         for _kind, _mass, body in bodies():
             for room in ROOMS_C[1::2]:
                 times = [
-                    min(_timed(lambda: solve(body, cure, room)) for _ in range(3)) for solve in (gel_min, plain_gel)
-                ]  # noqa: B023
+                    min(_timed(partial(solve, body, cure, room)) for _ in range(3)) for solve in (gel_min, plain_gel)
+                ]
                 ours.append(times[0])
                 ratios.append(times[0] / times[1])
     print(
@@ -79,14 +81,14 @@ def tables() -> None:
         built, errors, rough_ms = [], [], []
         for minutes in SPEEDS_MIN:
             cure = fitted_cure(StatedPot(minutes, 25, 100))
-            rough_ms.append(1000 * _timed(lambda: rough_table(cure, vessel)))  # noqa: B023
+            rough_ms.append(1000 * _timed(partial(rough_table, cure, vessel)))
             gel_table.cache_clear()
-            built.append(_timed(lambda: gel_table(cure, vessel)))  # noqa: B023
+            built.append(_timed(partial(gel_table, cure, vessel)))
             table, chance = gel_table(cure, vessel), np.random.default_rng(7)
             for _ in range(60):
                 size, room = np.exp(chance.uniform(*np.log(sizes))), chance.uniform(1, 49)
                 errors.append(100 * abs(table.gel_min(size, room) / gel_min(body(size), cure, room) - 1))
-        looks = _timed(lambda: [table.gel_min(200, 21.2) for _ in range(2000)]) / 2000 * 1e6  # noqa: B023
+        looks = timeit(partial(table.gel_min, 200, 21.2), number=2000) / 2000 * 1e6
         print(
             f"Gel-time table of a {vessel}: built in {max(built):.2f} s at most, promised {TABLE_S:g} (the rough one in "
             f"{max(rough_ms):.0f} ms); {max(errors):.2f} % off at worst, promised {TABLE_PCT:g}; a look-up "

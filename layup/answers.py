@@ -1,17 +1,20 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
+from layup.blend import MIXED_BY_SHARE, life_between
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
 from layup.cure import catalysed_clocks, two_part_clocks
 from layup.errors import Missing
 from layup.gel import pot_life_min
 from layup.gel_chart import gel_chart
-from layup.hardeners import HardenerVerdict
+from layup.hardeners import HardenerVerdict, fast_to_slow
 from layup.job import JobSpec, Joint
 from layup.joints import fillet_section_mm2, fillet_throat_mm
-from layup.label import catalyst_label, hardener_label
+from layup.label import Label, catalyst_label, hardener_label
 from layup.materials import Filler, Hardener, ResinSystem
 from layup.mix import Mix
 from layup.outcome import (
+    BlendPoint,
+    BlendResult,
     ChemistryResult,
     ClocksResult,
     DoseResult,
@@ -24,6 +27,7 @@ from layup.outcome import (
     StuckResult,
     TicketResult,
 )
+from layup.pot_heat import HeatOf
 from layup.pots import Pots, Stuck
 from layup.ratio import weight_ratio
 from layup.scales import Scales
@@ -73,6 +77,7 @@ def chemistry_result(
     mix: Mix | None,
     pots: list[tuple[str, Pots]],
     scales: Scales,
+    heat_of: HeatOf,
 ) -> ChemistryResult:
     """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
     largest = max((group for _, group in pots), key=lambda group: group.mass_g, default=None)
@@ -87,6 +92,7 @@ def chemistry_result(
         name, at = hardener.chosen.hardener.name.capitalize(), scales.temperature(room_c)
         sentence = f"{name} hardener: {life:.0f} min in the cup at {at}"
     by_volume, by_weight, remark = _ratio_words(resin, hardener)
+    label = _label(resin, hardener)
     return ChemistryResult(
         two_part=resin.two_part,
         resin_name=resin.name,
@@ -100,18 +106,56 @@ def chemistry_result(
         ratio_by_weight=by_weight,
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
-        hardeners=_hardener_results(hardener, room_c, mass) if hardener else (),
+        hardeners=_hardener_results(hardener, room_c, mass, heat_of) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
-        chart=gel_chart(resin, hardener, dose, room_c, mass),
+        chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of),
         clocks=_clocks(mix),
-        label_doubts=_label_doubts(resin, hardener),
+        label_doubts=label.doubts if label else (),
+        shop_words=label.shop_words if label else "",
+        peak_c=mix.peak_c(mass) if mix and mass else None,
+        blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
+        rough=mix.rough if mix else False,
     )
 
 
-def _label_doubts(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, ...]:
+def _label(resin: ResinSystem, hardener: HardenerVerdict | None) -> Label | None:
     if resin.catalyst:
-        return catalyst_label(resin.catalyst).doubts
-    return hardener_label(hardener.chosen.hardener).doubts if hardener and hardener.chosen else ()
+        return catalyst_label(resin.catalyst)
+    return hardener_label(hardener.chosen.hardener) if hardener and hardener.chosen else None
+
+
+def _blends(
+    job: JobSpec,
+    resin: ResinSystem,
+    verdict: HardenerVerdict,
+    room_c: float,
+    mass_g: float | None,
+    heat_of: HeatOf,
+) -> tuple[BlendResult, ...]:
+    """What lies between the hardener in hand and each of its neighbours in the family."""
+    if verdict.chosen is None:
+        return ()
+    ordered = fast_to_slow(resin.hardeners)
+    ids = [hardener.id for hardener in ordered]
+    in_hand = job.chemistry.hardener_id if job.chemistry.blend_id else verdict.chosen.hardener.id
+    at = ids.index(in_hand) if in_hand in ids else None
+    if at is None:
+        return ()
+    first = ordered[at]
+
+    lives = {hardener.id: _life_in_pot_min(hardener, room_c, mass_g, heat_of) for hardener in ordered}
+    return tuple(
+        BlendResult(
+            with_id=second.id,
+            with_name=second.name,
+            points=tuple(
+                BlendPoint(share=share, life_min=life_between(lives[first.id], lives[second.id], share))
+                for share in MIXED_BY_SHARE
+            ),
+        )
+        for second in ordered[max(0, at - 1) : at + 2]
+        if second.id != first.id
+    )
 
 
 def _clocks(mix: Mix | None) -> ClocksResult | None:
@@ -138,11 +182,13 @@ def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[
     return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
 
 
-def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None) -> float:
-    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g)
+def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf) -> float:
+    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of)
 
 
-def _hardener_results(verdict: HardenerVerdict, room_c: float, mass_g: float | None) -> tuple[HardenerResult, ...]:
+def _hardener_results(
+    verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
+) -> tuple[HardenerResult, ...]:
     defined = verdict.chosen is not None
     return tuple(
         HardenerResult(
@@ -151,7 +197,7 @@ def _hardener_results(verdict: HardenerVerdict, room_c: float, mass_g: float | N
             band_low_c=row.band_c[0],
             band_high_c=row.band_c[1],
             steps_off=row.steps_off,
-            pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g) if defined else None,
+            pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g, heat_of) if defined else None,
             next_ply_from_min=row.clocks.next_ply_from_min if defined else None,
             window_closes_min=row.clocks.window_closes_min if defined else None,
             sandable_min=row.clocks.sandable_min if defined else None,
@@ -173,7 +219,10 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseRes
         limit=dose.limit,
         instead=dose.instead,
         chart_temperatures_c=CHART_TEMPERATURES_C,
-        chart=tuple(DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min) for row in dose.chart),
+        chart=tuple(
+            DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min, at_room_min=row.at_room_min)
+            for row in dose.chart
+        ),
     )
 
 

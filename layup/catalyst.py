@@ -12,10 +12,11 @@ DEFAULT_WANTED_GEL_MIN = 30.0  # common practice: what 1 % gives at 20 °C
 
 @dataclass(frozen=True)
 class ChartRow:
-    """One row of the label's chart: the dose, % by weight, and its gel time at each chart temperature, minutes."""
+    """One row of the label's chart: the dose, % by weight, its gel time at each chart temperature and in the room, min."""
 
     catalyst_pct: float
     gel_min: tuple[float, ...]
+    at_room_min: float
 
 
 @dataclass(frozen=True)
@@ -63,7 +64,11 @@ def choose_dose(
             instead = _instead(catalyst, dose, wanted, limit, scales)
     gel = catalysed_gel_min(catalyst, temperature_c, dose)
     chart = tuple(
-        ChartRow(pct, tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_TEMPERATURES_C))
+        ChartRow(
+            pct,
+            tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_TEMPERATURES_C),
+            catalysed_gel_min(catalyst, temperature_c, pct),
+        )
         for pct in _chart_doses(catalyst)
     )
     sentence = f"{dose:.2g} % catalyst gels in {gel:.0f} min at {scales.temperature(temperature_c)}"

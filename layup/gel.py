@@ -1,8 +1,9 @@
 """Gel time of a product by temperature, by dose for a catalysed resin, by mass for a pot in its cup. Minutes, °C."""
 
 from layup.errors import OutOfRange
-from layup.label import catalyst_label, doublings, hardener_label
+from layup.label import catalyst_label, hardener_label
 from layup.materials import Catalyst, Hardener
+from layup.pot_heat import HeatOf, full_heat, stated_pot
 
 
 def catalysed_gel_min(catalyst: Catalyst, temperature_c: float, catalyst_pct: float) -> float:
@@ -53,19 +54,17 @@ def stated_pot_life_at_min(hardener: Hardener, temperature_c: float) -> float:
     return hardener_label(hardener).law(temperature_c).gel_min(temperature_c)
 
 
-def doublings_over_stated(hardener: Hardener, mass_g: float) -> float:
-    """How many times the pot's mass doubles the stated one; nought for a lighter pot."""
-    return doublings(mass_g, hardener.pot_life_mass_g)
+def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_of: HeatOf = full_heat) -> float:
+    """Life of a pot in its cup: the label's at this temperature, moved by its mass as the heat model says.
 
-
-def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float) -> float:
-    """Life of a pot in the cup: the stated life at this temperature, 10 % shorter for each doubling of mass (memory).
-
-    It stands where a model of the pot's heat will; a lighter pot is given no more than the stated time.
+    A pot heavier than the stated one is given 10 % less a doubling besides, as builders report (memory), until the
+    label states several masses or the shop has logged its own.
 
     >>> from layup.library import generic
     >>> slow = generic().resins[0].hardeners[2]
-    >>> round(pot_life_min(slow, 25, 200), 1)
-    36.0
+    >>> round(pot_life_min(slow, 25, 100), 1), round(pot_life_min(slow, 25, 400), 1)
+    (40.0, 29.3)
     """
-    return hardener_label(hardener).pot_life_min(temperature_c, mass_g)
+    label = hardener_label(hardener)
+    by_heat = heat_of(stated_pot(hardener)).times_stated(mass_g, temperature_c)
+    return label.law(temperature_c).gel_min(temperature_c) * by_heat * label.heavier(mass_g)

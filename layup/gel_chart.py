@@ -4,38 +4,49 @@ from math import exp
 
 from layup.catalyst import DoseVerdict
 from layup.gel import catalysed_gel_min, pot_life_min
+from layup.gel_fit import GelPoint
 from layup.hardeners import HardenerVerdict
-from layup.label import Label, catalyst_label, hardener_label
-from layup.materials import Catalyst, Hardener, ResinSystem
+from layup.label import IN_THE_CUP, Label, catalyst_label, hardener_label
+from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
 from layup.outcome import GelChart, GelLine, LabelPoint
+from layup.pot_heat import HeatOf, full_heat
 
 CHART_C = tuple(float(t) for t in range(5, 38, 2))
 Z_95 = 1.96
 
 
 def gel_chart(
-    resin: ResinSystem, hardener: HardenerVerdict | None, dose: DoseVerdict | None, room_c: float, mass_g: float | None
+    resin: ResinSystem,
+    hardener: HardenerVerdict | None,
+    dose: DoseVerdict | None,
+    room_c: float,
+    mass_g: float | None,
+    heat_of: HeatOf = full_heat,
 ) -> GelChart:
     """Lines over the room's temperatures. Two-part lives are of a pot of `mass_g`, or of the stated mass where None.
 
     The chosen line carries the band in which 95 gels of 100 fall.
     """
-    return _two_part(hardener, room_c, mass_g) if hardener else _catalysed(resin.catalyst, dose, room_c)
+    return _two_part(hardener, room_c, mass_g, heat_of) if hardener else _catalysed(resin.catalyst, dose, room_c)
 
 
-def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None) -> GelChart:
+def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf) -> GelChart:
     # Under the family's lowest band nothing is defined, so the lines begin there.
     coldest = min(row.band_c[0] for row in verdict.rows)
     temperatures = (coldest, *(t for t in CHART_C if t > coldest))
 
     def life(hardener: Hardener, temperature_c: float) -> float:
         """Life of this pot of a hardener, min."""
-        return pot_life_min(hardener, temperature_c, mass_g or hardener.pot_life_mass_g)
+        return pot_life_min(hardener, temperature_c, mass_g or hardener.pot_life_mass_g, heat_of)
 
     lines = []
     for row in verdict.rows:
         minutes = tuple(life(row.hardener, t) for t in temperatures)
-        band = _band(minutes, [hardener_label(row.hardener).sigma(t) for t in temperatures]) if row.chosen else ((), ())
+        band = (
+            _band(minutes, [hardener_label(row.hardener).sigma(t, mass_g=mass_g or 0.0) for t in temperatures])
+            if row.chosen
+            else ((), ())
+        )
         lines.append(
             GelLine(
                 name=row.hardener.name,
@@ -49,13 +60,13 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None) -> 
         )
     chosen = verdict.chosen.hardener if verdict.chosen else None
     # A label's time is of the stated mass: on the line of this pot it stands where this pot would.
-    carried = life(chosen, room_c) / pot_life_min(chosen, room_c, chosen.pot_life_mass_g) if chosen else 1.0
+    carried = life(chosen, room_c) / pot_life_min(chosen, room_c, chosen.pot_life_mass_g, heat_of) if chosen else 1.0
     return GelChart(
         temperatures_c=temperatures,
         lines=tuple(lines),
         life_at_room_min=life(chosen, room_c) if chosen else None,
         pot_g=mass_g or verdict.rows[0].hardener.pot_life_mass_g,
-        points=_points(hardener_label(chosen), carried) if chosen else (),
+        points=_hardener_points(chosen, carried) if chosen else (),
     )
 
 
@@ -83,7 +94,7 @@ def _catalysed(catalyst: Catalyst, dose: DoseVerdict, room_c: float) -> GelChart
         lines=tuple(lines),
         life_at_room_min=catalysed_gel_min(catalyst, room_c, dose.catalyst_pct),
         pot_g=None,
-        points=_points(label, 1.0, dose.catalyst_pct),
+        points=_catalyst_points(catalyst, dose.catalyst_pct),
     )
 
 
@@ -92,17 +103,45 @@ def _band(minutes: tuple[float, ...], sigmas: list[float]) -> tuple[tuple[float,
     return tuple(t * exp(-Z_95 * sd) for t, sd in pairs), tuple(t * exp(Z_95 * sd) for t, sd in pairs)
 
 
-def _points(label: Label, carried: float, catalyst_pct: float | None = None) -> tuple[LabelPoint, ...]:
-    """The label's times, each carried to the pot or the dose of the chosen line."""
-    if label.fit is None:
-        return ()
-    odd = {found.place for found in label.fit.far_off}
-    points = []
-    for place, point in enumerate(label.fit.points):
-        factor = carried
-        if catalyst_pct and point.catalyst_pct:
-            factor = (point.catalyst_pct / catalyst_pct) ** label.fit.n
-        points.append(
-            LabelPoint(temperature_c=point.temperature_c, minutes=point.minutes * factor, far_off=place in odd)
+def _hardener_points(hardener: Hardener, carried: float) -> tuple[LabelPoint, ...]:
+    """The label's times, each carried from the stated mass to the pot of the line."""
+    label = hardener_label(hardener)
+    stated = label.fit.points[0] if label.fit else _stated_point(hardener)
+    factors = [carried / label.kept_per_doubling**point.doublings for point in _told(label, stated)]
+    return _points(label, stated, hardener.stated_times, factors)
+
+
+def _stated_point(hardener: Hardener) -> GelPoint:
+    law = hardener_label(hardener).laws[0]
+    return GelPoint(law.temperature_c, law.minutes)
+
+
+def _catalyst_points(catalyst: Catalyst, catalyst_pct: float) -> tuple[LabelPoint, ...]:
+    """The label's times, each carried to the dose of the chosen line."""
+    label = catalyst_label(catalyst)
+    stated = GelPoint(catalyst.stated_temperature_c, catalyst.stated_gel_min, catalyst.stated_pct)
+    n = label.fit.n if label.fit else catalyst.exponent_n
+    factors = [(point.catalyst_pct / catalyst_pct) ** n for point in _told(label, stated)]
+    return _points(label, stated, catalyst.stated_times, factors)
+
+
+def _told(label: Label, stated: GelPoint) -> tuple[GelPoint, ...]:
+    return label.fit.points if label.fit else (stated,)
+
+
+def _points(
+    label: Label, stated: GelPoint, times: tuple[StatedTime, ...], factors: list[float]
+) -> tuple[LabelPoint, ...]:
+    odd = {found.place for found in label.fit.far_off} if label.fit else set()
+    rows = [None, *(row for row, time in enumerate(times) if time.ends in IN_THE_CUP)]
+    return tuple(
+        LabelPoint(
+            temperature_c=point.temperature_c,
+            minutes=point.minutes * factor,
+            far_off=place in odd,
+            shop=point.shop,
+            row=None if point.shop else rows[place],
+            times_told=factor if rows[place] is None else factor * point.minutes / times[rows[place]].minutes,
         )
-    return tuple(points)
+        for place, (point, factor) in enumerate(zip(_told(label, stated), factors, strict=True))
+    )

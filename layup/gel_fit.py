@@ -24,17 +24,22 @@ DEGREES_OF_FREEDOM = 4
 FAR_OFF = 3.0  # predictive deviations past which a point is asked about
 FEWEST_TO_TELL = 4
 _LEAST_EA_KJ, _LEAST_N = 5.0, 0.05
+PER_DOUBLING = log(0.90)  # of ln t: a pot heavier than the stated one gels a tenth sooner a doubling (memory)
 _ROUNDS, _SETTLED = 60, 1e-10
 
 
 @dataclass(frozen=True)
 class GelPoint:
-    """One gel time: at a temperature, and for a catalysed resin at a dose. `shop` for one of the shop's own."""
+    """One gel time: at a temperature, and for a catalysed resin at a dose. `shop` for one of the shop's own.
+
+    `doublings` is how many times its pot doubles the mass that the label speaks of.
+    """
 
     temperature_c: float
     minutes: float
     catalyst_pct: float | None = None
     shop: bool = False
+    doublings: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -42,6 +47,7 @@ class GelPrior:
     """What is held of a product before its label is read: a mean and a standard deviation of each.
 
     `gel_min` is at 20 °C and, of a catalysed resin, at 1 %. Its deviation and the shop offset's are of ln t.
+    `per_doubling` is what a doubling of the mass adds to ln t of a two-part pot.
     """
 
     gel_min: float = 30.0
@@ -50,6 +56,8 @@ class GelPrior:
     ea_sd: float = 8.0
     n: float | None = 1.0
     n_sd: float = 0.15
+    per_doubling: float = PER_DOUBLING
+    per_doubling_sd: float = 0.05
     shop_sd: float = 0.15
 
 
@@ -63,7 +71,7 @@ class FarOff:
 
 @dataclass(frozen=True)
 class GelFit:
-    """A fit: the posterior mean and covariance of (ln t at reference, Ea in kJ/mol, n, shop offset), its odd points."""
+    """A fit: posterior mean and covariance of (ln t at reference, Ea in kJ/mol, n or per doubling, shop offset)."""
 
     prior: GelPrior
     points: tuple[GelPoint, ...]
@@ -80,15 +88,25 @@ class GelFit:
         return None if self.prior.n is None else self.mean[2]
 
     @property
+    def per_doubling(self) -> float:
+        """What a doubling of the mass adds to ln t; nought for a catalysed resin."""
+        return self.mean[2] if self.prior.n is None else 0.0
+
+    @property
+    def shop_gels(self) -> int:
+        """How many of the points are the shop's own."""
+        return sum(point.shop for point in self.points)
+
+    @property
     def shop_offset(self) -> float:
         """How far the shop's gels are from the label's, in ln t: −0.1 is ten per cent sooner."""
         return self.mean[-1]
 
     def ln_gel(
-        self, temperature_c: float, catalyst_pct: float | None = None, *, shop: bool = True
+        self, temperature_c: float, catalyst_pct: float | None = None, *, shop: bool = True, doublings: float = 0.0
     ) -> tuple[float, float]:
         """ln of the gel time, min, and its predictive standard deviation, noise included."""
-        row = _row(self.prior, temperature_c, catalyst_pct, shop)
+        row = _row(self.prior, GelPoint(temperature_c, 1.0, catalyst_pct, shop, doublings))
         return float(row @ np.array(self.mean)), sqrt(float(row @ self.covariance @ row) + NOISE**2)
 
     def gel_min(self, temperature_c: float, catalyst_pct: float | None = None, *, shop: bool = True) -> float:
@@ -127,12 +145,12 @@ def fit_gel(points: Sequence[GelPoint], prior: GelPrior = GelPrior()) -> GelFit:
     for place, point in enumerate(points):
         _check(point, place, prior)
     prior_mean, prior_sd = _prior_vectors(prior)
-    rows = np.array([_row(prior, p.temperature_c, p.catalyst_pct, p.shop) for p in points]).reshape(-1, len(prior_mean))
+    rows = np.array([_row(prior, point) for point in points]).reshape(-1, len(prior_mean))
     told = np.log([point.minutes for point in points])
     weights = np.ones(len(points))
     mean = prior_mean
     for _ in range(_ROUNDS):
-        before, mean = mean, _most_likely(rows, told, weights, prior_mean, prior_sd)
+        before, mean = mean, _most_likely(rows, told, weights, prior_mean, prior_sd, prior.n is not None)
         residual = (told - rows @ mean) / NOISE
         weights = (DEGREES_OF_FREEDOM + 1) / (DEGREES_OF_FREEDOM + residual**2)
         if np.max(np.abs(mean - before), initial=0) < _SETTLED:
@@ -160,7 +178,8 @@ def doubt_about(point: GelPoint, fit: GelFit) -> str:
     >>> doubt_about(GelPoint(20, 28, 1.0), fit_gel([]))
     ''
     """
-    expected, deviation = fit.ln_gel(point.temperature_c, point.catalyst_pct, shop=point.shop)
+    at = (point.temperature_c, point.catalyst_pct)
+    expected, deviation = fit.ln_gel(*at, shop=point.shop, doublings=point.doublings)
     off = (log(point.minutes) - expected) / deviation
     if abs(off) <= FAR_OFF:
         return ""
@@ -182,20 +201,21 @@ def _check(point: GelPoint, place: int, prior: GelPrior) -> None:
         raise OutOfRange("type the catalyst, % by weight", f"{place}.catalyst_pct")
 
 
-def _row(prior: GelPrior, temperature_c: float, catalyst_pct: float | None, shop: bool) -> np.ndarray:
-    warmth = 1000 / GAS_CONSTANT_J_PER_MOL_K * (1 / (temperature_c + 273.15) - 1 / REFERENCE_K)
-    dose = [] if prior.n is None else [-log((catalyst_pct or REFERENCE_PCT) / REFERENCE_PCT)]
-    return np.array([1.0, warmth, *dose, 1.0 if shop else 0.0])
+def _row(prior: GelPrior, point: GelPoint) -> np.ndarray:
+    """A catalysed resin's pace goes by its dose, a two-part pot's by its mass: the third column is the one or the other."""
+    warmth = 1000 / GAS_CONSTANT_J_PER_MOL_K * (1 / (point.temperature_c + 273.15) - 1 / REFERENCE_K)
+    pace = point.doublings if prior.n is None else -log((point.catalyst_pct or REFERENCE_PCT) / REFERENCE_PCT)
+    return np.array([1.0, warmth, pace, 1.0 if point.shop else 0.0])
 
 
 def _prior_vectors(prior: GelPrior) -> tuple[np.ndarray, np.ndarray]:
-    dose, dose_sd = ([], []) if prior.n is None else ([prior.n], [prior.n_sd])
-    mean = [log(prior.gel_min), prior.ea_kj_per_mol, *dose, 0.0]
-    return np.array(mean), np.array([prior.gel_sd, prior.ea_sd, *dose_sd, prior.shop_sd])
+    pace, pace_sd = (prior.per_doubling, prior.per_doubling_sd) if prior.n is None else (prior.n, prior.n_sd)
+    mean = [log(prior.gel_min), prior.ea_kj_per_mol, pace, 0.0]
+    return np.array(mean), np.array([prior.gel_sd, prior.ea_sd, pace_sd, prior.shop_sd])
 
 
 def _most_likely(
-    rows: np.ndarray, told: np.ndarray, weights: np.ndarray, prior_mean: np.ndarray, prior_sd: np.ndarray
+    rows: np.ndarray, told: np.ndarray, weights: np.ndarray, prior_mean: np.ndarray, prior_sd: np.ndarray, dosed: bool
 ) -> np.ndarray:
     """The most likely parameters, with both slopes above nought: least squares on points and prior together."""
     scale = np.sqrt(weights) / NOISE
@@ -204,7 +224,7 @@ def _most_likely(
     free = np.linalg.lstsq(system, wanted, rcond=None)[0]
     least = np.full(len(prior_mean), -np.inf)
     least[1] = _LEAST_EA_KJ
-    if len(prior_mean) == 4:
+    if dosed:
         least[2] = _LEAST_N
     if np.all(free >= least):
         return free

@@ -1,7 +1,7 @@
 """Which hardener of the family: by the band of room temperature, or one step slower, with why the others lost."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from layup.cure import CureClocks, two_part_clocks
@@ -124,6 +124,23 @@ def choose_hardener(
     chosen = rows[position]
     sentence = f"{chosen.hardener.name.capitalize()} hardener at {scales.temperature(temperature_c)}"
     return HardenerVerdict(chosen, tuple(rows), sentence, why)
+
+
+def with_blend(
+    verdict: HardenerVerdict, blend: Hardener, share: float, first_id: str, second_id: str, temperature_c: float
+) -> HardenerVerdict:
+    """A verdict in which a blend of two of its rows is taken, and stands between them; the rest are as they were."""
+    off = {row.hardener.id: row.steps_off for row in verdict.rows}
+    steps = round((1 - share) * off[first_id] + share * off[second_id])
+    reason = "your blend: rates add by share. Mix a test cup before you trust it"
+    row = _row(blend, temperature_c, steps, True, reason)
+    rows = [
+        replace(other, chosen=False, reason=f"the plan would take it: {other.reason}" if other.chosen else other.reason)
+        for other in verdict.rows
+    ]
+    rows.append(row)
+    rows.sort(key=lambda each: (each.band_c, each.chosen))
+    return HardenerVerdict(row, tuple(rows), verdict.sentence, reason)
 
 
 def _row(hardener: Hardener, temperature_c: float, off: int, chosen: bool, reason: str) -> HardenerRow:

@@ -146,6 +146,33 @@ def _root_within(of: Callable[[float], float], low: float, high: float) -> float
     return brentq(of, low, high, xtol=1e-3)
 
 
+@lru_cache(maxsize=4096)
+def catalysed_peak_c(law: GelLaw, catalyst_pct: float, mass_g: float, room_c: float) -> float:
+    """The mean's peak of a catalysed pot left in its cup, °C, by the lumped model: it stays cool until it gels.
+
+    >>> law = GelLaw(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL, 1.0, 1.0)
+    >>> 150 < catalysed_peak_c(law, 1.0, 1000, 20) < 200
+    True
+    """
+    after = TwoPartCure(_rough_after_gel(law, catalyst_pct), CATALYSED_ACTIVATION_KJ_PER_MOL)
+    return float(lumped_peak(after, cooling_per_s(cup(mass_g)), room_c).peak_c)
+
+
+@lru_cache(maxsize=256)
+def _rough_after_gel(law: GelLaw, catalyst_pct: float, peak_min: float | None = None) -> float:
+    """ln of the pace after gel that peaks when stated, by the lumped model."""
+    after = TwoPartCure(0.0, CATALYSED_ACTIVATION_KJ_PER_MOL)
+    paces = np.exp(np.linspace(-14, 2, 161))
+    peaks = lumped_peak(after, cooling_per_s(cup(STATED_CATALYSED_POT_G)), STATED_CATALYSED_C, paces).peak_min
+    wanted = _gel_to_peak_min(law, catalyst_pct, peak_min)
+    return float(np.interp(-log(wanted), -np.log(peaks), np.log(paces)))
+
+
+def _gel_to_peak_min(law: GelLaw, catalyst_pct: float, peak_min: float | None) -> float:
+    gel = law.gel_min(STATED_CATALYSED_C, catalyst_pct)
+    return max(peak_min or PEAK_AFTER_GEL * gel, 1.05 * gel) - gel
+
+
 @lru_cache(maxsize=256)
 def catalysed_cure(law: GelLaw, catalyst_pct: float, peak_min: float | None = None) -> CatalysedCure:
     """The cure of a catalysed resin whose 100 g cup at 20 °C peaks when stated, or 1.8 × its gel (memory).
@@ -153,12 +180,9 @@ def catalysed_cure(law: GelLaw, catalyst_pct: float, peak_min: float | None = No
     `peak_min` is at this dose. Source: memory.
     """
     gel = law.gel_min(STATED_CATALYSED_C, catalyst_pct)
-    wanted = max(peak_min or PEAK_AFTER_GEL * gel, 1.05 * gel) - gel
+    wanted = _gel_to_peak_min(law, catalyst_pct, peak_min)
     after = TwoPartCure(0.0, CATALYSED_ACTIVATION_KJ_PER_MOL)
-    cooling = cooling_per_s(cup(STATED_CATALYSED_POT_G))
-    paces = np.exp(np.linspace(-14, 2, 161))
-    peaks = lumped_peak(after, cooling, STATED_CATALYSED_C, paces).peak_min
-    start = float(np.interp(-log(wanted), -np.log(peaks), np.log(paces)))
+    start = _rough_after_gel(law, catalyst_pct, peak_min)
 
     def late(ln_a: float) -> float:
         """Minutes between the model's peak and the stated one."""

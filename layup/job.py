@@ -135,10 +135,15 @@ class Joint(Document):
 
 
 class Chemistry(Document):
-    """The resin, and what sets it. An empty hardener or dose leaves the choice to the plan."""
+    """The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
+
+    `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
+    """
 
     resin_id: str = ""
     hardener_id: str | None = None
+    blend_id: str | None = None
+    blend_share: float = Field(default=0.5, ge=0.05, le=0.95, allow_inf_nan=False)
     wanted_gel_min: float | None = Field(default=None, ge=3, le=240, allow_inf_nan=False)
     catalyst_pct: float | None = Field(default=None, gt=0, le=10, allow_inf_nan=False)
     deadline_h: float | None = Field(default=None, gt=0, le=336, allow_inf_nan=False)
@@ -280,6 +285,17 @@ class RoomDay(Document):
         return self
 
 
+class LoggedGel(Document):
+    """A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose."""
+
+    resin_id: str
+    hardener_id: str = ""
+    minutes: float = Field(gt=0, allow_inf_nan=False)
+    temperature_c: RoomTemperature
+    mass_g: float = Field(gt=0, allow_inf_nan=False)
+    catalyst_pct: float | None = Field(default=None, gt=0, allow_inf_nan=False)
+
+
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in."""
 
@@ -299,6 +315,7 @@ class ShopFacts(BaseModel):
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, gt=0, le=50000)
     cup_made_of: MadeOf = "polypropylene"
+    gels: tuple[LoggedGel, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 

@@ -1,27 +1,40 @@
-"""A product's label read as gel laws: its one stated time, or the fit to its table of them."""
+"""A product's label read as gel laws: its one stated time, or the fit to its table of them and to the shop's own gels."""
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import exp, log2
 
-from layup.gel_fit import REFERENCE_K, GelFit, GelPoint, GelPrior, fit_gel, with_stated
+from layup.gel_fit import PER_DOUBLING, REFERENCE_K, GelFit, GelPoint, GelPrior, fit_gel, with_stated
 from layup.gel_law import (
     CATALYSED_ACTIVATION_KJ_PER_MOL,
     EPOXY_ACTIVATION_KJ_PER_MOL,
     SIGMA_GEL,
     GelLaw,
 )
-from layup.materials import Catalyst, Hardener, StatedTime
+from layup.materials import Catalyst, Ends, Hardener, PotLifeEnds, SourceKind, StatedTime
 
-SHORTER_PER_DOUBLING = 0.10  # memory: a pot heavier than the stated one, until the shop's own gels correct it
-_GELS = ("gel", "pot life in the cup")
+SIGMA_PER_DOUBLING = 0.05  # memory: less is known of a pot heavier than the stated one
+# The share of its gel at which a stated time ends (memory). Doubled viscosity comes about half way.
+GEL_FOR_END: dict[Ends, float] = {
+    "gel": 1.0,
+    "pot life in the cup": 1.0,
+    "workable in the cup": 0.8,
+    "working time as a film": 0.8,
+    "viscosity doubled": 0.5,
+}
+_POT_LIFE_AS: dict[PotLifeEnds, Ends] = {
+    "gel": "gel",
+    "workable": "workable in the cup",
+    "viscosity doubled": "viscosity doubled",
+}
+IN_THE_CUP: tuple[Ends, ...] = ("gel", "pot life in the cup", "workable in the cup", "viscosity doubled")
 
 
 @dataclass(frozen=True)
 class Label:
-    """A product's gel laws, of which the shorter holds; the fit behind them, where its label has a table.
+    """A product's gel laws, of which the shorter holds; the fit behind them, where there is more than one time.
 
-    `mass_g` is of the pot a two-part label speaks of.
+    `mass_g` is of the pot a two-part label speaks of. The laws are of this shop, where it has logged gels.
     """
 
     laws: tuple[GelLaw, ...]
@@ -34,14 +47,32 @@ class Label:
             return self.laws[0]
         return min(self.laws, key=lambda law: law.gel_min(temperature_c, catalyst_pct))
 
-    def pot_life_min(self, temperature_c: float, mass_g: float) -> float:
-        """Life of a two-part pot in its cup: a tenth shorter for each doubling of the stated mass (memory)."""
-        stated = self.law(temperature_c).gel_min(temperature_c)
-        return stated * (1 - SHORTER_PER_DOUBLING) ** doublings(mass_g, self.mass_g)
+    @property
+    def kept_per_doubling(self) -> float:
+        """The share of its life a two-part pot keeps at each doubling of the stated mass."""
+        return exp(self.fit.per_doubling if self.fit else PER_DOUBLING)
 
-    def sigma(self, temperature_c: float, catalyst_pct: float | None = None) -> float:
+    def heavier(self, mass_g: float) -> float:
+        """The share of its life a pot heavier than the stated one keeps: what builders report and the model does not."""
+        return self.kept_per_doubling ** doublings(mass_g, self.mass_g)
+
+    def sigma(self, temperature_c: float, catalyst_pct: float | None = None, mass_g: float = 0.0) -> float:
         """The standard deviation of ln t there: the fit's own, or 0.15 where one time is all that is known (memory)."""
-        return SIGMA_GEL if self.fit is None else self.fit.ln_gel(temperature_c, catalyst_pct, shop=False)[1]
+        times = doublings(mass_g, self.mass_g) if self.mass_g and mass_g else 0.0
+        if self.fit is None:
+            return SIGMA_GEL + SIGMA_PER_DOUBLING * times
+        return self.fit.ln_gel(temperature_c, catalyst_pct, shop=self.fit.shop_gels > 0, doublings=times)[1]
+
+    @property
+    def shop_words(self) -> str:
+        """How far this shop is from the label, as a sentence; nothing before it has logged a gel."""
+        if self.fit is None or not self.fit.shop_gels:
+            return ""
+        off = 100 * (exp(self.fit.shop_offset) - 1)
+        count = f"{self.fit.shop_gels} gel{'s' if self.fit.shop_gels > 1 else ''} logged"
+        if abs(off) < 0.5:
+            return f"This shop keeps to the label, by {count}"
+        return f"This shop runs {abs(off):.0f} % {'slower' if off > 0 else 'quicker'} than the label, by {count}"
 
     @property
     def doubts(self) -> tuple[str, ...]:
@@ -65,15 +96,15 @@ def doublings(mass_g: float, stated_mass_g: float) -> float:
 
 
 def hardener_label(hardener: Hardener) -> Label:
-    """A hardener's label: times of heavier pots are carried to the stated mass, 10 % a doubling (memory).
+    """A hardener's label: what ends each time is carried to the gel, a heavier pot to the stated mass by the fit.
 
     >>> from layup.library import generic
     >>> hardener_label(generic().resins[0].hardeners[2]).laws[0].gel_min(25)
     40.0
     """
-    return _hardener_label(
-        hardener.pot_life_min, hardener.pot_life_temperature_c, hardener.pot_life_mass_g, hardener.stated_times
-    )
+    stated_gel_min = hardener.pot_life_min / GEL_FOR_END[_POT_LIFE_AS[hardener.pot_life_ends]]
+    stated = (stated_gel_min, hardener.pot_life_temperature_c, hardener.pot_life_mass_g)
+    return _hardener_label(*stated, hardener.stated_times)
 
 
 def catalyst_label(catalyst: Catalyst) -> Label:
@@ -89,21 +120,17 @@ def catalyst_label(catalyst: Catalyst) -> Label:
 
 
 @lru_cache(maxsize=512)
-def _hardener_label(
-    pot_life_min: float, temperature_c: float, mass_g: float, stated_times: tuple[StatedTime, ...]
-) -> Label:
-    law = GelLaw(pot_life_min, temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
+def _hardener_label(gel_min: float, temperature_c: float, mass_g: float, stated_times: tuple[StatedTime, ...]) -> Label:
+    law = GelLaw(gel_min, temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
     points = tuple(
-        GelPoint(
-            time.temperature_c, time.minutes / (1 - SHORTER_PER_DOUBLING) ** doublings(time.mass_g or mass_g, mass_g)
-        )
+        _point(time, doublings=doublings(time.mass_g or mass_g, mass_g))
         for time in stated_times
-        if time.ends in _GELS
+        if time.ends in IN_THE_CUP
     )
     if not points:
         return Label((law,), mass_g=mass_g)
-    prior = with_stated(GelPrior(ea_kj_per_mol=EPOXY_ACTIVATION_KJ_PER_MOL, n=None), pot_life_min, temperature_c)
-    return replace(_fitted((GelPoint(temperature_c, pot_life_min), *points), prior), mass_g=mass_g)
+    prior = with_stated(GelPrior(ea_kj_per_mol=EPOXY_ACTIVATION_KJ_PER_MOL, n=None), gel_min, temperature_c)
+    return replace(_fitted((GelPoint(temperature_c, gel_min), *points), prior), mass_g=mass_g)
 
 
 @lru_cache(maxsize=512)
@@ -112,15 +139,18 @@ def _catalyst_label(
 ) -> Label:
     law = GelLaw(gel_min, temperature_c, CATALYSED_ACTIVATION_KJ_PER_MOL, pct, n)
     points = tuple(
-        GelPoint(time.temperature_c, time.minutes, time.catalyst_pct or pct)
-        for time in stated_times
-        if time.ends in _GELS
+        _point(time, catalyst_pct=time.catalyst_pct or pct) for time in stated_times if time.ends in IN_THE_CUP
     )
     if not points:
         return Label((law,))
     at_one_pct = GelPrior(ea_kj_per_mol=CATALYSED_ACTIVATION_KJ_PER_MOL, n=n)
     prior = with_stated(at_one_pct, gel_min * pct**n, temperature_c)
     return _fitted((GelPoint(temperature_c, gel_min, pct), *points), prior)
+
+
+def _point(time: StatedTime, **more: float) -> GelPoint:
+    shop = time.source is SourceKind.SHOP_LOG
+    return GelPoint(time.temperature_c, time.minutes / GEL_FOR_END[time.ends], shop=shop, **more)
 
 
 def _fitted(points: tuple[GelPoint, ...], prior: GelPrior) -> Label:
@@ -133,5 +163,9 @@ def _fitted(points: tuple[GelPoint, ...], prior: GelPrior) -> Label:
 
 
 def _law(fit: GelFit) -> GelLaw:
-    told_by = f"fitted to {len(fit.points)} times of the label"
-    return GelLaw(exp(fit.mean[0]), REFERENCE_K - 273.15, fit.ea_kj_per_mol, 1.0, fit.n or 0.0, told_by)
+    stated = len(fit.points) - fit.shop_gels
+    told_by = f"fitted to {stated} time{'s' if stated > 1 else ''} of the label"
+    if fit.shop_gels:
+        told_by += f" and {fit.shop_gels} logged here"
+    at_reference = fit.mean[0] + (fit.shop_offset if fit.shop_gels else 0.0)
+    return GelLaw(exp(at_reference), REFERENCE_K - 273.15, fit.ea_kj_per_mol, 1.0, fit.n or 0.0, told_by)

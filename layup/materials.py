@@ -155,7 +155,10 @@ class UsualCoat(Material):
 
 Ends = Literal[
     "pot life in the cup",
+    "workable in the cup",
+    "viscosity doubled",
     "gel",
+    "peak in the cup",
     "working time as a film",
     "tack free",
     "next coat by",
@@ -185,6 +188,10 @@ class StatedTime(BaseModel):
 StatedTimes = Annotated[tuple[StatedTime, ...], Field(max_length=30)]
 
 
+# What a sheet's pot life may mean: it says which, or it is taken for the gel.
+PotLifeEnds = Literal["gel", "workable", "viscosity doubled"]
+
+
 class Hardener(Material):
     """One hardener of a two-part family, with its stated pot life and the band of room temperature it is made for."""
 
@@ -197,6 +204,8 @@ class Hardener(Material):
     pot_life_min: Positive
     pot_life_mass_g: Positive
     pot_life_temperature_c: float
+    pot_life_ends: PotLifeEnds = "gel"
+    peak_exotherm_c: float | None = Field(default=None, gt=20, le=300, allow_inf_nan=False)
     stated_times: StatedTimes = ()
     sold_kg: Pieces = ()
     price_per_kg: Positive | None = None

@@ -8,12 +8,13 @@ from layup.catalyst import DoseVerdict
 from layup.cure import WINDOW_CLOSES, catalysed_clocks
 from layup.errors import LayupError
 from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
+from layup.heat_fit import catalysed_peak_c
 from layup.job import JobSpec, ShopFacts
-from layup.label import catalyst_label, doublings, hardener_label
+from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
+from layup.pot_heat import HeatOf, full_heat, stated_pot
 from layup.pots import (
     LARGEST_LEARNER_POT_G,
-    SIGMA_GEL_PER_DOUBLING,
     PotLife,
     PotSize,
     catalysed_floor_g,
@@ -39,6 +40,7 @@ class Mix:
     contact_min: float
     job: JobSpec
     shop: ShopFacts
+    heat_of: HeatOf = full_heat
 
     @property
     def by_weight(self) -> bool:
@@ -64,7 +66,7 @@ class Mix:
     def life_min(self, mass_g: float, temperature_c: float) -> float:
         """Life of a pot in the cup, minutes."""
         if self.hardener:
-            return pot_life_min(self.hardener, temperature_c, mass_g)
+            return pot_life_min(self.hardener, temperature_c, mass_g, self.heat_of)
         return catalysed_gel_min(self.resin.catalyst, temperature_c, self.dose.catalyst_pct)
 
     @property
@@ -75,17 +77,21 @@ class Mix:
             sigma = catalyst_label(self.resin.catalyst).sigma(self.room_c, self.dose.catalyst_pct)
             return PotLife(self.life_min, self.room_c, self.contact_min, lambda mass_g: sigma)
         label = hardener_label(self.hardener)
-        sigma = label.sigma(self.room_c)
+        return PotLife(
+            self.life_min, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g=mass_g)
+        )
 
-        def sigma_gel(mass_g: float) -> float:
-            """Less is known of a pot heavier than the stated one."""
-            return sigma + SIGMA_GEL_PER_DOUBLING * doublings(mass_g, label.mass_g)
+    def peak_c(self, mass_g: float) -> float:
+        """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
+        if self.hardener:
+            return self.heat_of(stated_pot(self.hardener)).cup.peak_c(mass_g, self.room_c)
+        law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
+        return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
 
-        def life_min(mass_g: float, temperature_c: float) -> float:
-            """The label's pot life, its table looked up once."""
-            return label.pot_life_min(temperature_c, mass_g)
-
-        return PotLife(life_min, self.room_c, self.contact_min, sigma_gel)
+    @property
+    def rough(self) -> bool:
+        """Whether its lives are of the lumped model, until the full one's table is built."""
+        return self.hardener is not None and self.heat_of(stated_pot(self.hardener)).rough
 
     @property
     def open_min(self) -> float:
@@ -167,10 +173,13 @@ class Mix:
         cooler = self.shop.scales.words("temperature_difference", 3)
         others.append((f"a room {cooler} cooler", replace(self, room_c=self.room_c - 3), rate))
         if self.hardener:
-            ordered = sorted(self.resin.hardeners, key=lambda h: h.band_low_f)
-            at = ordered.index(self.hardener)
-            if at + 1 < len(ordered):
-                slower = ordered[at + 1]
+            bands = self.hardener.band_low_f, self.hardener.band_high_f
+            slower = min(
+                (other for other in self.resin.hardeners if (other.band_low_f, other.band_high_f) > bands),
+                key=lambda other: (other.band_low_f, other.band_high_f),
+                default=None,
+            )
+            if slower:
                 others.append((f"{slower.name} hardener, where its band allows", replace(self, hardener=slower), rate))
         elif self.dose.catalyst_pct > self.resin.catalyst.least_pct:
             least = self.resin.catalyst.least_pct
@@ -195,6 +204,7 @@ def settle(
     hardener: Hardener | None,
     dose: DoseVerdict | None,
     room_c: float,
+    heat_of: HeatOf = full_heat,
 ) -> Mix:
     """Settle on a mix. Raises LayupError, at the field, where the way of measuring is not allowed or not possible."""
     ratio = None
@@ -208,4 +218,4 @@ def settle(
         raise LayupError(error.message, "practice.basis") from error
     two_pots = job.practice.mixing == "two pots" and resin.two_part
     contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
-    return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop)
+    return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop, heat_of)

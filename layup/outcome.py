@@ -205,6 +205,7 @@ class HardenerResult(Record):
 class DoseRow(Record):
     catalyst_pct: float
     gel_min: tuple[float, ...]
+    at_room_min: float = 0
 
 
 class DoseResult(Record):
@@ -245,11 +246,33 @@ class GelLine(Record):
 
 
 class LabelPoint(Record):
-    """One time of the label, as the chosen line would have it, on the chart; `far_off` where it does not fit the rest."""
+    """One time of the label, or one of the shop's own, as the chosen line would have it on the chart.
+
+    `far_off` where it does not fit the rest. `row` is its place in the label's table, None for the pot life stated
+    beside it and for a gel of the shop; its typed minutes are those on the chart over `times_told`.
+    """
 
     temperature_c: float
     minutes: float
     far_off: bool
+    shop: bool = False
+    row: int | None = None
+    times_told: float = 1.0
+
+
+class BlendPoint(Record):
+    """A share of the second hardener, and the life it gives the job's largest pot."""
+
+    share: float
+    life_min: float
+
+
+class BlendResult(Record):
+    """What lies between the hardener in hand and another of its family."""
+
+    with_id: str
+    with_name: str
+    points: tuple[BlendPoint, ...]
 
 
 class GelChart(Record):
@@ -263,7 +286,8 @@ class GelChart(Record):
 
 
 class ChemistryResult(Record):
-    """The verdict on the resin at this temperature. `life_min` is of the job's largest pot."""
+    """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
+    peak if it is left in its cup. `rough` while the table of the heat model is still being built."""
 
     two_part: bool
     resin_name: str
@@ -282,6 +306,10 @@ class ChemistryResult(Record):
     chart: GelChart
     clocks: ClocksResult | None = None
     label_doubts: tuple[str, ...] = ()
+    shop_words: str = ""
+    peak_c: float | None = None
+    blends: tuple[BlendResult, ...] = ()
+    rough: bool = False
 
 
 class PourResult(Record):

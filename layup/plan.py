@@ -1,6 +1,7 @@
 """plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
 
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
+from layup.blend import blended
 from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
@@ -8,11 +9,12 @@ from layup.cost import Used, cost_of
 from layup.cutting import piece_count
 from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.draft import Draft
-from layup.errors import LayupError
-from layup.hardeners import HardenerVerdict, choose_hardener
+from layup.errors import LayupError, OutOfRange
+from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joints import FILLET_M_PER_MIN, fillet_volume_ml
+from layup.logged import with_logged
 from layup.materials import ResinSystem
 from layup.mix import Mix, settle
 from layup.outcome import (
@@ -23,6 +25,7 @@ from layup.outcome import (
     ResinUse,
 )
 from layup.parts import plan_parts
+from layup.pot_heat import HeatOf, full_heat
 from layup.pots import Pots, Stuck, Work, split_into_pots
 from layup.preparation import checklist
 from layup.ratio import parse_ratio
@@ -30,26 +33,29 @@ from layup.scales import Scales
 from layup.thickening import paste_for_volume
 
 RESERVE_SHARE = 0.10  # memory
+_BLEND = "chemistry.blend_id"
 
 
-def plan(job: JobSpec, shop: ShopFacts) -> Plan:
+def plan(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Plan:
     """Plan a job with a shop's facts; a job's own conditions win over the shop's day.
 
-    What is missing comes back in `problems`, and the rest is planned as far as it goes.
+    `heat_of` gives the heat model of a product, full or, until its table is built, rough. What is missing comes back in `problems`, and the rest is planned as far as it goes.
 
     >>> plan(JobSpec(name="New"), ShopFacts()).problems[0].message
     'add a part: what surface is it?'
     """
-    answer = _planned(job, shop)
+    answer = _planned(job, shop, heat_of)
     answer = answer.model_copy(update={"prepare_count": len(checklist(job, answer, shop.scales))})
     return with_headlines(answer, job, shop.scales)
 
 
-def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
+def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     conditions = job.conditions or shop.conditions
     dew = dew_of(conditions)
     draft = Draft()
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
+    if resin:
+        resin = with_logged(resin, shop.gels)
     plan_parts(job, resin, draft, shop.scales)
     pieces = _pieces(job, draft)
     if resin is None:
@@ -63,7 +69,7 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
         )
 
     hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales)
-    mix = _settled(job, shop, resin, hardener, dose, conditions, draft)
+    mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
     pots: list[tuple[str, Pots]] = []
     stuck: list[tuple[str, Stuck]] = []
     if mix:
@@ -98,7 +104,7 @@ def _planned(job: JobSpec, shop: ShopFacts) -> Plan:
         parts=tuple(draft.parts),
         joints=tuple(draft.joints),
         resin=resin_use,
-        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots, shop.scales),
+        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots, shop.scales, heat_of),
         pots=potted,
         pot_count=sum(pot.count for pot in potted),
         piece_count=pieces,
@@ -141,7 +147,26 @@ def _verdicts(
         verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, scales=scales)
     if verdict.chosen is None:
         draft.missing("conditions.room_c", verdict.sentence, "chemistry")
-    return verdict, None
+        return verdict, None
+    return _with_blend(job, resin, verdict, conditions.room_c, draft), None
+
+
+def _with_blend(
+    job: JobSpec, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, draft: Draft
+) -> HardenerVerdict:
+    chemistry = job.chemistry
+    if chemistry.blend_id is None:
+        return verdict
+    first = verdict.chosen.hardener
+    second = next((hardener for hardener in resin.hardeners if hardener.id == chemistry.blend_id), None)
+    try:
+        if second is None:
+            raise OutOfRange("the hardener to blend in is not of this family: choose one of its own", _BLEND)
+        blend = blended(first, second, chemistry.blend_share)
+    except LayupError as error:
+        draft.missing(error.path, error.message, "chemistry")
+        return verdict
+    return with_blend(verdict, blend, chemistry.blend_share, first.id, second.id, room_c)
 
 
 def _settled(
@@ -152,6 +177,7 @@ def _settled(
     dose: DoseVerdict | None,
     conditions: Conditions,
     draft: Draft,
+    heat_of: HeatOf,
 ) -> Mix | None:
     _check_tin_ratio(job, resin, draft)
     if conditions.room_c > resin.maximum_c:
@@ -161,8 +187,9 @@ def _settled(
         return None
     if hardener and hardener.chosen is None:
         return None
+    in_hand = hardener.chosen.hardener if hardener else None
     try:
-        return settle(job, shop, resin, hardener.chosen.hardener if hardener else None, dose, conditions.room_c)
+        return settle(job, shop, resin, in_hand, dose, conditions.room_c, heat_of)
     except LayupError as error:
         draft.missing(error.path, error.message, "chemistry")
         return None

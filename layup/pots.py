@@ -13,7 +13,6 @@ from layup.materials import Architecture, Fabric
 # Standard deviations until the shop has logged its own (memory).
 SIGMA_TEMPERATURE_C = 1.5
 SIGMA_SPREADING = 0.20
-SIGMA_GEL_PER_DOUBLING = 0.05
 Z_FOR_1_IN_50 = 2.054
 MOST_WORKING_SHARE = 0.80  # common practice: past it the resin no longer wets fibre well
 MOST_SPREADING_MIN = 20.0

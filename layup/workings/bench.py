@@ -4,8 +4,10 @@ from collections.abc import Callable, Iterable
 
 from pydantic import BaseModel, ConfigDict
 
+from layup.blend import hardener_in_hand
 from layup.errors import Missing
 from layup.job import JobSpec, ShopFacts
+from layup.logged import with_logged
 from layup.materials import ResinSystem
 from layup.outcome import PartResult, PlyResult, PotResult
 from layup.plan import plan
@@ -48,9 +50,8 @@ class Bench:
 
     def __init__(self, job: JobSpec, shop: ShopFacts):
         self.job, self.shop, self.plan = job, shop, plan(job, shop)
-        self.resin: ResinSystem | None = next(
-            (resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None
-        )
+        resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
+        self.resin: ResinSystem | None = with_logged(resin, shop.gels) if resin else None
 
     def part(self, part_id: str) -> PartResult:
         """A part's figures. Raises Missing where it has none, as the next two do."""
@@ -67,9 +68,9 @@ class Bench:
 
     @property
     def hardener(self):
-        """The hardener that was chosen."""
+        """The hardener that was chosen, or the blend."""
         chosen = next(row.id for row in self.plan.chemistry.hardeners if row.chosen)
-        return next(hardener for hardener in self.resin.hardeners if hardener.id == chosen)
+        return hardener_in_hand(self.resin, self.job.chemistry, chosen)
 
 
 def found(things: Iterable, message: str):

@@ -2,11 +2,11 @@
 
 from collections.abc import Callable
 
-from layup.gel import doublings_over_stated
 from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
-from layup.label import SHORTER_PER_DOUBLING, catalyst_label, hardener_label
+from layup.label import catalyst_label, doublings, hardener_label
 from layup.mix import settle
 from layup.outcome import PotResult
+from layup.pot_heat import full_heat, stated_pot
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write
@@ -31,16 +31,21 @@ def _life(bench: Bench, pot_id: str):
         formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
         return "Gel time", formula, givens, life, "min", rule
     hardener = bench.hardener
-    law = hardener_label(hardener).law(room_c)
-    source = _source(law, hardener.sources)
+    label = hardener_label(hardener)
+    law = label.law(room_c)
+    source, heat = _source(law, hardener.sources), full_heat(stated_pot(hardener))
     over = f"doublings of {hardener.pot_life_mass_g:g} g in {mass_g:g} g"
     givens = [
         *_time_and_slope(law, "pot life", room_c, source("pot_life_min"), MEMORY),
-        ("q", "kept at each doubling of mass", 1 - SHORTER_PER_DOUBLING, "", MEMORY),
-        ("d", over, doublings_over_stated(hardener, mass_g), "", WORKED_OUT),
+        ("q", "kept at each doubling of mass", label.kept_per_doubling, "", MEMORY),
+        ("d", over, doublings(mass_g, hardener.pot_life_mass_g), "", WORKED_OUT),
+        ("h", "by the heat model, beside the stated mass", heat.times_stated(mass_g, room_c), "", WORKED_OUT),
     ]
-    rule = f"The pot life, {law.told_by}, at the room's temperature, a tenth shorter for each doubling. The data sheet wins."
-    formula = "t × exp(E × (1 ÷ T − 1 ÷ S)) × exp(d × ln(q))"
+    rule = (
+        f"The pot life, {law.told_by}, at the room's temperature. The heat model says what mass does; builders report "
+        "more than it, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
+    )
+    formula = "t × exp(E × (1 ÷ T − 1 ÷ S)) × exp(d × ln(q)) × h"
     return f"Life of a {mass_g:g} g pot in its cup", formula, givens, life, "min", rule
 
 

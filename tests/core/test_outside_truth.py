@@ -14,6 +14,7 @@ from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
 from layup.gel_law import activation_energy_from_halving
 from layup.joints import fillet_section_mm2
 from layup.laminate import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
+from layup.pot_heat import full_heat, stated_pot
 from layup.pots import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
 from layup.ratio import parse_ratio, weight_ratio
 from layup.thickening import paste_for_volume
@@ -179,8 +180,14 @@ class FromMemory(TestCase):
 
     def test_ten_per_cent_shorter_a_doubling(self):
         slow = resin("epoxy-2-1").hardeners[2]
-        self.assertAlmostEqual(pot_life_min(slow, 25, 400) / stated_pot_life_at_min(slow, 25), 0.81, 6)
-        self.assertEqual(pot_life_min(slow, 25, 50), stated_pot_life_at_min(slow, 25))
+        by_heat = full_heat(stated_pot(slow)).times_stated(400, 25)
+        self.assertAlmostEqual(pot_life_min(slow, 25, 400) / stated_pot_life_at_min(slow, 25), 0.81 * by_heat, 6)
+        self.assertGreater(pot_life_min(slow, 25, 50), stated_pot_life_at_min(slow, 25))
+
+    def test_a_hundred_to_five_hundred_grams_costs_a_quarter_to_a_third(self):
+        for hardener in resin("epoxy-2-1").hardeners:
+            kept = pot_life_min(hardener, 25, 500) / pot_life_min(hardener, 25, 100)
+            self.assertTrue(0.62 <= kept <= 0.78, kept)
 
     def test_filler_by_mass_stays_in_the_trades_range(self):
         ranges = {"silica": (2, 9), "wood-flour": (6, 28), "microfibres": (4, 20), "glass-spheres": (4, 20)}
