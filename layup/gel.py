@@ -1,5 +1,8 @@
 """Gel time of a product by temperature, by dose for a catalysed resin, by mass for a pot in its cup. Minutes, °C."""
 
+from collections.abc import Callable
+from functools import lru_cache
+
 from layup.errors import OutOfRange
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Catalyst, Hardener
@@ -65,6 +68,17 @@ def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_o
     >>> round(pot_life_min(slow, 25, 100), 1), round(pot_life_min(slow, 25, 400), 1)
     (40.0, 29.3)
     """
-    label = hardener_label(hardener)
-    by_heat = heat_of(stated_pot(hardener)).times_stated(mass_g, temperature_c)
-    return label.law(temperature_c).gel_min(temperature_c) * by_heat * label.heavier(mass_g)
+    return pot_lives(hardener, heat_of)(mass_g, temperature_c)
+
+
+def pot_lives(hardener: Hardener, heat_of: HeatOf = full_heat) -> Callable[[float, float], float]:
+    """A hardener's pot life as a function of mass, g, and temperature, °C, its label and its table looked up once."""
+    label, heat = hardener_label(hardener), heat_of(stated_pot(hardener))
+
+    @lru_cache(maxsize=2048)
+    def life_min(mass_g: float, temperature_c: float) -> float:
+        """Minutes in the cup."""
+        stated_min = label.law(temperature_c).gel_min(temperature_c)
+        return stated_min * heat.times_stated(mass_g, temperature_c) * label.heavier(mass_g)
+
+    return life_min

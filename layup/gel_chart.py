@@ -3,7 +3,7 @@
 from math import exp
 
 from layup.catalyst import DoseVerdict
-from layup.gel import catalysed_gel_min, pot_life_min
+from layup.gel import catalysed_gel_min, pot_life_min, pot_lives
 from layup.gel_fit import GelPoint
 from layup.hardeners import HardenerVerdict
 from layup.label import IN_THE_CUP, Label, catalyst_label, hardener_label
@@ -35,13 +35,10 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, hea
     coldest = min(row.band_c[0] for row in verdict.rows)
     temperatures = (coldest, *(t for t in CHART_C if t > coldest))
 
-    def life(hardener: Hardener, temperature_c: float) -> float:
-        """Life of this pot of a hardener, min."""
-        return pot_life_min(hardener, temperature_c, mass_g or hardener.pot_life_mass_g, heat_of)
-
     lines = []
     for row in verdict.rows:
-        minutes = tuple(life(row.hardener, t) for t in temperatures)
+        lives = pot_lives(row.hardener, heat_of)
+        minutes = tuple(lives(mass_g or row.hardener.pot_life_mass_g, t) for t in temperatures)
         band = (
             _band(minutes, [hardener_label(row.hardener).sigma(t, mass_g=mass_g or 0.0) for t in temperatures])
             if row.chosen
@@ -60,11 +57,12 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, hea
         )
     chosen = verdict.chosen.hardener if verdict.chosen else None
     # A label's time is of the stated mass: on the line of this pot it stands where this pot would.
-    carried = life(chosen, room_c) / pot_life_min(chosen, room_c, chosen.pot_life_mass_g, heat_of) if chosen else 1.0
+    at_room = pot_life_min(chosen, room_c, mass_g or chosen.pot_life_mass_g, heat_of) if chosen else None
+    carried = at_room / pot_life_min(chosen, room_c, chosen.pot_life_mass_g, heat_of) if chosen else 1.0
     return GelChart(
         temperatures_c=temperatures,
         lines=tuple(lines),
-        life_at_room_min=life(chosen, room_c) if chosen else None,
+        life_at_room_min=at_room,
         pot_g=mass_g or verdict.rows[0].hardener.pot_life_mass_g,
         points=_hardener_points(chosen, carried) if chosen else (),
     )

@@ -30,11 +30,10 @@ Vessel = Literal["cup", "tray"]
 class GelTable:
     """ln of gel time, and the peak, over ln of the size and 1/T. The size is g in a cup, mm of depth in a tray.
 
-    `rough` while it is of the lumped model alone. Past an edge the edge's value stands.
+    Past an edge the edge's value stands.
     """
 
     vessel: Vessel
-    rough: bool
     ln_gel: RectBivariateSpline
     peak: RectBivariateSpline
 
@@ -61,7 +60,7 @@ def rough_table(cure: TwoPartCure, vessel: Vessel = "cup", density_g_per_cm3: fl
     peak = lumped_peak(cure, cooling, rooms).peak_c
     # A straight line between the nodes of the peak: a cubic would swing past its cliff.
     linear = RectBivariateSpline(sizes, inverse, peak, kx=1, ky=1)
-    return GelTable(vessel, True, RectBivariateSpline(sizes, inverse, ln_gel), linear)
+    return GelTable(vessel, RectBivariateSpline(sizes, inverse, ln_gel), linear)
 
 
 @lru_cache(maxsize=256)
@@ -79,7 +78,7 @@ def gel_table(cure: TwoPartCure, vessel: Vessel = "cup", density_g_per_cm3: floa
     full = np.log([[gel_min(body(size), cure, 1 / i - 273.15) for i in inverse] for size in np.exp(sizes)])
     off = RectBivariateSpline(sizes, inverse, full - rough.ln_gel(sizes, inverse))
     fine = _grid(vessel, _FINE, _FINE)
-    return GelTable(vessel, False, RectBivariateSpline(*fine, rough.ln_gel(*fine) + off(*fine)), rough.peak)
+    return GelTable(vessel, RectBivariateSpline(*fine, rough.ln_gel(*fine) + off(*fine)), rough.peak)
 
 
 def _sizes(vessel: Vessel) -> tuple[float, float]:

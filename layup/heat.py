@@ -23,7 +23,7 @@ H_PACK = 60.0  # a tray lying on a cool pack (memory)
 CELLS = 10
 _RTOL = 1e-5
 _ATOL_K, _ATOL_STATE = 1e-3, 1e-7
-_DAYS_S = 14 * 86400.0
+_DAYS_S = 60 * 86400.0
 _MOST_STEPS = 50_000
 _PEAKED_BY = 8.0  # times the gel
 Shape = Literal["slab", "cylinder", "sphere"]
@@ -237,7 +237,7 @@ def simulate(
     """Follow a body from its mixing at `start_c` (the room's where None) to its gel, to past its peak, or for a time.
 
     It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
-    cure's own. Raises OutOfRange where it has not gelled in a fortnight. Source: the heat equation (Carslaw and Jaeger).
+    cure's own. Raises OutOfRange where it has not gelled in two months. Source: the heat equation (Carslaw and Jaeger).
     """
     mesh, wide = _mesh(body), 1 + cure.states
     change = _equations(mesh, body, cure, room_c)
@@ -271,7 +271,7 @@ def simulate(
             if solver.t > _PEAKED_BY * gel_s or (followed.cured(solver.y) > 0.6 and centre_k < hottest_k - 0.5):
                 break
     if until == "gel":
-        raise OutOfRange("it has not gelled in a fortnight: it is too cold for it")
+        raise OutOfRange("it has not gelled in two months: it is too cold for it")
     return followed.history(np.array(times), np.array(states), room_c, gel_s)
 
 

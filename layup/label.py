@@ -61,7 +61,9 @@ class Label:
         times = doublings(mass_g, self.mass_g) if self.mass_g and mass_g else 0.0
         if self.fit is None:
             return SIGMA_GEL + SIGMA_PER_DOUBLING * times
-        return self.fit.ln_gel(temperature_c, catalyst_pct, shop=self.fit.shop_gels > 0, doublings=times)[1]
+        # Before a shop has logged, its distance from the label is not reckoned with: its first gels may not cost it.
+        shops = (False, True) if self.fit.shop_gels else (False,)
+        return min(self.fit.ln_gel(temperature_c, catalyst_pct, shop=shop, doublings=times)[1] for shop in shops)
 
     @property
     def shop_words(self) -> str:

@@ -2,12 +2,12 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from layup.catalyst import DoseVerdict
 from layup.cure import WINDOW_CLOSES, catalysed_clocks
 from layup.errors import LayupError
-from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min, pot_lives, stated_pot_life_at_min
 from layup.heat_fit import catalysed_peak_c
 from layup.job import JobSpec, ShopFacts
 from layup.label import catalyst_label, hardener_label
@@ -65,26 +65,28 @@ class Mix:
 
     def life_min(self, mass_g: float, temperature_c: float) -> float:
         """Life of a pot in the cup, minutes."""
-        if self.hardener:
-            return pot_life_min(self.hardener, temperature_c, mass_g, self.heat_of)
-        return catalysed_gel_min(self.resin.catalyst, temperature_c, self.dose.catalyst_pct)
+        return self.life.life_min(mass_g, temperature_c)
 
-    @property
+    @cached_property
     def life(self) -> PotLife:
         """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
 
         if self.hardener is None:
-            sigma = catalyst_label(self.resin.catalyst).sigma(self.room_c, self.dose.catalyst_pct)
-            return PotLife(self.life_min, self.room_c, self.contact_min, lambda mass_g: sigma)
-        label = hardener_label(self.hardener)
-        return PotLife(
-            self.life_min, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g=mass_g)
-        )
+            catalyst, pct = self.resin.catalyst, self.dose.catalyst_pct
+            sigma = catalyst_label(catalyst).sigma(self.room_c, pct)
 
-    def peak_c(self, mass_g: float) -> float:
+            def gel_min(_mass_g: float, temperature_c: float) -> float:
+                """A catalysed pot keeps cool until it gels, so its mass does not count."""
+                return catalysed_gel_min(catalyst, temperature_c, pct)
+
+            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma)
+        label, lives = hardener_label(self.hardener), pot_lives(self.hardener, self.heat_of)
+        return PotLife(lives, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g=mass_g))
+
+    def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
         if self.hardener:
-            return self.heat_of(stated_pot(self.hardener)).cup.peak_c(mass_g, self.room_c)
+            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c)
         law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
         return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
 

@@ -6,8 +6,10 @@ from datetime import datetime, time, timedelta
 from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 from django.utils import timezone
 
+from cradle.bench.learning import learn_gel
 from cradle.bench.models import PotEvent, Run
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
@@ -95,17 +97,22 @@ def record_event(
             raise OutOfRange("that is before the pot was poured", "happened_at")
     if kind in before and kind != PotEvent.Kind.GOGGLES_ON:
         raise OutOfRange(f"pot {pot} already has “{kind}”; add a note to another event", "kind")
-    return PotEvent.objects.create(
-        run=run,
-        recorded_by=person,
-        tap_id=tap_id,
-        pot=pot,
-        kind=kind,
-        happened_at=happened_at,
-        part_a_g=part_a_g,
-        part_b_g=part_b_g,
-        note=note,
-    )
+    with transaction.atomic():
+        event = PotEvent.objects.create(
+            run=run,
+            recorded_by=person,
+            tap_id=tap_id,
+            pot=pot,
+            kind=kind,
+            happened_at=happened_at,
+            part_a_g=part_a_g,
+            part_b_g=part_b_g,
+            note=note,
+        )
+        if kind == PotEvent.Kind.GELLED_AT:
+            story = _story(pot, _planned(Plan.model_validate(run.plan), pot), list(run.events.filter(pot=pot)))
+            learn_gel(run, event, story.planned, story.history)
+    return event
 
 
 def moment_of(clock: time, shop: Shop) -> datetime:

@@ -8,6 +8,7 @@ from django.http import Http404, HttpRequest
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
+from cradle.heat import planned
 from cradle.jobs.models import Job
 from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
 from cradle.jobs.routes import download, job_of
@@ -67,7 +68,7 @@ class TickIn(Schema):
 def _before(request: HttpRequest, job_id: UUID, *, to_write: bool = False):
     job = job_of(request, job_id, to_write=to_write)
     spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    return job, spec, before_pot(job, spec, plan(spec, facts), facts)
+    return job, spec, before_pot(job, spec, planned(spec, facts), facts)
 
 
 def _ticks(before: Before, kind: TickKind) -> list:

@@ -7,12 +7,12 @@ from uuid import UUID
 from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
+from cradle.heat import planned
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
 from cradle.shops.models import Shop
 from layup.job import ShopFacts
 from layup.outcome import LayerFibre, LayerKind, NextStep, StepState
-from layup.plan import plan
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
 STRIP_VERSION = 4
@@ -68,7 +68,7 @@ def _key(job: Job, planned_with: str) -> str:
 
 def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
     spec = revision.spec()
-    answer = plan(spec, facts)
+    answer = planned(spec, facts)
     next_step = answer.next_step
     if next_step.step == "ticket":
         next_step = next_before_pot(before_pot(job, spec, answer, facts).ready()) or next_step

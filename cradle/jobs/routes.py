@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
+from cradle.heat import planned
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
@@ -179,7 +180,7 @@ def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> JobOut:
         is_sample=job.is_sample,
         run_count=job.runs.count(),
         document=spec,
-        plan=plan(spec, facts_for(request.user, job.shop)),
+        plan=planned(spec, facts_for(request.user, job.shop)),
     )
 
 
@@ -301,7 +302,7 @@ def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
     """One part's section, as a picture to print."""
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    part = next((part for part in plan(job.latest().spec(), facts).parts if part.id == part_id), None)
+    part = next((part for part in planned(job.latest().spec(), facts).parts if part.id == part_id), None)
     if part is None:
         raise Http404
     return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")
@@ -378,7 +379,7 @@ def list_revisions(request: HttpRequest, job_id: UUID):
 
 def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
     spec = revision.spec()
-    answer = plan(spec, facts)
+    answer = planned(spec, facts)
     return RevisionOut(
         number=revision.number,
         saved_by=revision.saved_by.get_username(),
@@ -404,7 +405,7 @@ def restore_revision(request: HttpRequest, job_id: UUID, number: int):
 @router.get("/jobs/{uuid:job_id}/plan", response=Plan)
 def read_plan(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
-    return plan(job.latest().spec(), facts_for(request.user, job.shop))
+    return planned(job.latest().spec(), facts_for(request.user, job.shop))
 
 
 def _tried(job: Job, facts: ShopFacts, sent: WhatIf) -> JobSpec:
@@ -420,7 +421,7 @@ def _tried(job: Job, facts: ShopFacts, sent: WhatIf) -> JobSpec:
 def try_plan(request: HttpRequest, job_id: UUID, sent: WhatIf):
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    return plan(_tried(job, facts, sent), facts)
+    return planned(_tried(job, facts, sent), facts)
 
 
 @router.post("/jobs/{uuid:job_id}/working", response=Working)

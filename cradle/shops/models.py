@@ -8,8 +8,10 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from layup.job import RoomDay, ShopFacts
+from layup.job import LoggedGel, RoomDay, ShopFacts
 from layup.scales import UnitSet
+
+MOST_GELS_LEARNT = 200
 
 
 def _default_facts() -> dict:
@@ -43,7 +45,9 @@ class Shop(models.Model):
 
     def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
         """What plans take from the shop today, with the units that words are wanted in."""
-        return ShopFacts.model_validate(self.facts).model_copy(update={"day": self.room_day(), "units": units})
+        gels = tuple(gel.fact() for gel in reversed(self.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
+        now = {"day": self.room_day(), "units": units, "gels": gels}
+        return ShopFacts.model_validate(self.facts).model_copy(update=now)
 
     def room_day(self) -> RoomDay | None:
         """What is expected of the room today, where somebody said."""
@@ -67,6 +71,31 @@ class Reading(models.Model):
 
     def __str__(self):
         return f"{self.room_c} °C, {self.read_at:%Y-%m-%d %H:%M}"
+
+
+class Gel(models.Model):
+    """A pot of this shop that gelled, as the gel law reads it. It stands beside the event of the bench that told it."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="gels")
+    tap_id = models.UUIDField(unique=True)
+    gelled_at = models.DateTimeField()
+    resin_id = models.CharField(max_length=60)
+    hardener_id = models.CharField(max_length=60, blank=True)
+    minutes = models.FloatField()
+    temperature_c = models.FloatField()
+    mass_g = models.FloatField()
+    catalyst_pct = models.FloatField(null=True)
+
+    class Meta:
+        ordering = ["gelled_at", "id"]
+
+    def __str__(self):
+        return f"{self.resin_id} {self.hardener_id} gelled in {self.minutes:.0f} min"
+
+    def fact(self) -> LoggedGel:
+        """What the core learns from it."""
+        fields = LoggedGel.model_fields
+        return LoggedGel.model_validate({name: getattr(self, name) for name in fields})
 
 
 class Preferences(models.Model):

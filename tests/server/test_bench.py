@@ -156,6 +156,7 @@ class Bench(TwoShops):
         self.assertEqual([(due["words"], due["passed"]) for due in self.due()], [("next ply before", False)])
 
         run = self.start()[1]
+        clocks, pots = run["plan"]["chemistry"]["clocks"], run["plan"]["pots"]
         own = [
             n for pot in pots if pot["owner_id"] == "bottom" for n in range(pot["first"], pot["first"] + pot["count"])
         ]
@@ -164,6 +165,26 @@ class Bench(TwoShops):
             self.tap(run, "used by", 0, pot=number)
         self.assertEqual([due["words"] for due in self.due()], ["sand from"])
         self.assertEqual(self.get(f"/api/shops/{self.other_shop.pk}/due", self.foreign)[1], [])
+
+    def test_logged_gels_teach_the_shop_its_own_times(self):
+        first = self.start()[1]["plan"]["chemistry"]
+        self.assertEqual(first["shop_words"], "")
+        run = self.start()[1]
+        promised = run["plan"]["pots"][0]["life_min"]
+        for number in (1, 2, 3):
+            self.tap(run, "poured", -0.8 * promised, pot=number)
+            self.tap(run, "gelled at", 0, pot=number)
+        learnt = self.start()[1]["plan"]
+        self.assertRegex(learnt["chemistry"]["shop_words"], r"^This shop runs 1\d % quicker than the label, by 3 gels")
+        self.assertLess(learnt["pots"][0]["life_min"], 0.93 * promised)
+        self.assertEqual(sum(point["shop"] for point in learnt["chemistry"]["chart"]["points"]), 3)
+        self.assertEqual(self.other_shop.gels.count(), 0)
+
+    def test_a_pot_off_its_ratio_teaches_nothing(self):
+        run = self.start()[1]
+        self.tap(run, "poured", -30, part_a_g=100, part_b_g=70)
+        self.tap(run, "gelled at", 0)
+        self.assertEqual(self.shop.gels.count(), 0)
 
     def test_a_dumped_pot_opens_no_window(self):
         run = self.start()[1]

@@ -1091,6 +1091,28 @@ export interface components {
             width_m?: number | null;
         };
         /**
+         * BlendPoint
+         * @description A share of the second hardener, and the life it gives the job's largest pot.
+         */
+        BlendPoint: {
+            /** Life Min */
+            life_min: number;
+            /** Share */
+            share: number;
+        };
+        /**
+         * BlendResult
+         * @description What lies between the hardener in hand and another of its family.
+         */
+        BlendResult: {
+            /** Points */
+            points: components["schemas"]["BlendPoint"][];
+            /** With Id */
+            with_id: string;
+            /** With Name */
+            with_name: string;
+        };
+        /**
          * BuyLine
          * @description One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in.
          */
@@ -1203,8 +1225,17 @@ export interface components {
         /**
          * Chemistry
          * @description The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
+         *
+         *     `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
          */
         Chemistry: {
+            /** Blend Id */
+            blend_id?: string | null;
+            /**
+             * Blend Share
+             * @default 0.5
+             */
+            blend_share: number;
             /** Catalyst Pct */
             catalyst_pct?: number | null;
             /** Deadline H */
@@ -1236,9 +1267,15 @@ export interface components {
         };
         /**
          * ChemistryResult
-         * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot.
+         * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
+         *     peak if it is left in its cup. `rough` while the table of the heat model is still being built.
          */
         ChemistryResult: {
+            /**
+             * Blends
+             * @default []
+             */
+            blends: components["schemas"]["BlendResult"][];
             chart: components["schemas"]["GelChart"];
             clocks?: components["schemas"]["ClocksResult"] | null;
             dose: components["schemas"]["DoseResult"] | null;
@@ -1259,6 +1296,8 @@ export interface components {
             mixed_signs: string;
             /** Needed Min */
             needed_min: number | null;
+            /** Peak C */
+            peak_c?: number | null;
             /** Ratio By Volume */
             ratio_by_volume: string;
             /** Ratio By Weight */
@@ -1269,8 +1308,18 @@ export interface components {
             reason: string;
             /** Resin Name */
             resin_name: string;
+            /**
+             * Rough
+             * @default false
+             */
+            rough: boolean;
             /** Sentence */
             sentence: string;
+            /**
+             * Shop Words
+             * @default
+             */
+            shop_words: string;
             /** Two Part */
             two_part: boolean;
         };
@@ -1668,6 +1717,11 @@ export interface components {
         };
         /** DoseRow */
         DoseRow: {
+            /**
+             * At Room Min
+             * @default 0
+             */
+            at_room_min: number;
             /** Catalyst Pct */
             catalyst_pct: number;
             /** Gel Min */
@@ -2055,6 +2109,14 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Peak Exotherm C */
+            peak_exotherm_c?: number | null;
+            /**
+             * Pot Life Ends
+             * @default gel
+             * @enum {string}
+             */
+            pot_life_ends: "gel" | "workable" | "viscosity doubled";
             /** Pot Life Mass G */
             pot_life_mass_g: number;
             /** Pot Life Min */
@@ -2183,6 +2245,8 @@ export interface components {
         JobSpec: {
             /**
              * @default {
+             *       "blend_id": null,
+             *       "blend_share": 0.5,
              *       "catalyst_pct": null,
              *       "deadline_h": null,
              *       "hardener_id": null,
@@ -2408,15 +2472,30 @@ export interface components {
         Kind: "goggles on" | "poured" | "used by" | "gelled at" | "dumped";
         /**
          * LabelPoint
-         * @description One time of the label, as the chosen line would have it, on the chart; `far_off` where it does not fit the rest.
+         * @description One time of the label, or one of the shop's own, as the chosen line would have it on the chart.
+         *
+         *     `far_off` where it does not fit the rest. `row` is its place in the label's table, None for the pot life stated
+         *     beside it and for a gel of the shop; its typed minutes are those on the chart over `times_told`.
          */
         LabelPoint: {
             /** Far Off */
             far_off: boolean;
             /** Minutes */
             minutes: number;
+            /** Row */
+            row?: number | null;
+            /**
+             * Shop
+             * @default false
+             */
+            shop: boolean;
             /** Temperature C */
             temperature_c: number;
+            /**
+             * Times Told
+             * @default 1
+             */
+            times_told: number;
         };
         /**
          * Lever
@@ -2468,6 +2547,27 @@ export interface components {
              * @default []
              */
             vessels: components["schemas"]["Vessel"][];
+        };
+        /**
+         * LoggedGel
+         * @description A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose.
+         */
+        LoggedGel: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /**
+             * Hardener Id
+             * @default
+             */
+            hardener_id: string;
+            /** Mass G */
+            mass_g: number;
+            /** Minutes */
+            minutes: number;
+            /** Resin Id */
+            resin_id: string;
+            /** Temperature C */
+            temperature_c: number;
         };
         /**
          * Look
@@ -3972,6 +4072,11 @@ export interface components {
              */
             fluid_ounce: "us" | "imperial";
             /**
+             * Gels
+             * @default []
+             */
+            gels: components["schemas"]["LoggedGel"][];
+            /**
              * Largest Pot G
              * @default {
              *       "epoxy": 1000,
@@ -4125,7 +4230,7 @@ export interface components {
              * Ends
              * @enum {string}
              */
-            ends: "pot life in the cup" | "gel" | "working time as a film" | "tack free" | "next coat by" | "sandable" | "into service" | "full cure";
+            ends: "pot life in the cup" | "workable in the cup" | "viscosity doubled" | "gel" | "peak in the cup" | "working time as a film" | "tack free" | "next coat by" | "sandable" | "into service" | "full cure";
             /** Mass G */
             mass_g?: number | null;
             /** Minutes */

@@ -1,0 +1,30 @@
+"""What a shop learns from its bench: the gels it logged."""
+
+from cradle.bench.models import PotEvent, Run
+from cradle.shops.models import Gel
+from layup.job import JobSpec
+from layup.outcome import Plan, PotResult
+from layup.pot_log import PotHistory
+
+
+def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory) -> Gel | None:
+    """Keep a gel for the law to learn from; None for a pot that tells nothing of the label: off its ratio, or blended."""
+    spec, answer = JobSpec.model_validate(run.document), Plan.model_validate(run.plan)
+    resin = next(resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id)
+    off_pct = history.ratio_error_pct
+    if spec.chemistry.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
+        return None
+    if not history.gelled_in_min:
+        return None
+    chemistry = answer.chemistry
+    return Gel.objects.create(
+        shop=run.job.shop,
+        tap_id=event.tap_id,
+        gelled_at=event.happened_at,
+        resin_id=resin.id,
+        hardener_id=next((row.id for row in chemistry.hardeners if row.chosen), ""),
+        minutes=history.gelled_in_min,
+        temperature_c=answer.conditions.room_c,
+        mass_g=planned.mass_g,
+        catalyst_pct=chemistry.dose.catalyst_pct if chemistry.dose else None,
+    )
