@@ -92,7 +92,7 @@ def chemistry_result(
         name, at = hardener.chosen.hardener.name.capitalize(), scales.temperature(room_c)
         sentence = f"{name} hardener: {life:.0f} min in the cup at {at}"
     by_volume, by_weight, remark = _ratio_words(resin, hardener)
-    label = _label(resin, hardener)
+    label = _label(resin, hardener, heat_of)
     return ChemistryResult(
         two_part=resin.two_part,
         resin_name=resin.name,
@@ -118,10 +118,10 @@ def chemistry_result(
     )
 
 
-def _label(resin: ResinSystem, hardener: HardenerVerdict | None) -> Label | None:
+def _label(resin: ResinSystem, hardener: HardenerVerdict | None, heat_of: HeatOf) -> Label | None:
     if resin.catalyst:
         return catalyst_label(resin.catalyst)
-    return hardener_label(hardener.chosen.hardener) if hardener and hardener.chosen else None
+    return hardener_label(hardener.chosen.hardener, heat_of) if hardener and hardener.chosen else None
 
 
 def _blends(
@@ -161,7 +161,9 @@ def _blends(
 def _clocks(mix: Mix | None) -> ClocksResult | None:
     if mix is None:
         return None
-    clocks = two_part_clocks(mix.hardener, mix.room_c) if mix.hardener else catalysed_clocks(mix.dose.gel_min)
+    clocks = (
+        two_part_clocks(mix.hardener, mix.room_c, mix.heat_of) if mix.hardener else catalysed_clocks(mix.dose.gel_min)
+    )
     return ClocksResult(**vars(clocks))
 
 

@@ -4,6 +4,7 @@ from layup.errors import OutOfRange
 from layup.job import Chemistry
 from layup.label import hardener_label
 from layup.materials import Hardener, ResinSystem, SourceKind
+from layup.pot_heat import HeatOf, full_heat
 
 MIXED_BY_SHARE = (0.0, 0.25, 0.5, 0.75, 1.0)
 
@@ -19,7 +20,7 @@ def life_between(first_min: float, second_min: float, share: float) -> float:
     return 1 / ((1 - share) / first_min + share / second_min)
 
 
-def blended(first: Hardener, second: Hardener, share: float) -> Hardener:
+def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = full_heat) -> Hardener:
     """`first` with a share, by mass, of `second` in it, stated for the mass and temperature of the first.
 
     Raises OutOfRange across families.
@@ -35,10 +36,7 @@ def blended(first: Hardener, second: Hardener, share: float) -> Hardener:
     if first.id == second.id:
         raise OutOfRange("a hardener is not blended with itself: choose its neighbour", "chemistry.blend_id")
     temperature_c = first.pot_life_temperature_c
-    gels = [
-        hardener_label(each).law(temperature_c).gel_min(temperature_c) * _to_mass(each, first.pot_life_mass_g)
-        for each in (first, second)
-    ]
+    gels = [hardener_label(each, heat_of).gel_min(first.pot_life_mass_g, temperature_c) for each in (first, second)]
 
     def between(one: float, other: float) -> float:
         """Part of the way from one number to the other."""
@@ -74,8 +72,3 @@ def hardener_in_hand(resin: ResinSystem, chemistry: Chemistry, chosen_id: str) -
 
 def _blend_id(first_id: str, second_id: str) -> str:
     return f"{first_id}+{second_id}"
-
-
-def _to_mass(hardener: Hardener, mass_g: float) -> float:
-    label = hardener_label(hardener)
-    return label.heavier(mass_g) / label.heavier(hardener.pot_life_mass_g)

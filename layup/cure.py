@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from layup.gel import stated_pot_life_at_min
 from layup.materials import Hardener
+from layup.pot_heat import HeatOf, full_heat
 
 # memory: two-part resin spread thin, in multiples of the stated pot life carried to the room's temperature
 READY_FOR_NEXT_PLY = 3
@@ -30,14 +31,14 @@ class CureClocks:
     load_min: float
 
 
-def two_part_clocks(hardener: Hardener, temperature_c: float) -> CureClocks:
+def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = full_heat) -> CureClocks:
     """Clocks of a two-part resin spread thin at a room temperature, minutes (memory).
 
     >>> from layup.library import generic
     >>> two_part_clocks(generic().resins[0].hardeners[1], 25).next_ply_from_min
     60.0
     """
-    life = stated_pot_life_at_min(hardener, temperature_c)
+    life = stated_pot_life_at_min(hardener, temperature_c, heat_of)
     return CureClocks(
         next_ply_from_min=READY_FOR_NEXT_PLY * life,
         knife_trim_min=KNIFE_TRIM * life,

@@ -1,12 +1,9 @@
 """Gel time of a product by temperature, by dose for a catalysed resin, by mass for a pot in its cup. Minutes, °C."""
 
-from collections.abc import Callable
-from functools import lru_cache
-
 from layup.errors import OutOfRange
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Catalyst, Hardener
-from layup.pot_heat import HeatOf, full_heat, stated_pot
+from layup.pot_heat import HeatOf, full_heat
 
 
 def catalysed_gel_min(catalyst: Catalyst, temperature_c: float, catalyst_pct: float) -> float:
@@ -46,19 +43,19 @@ def temperature_for_gel_c(catalyst: Catalyst, catalyst_pct: float, wanted_gel_mi
     return min(law.temperature_for_c(catalyst_pct, wanted_gel_min) for law in catalyst_label(catalyst).laws)
 
 
-def stated_pot_life_at_min(hardener: Hardener, temperature_c: float) -> float:
-    """The pot life of the stated mass at a temperature, by the one stated time or the label's table, minutes.
+def stated_pot_life_at_min(hardener: Hardener, temperature_c: float, heat_of: HeatOf = full_heat) -> float:
+    """The pot life of the stated mass at a temperature, carried by the law of a gel: what a film's clocks go by, min.
 
     >>> from layup.library import generic
     >>> slow = generic().resins[0].hardeners[2]
     >>> stated_pot_life_at_min(slow, 25)
     40.0
     """
-    return hardener_label(hardener).law(temperature_c).gel_min(temperature_c)
+    return hardener_label(hardener, heat_of).stated_gel_min(temperature_c)
 
 
 def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_of: HeatOf = full_heat) -> float:
-    """Life of a pot in its cup: the label's at this temperature, moved by its mass as the heat model says.
+    """Life of a pot in its cup, by the heat model of its stated pot and what else its label and the shop's gels say.
 
     A pot heavier than the stated one is given 10 % less a doubling besides, as builders report (memory), until the
     label states several masses or the shop has logged its own.
@@ -68,17 +65,4 @@ def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_o
     >>> round(pot_life_min(slow, 25, 100), 1), round(pot_life_min(slow, 25, 400), 1)
     (40.0, 29.3)
     """
-    return pot_lives(hardener, heat_of)(mass_g, temperature_c)
-
-
-def pot_lives(hardener: Hardener, heat_of: HeatOf = full_heat) -> Callable[[float, float], float]:
-    """A hardener's pot life as a function of mass, g, and temperature, °C, its label and its table looked up once."""
-    label, heat = hardener_label(hardener), heat_of(stated_pot(hardener))
-
-    @lru_cache(maxsize=2048)
-    def life_min(mass_g: float, temperature_c: float) -> float:
-        """Minutes in the cup."""
-        stated_min = label.law(temperature_c).gel_min(temperature_c)
-        return stated_min * heat.times_stated(mass_g, temperature_c) * label.heavier(mass_g)
-
-    return life_min
+    return hardener_label(hardener, heat_of).gel_min(mass_g, temperature_c)

@@ -3,10 +3,11 @@
 from math import exp
 
 from layup.catalyst import DoseVerdict
-from layup.gel import catalysed_gel_min, pot_life_min, pot_lives
+from layup.ends import IN_THE_CUP
+from layup.gel import catalysed_gel_min, pot_life_min
 from layup.gel_fit import GelPoint
 from layup.hardeners import HardenerVerdict
-from layup.label import IN_THE_CUP, Label, catalyst_label, hardener_label
+from layup.label import HardenerLabel, Label, catalyst_label, doublings, hardener_label
 from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
 from layup.outcome import GelChart, GelLine, LabelPoint
 from layup.pot_heat import HeatOf, full_heat
@@ -37,13 +38,9 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, hea
 
     lines = []
     for row in verdict.rows:
-        lives = pot_lives(row.hardener, heat_of)
-        minutes = tuple(lives(mass_g or row.hardener.pot_life_mass_g, t) for t in temperatures)
-        band = (
-            _band(minutes, [hardener_label(row.hardener).sigma(t, mass_g=mass_g or 0.0) for t in temperatures])
-            if row.chosen
-            else ((), ())
-        )
+        label, pot_g = hardener_label(row.hardener, heat_of), mass_g or row.hardener.pot_life_mass_g
+        minutes = tuple(label.gel_min(pot_g, t) for t in temperatures)
+        band = _band(minutes, [label.sigma(t, pot_g) for t in temperatures]) if row.chosen else ((), ())
         lines.append(
             GelLine(
                 name=row.hardener.name,
@@ -57,14 +54,12 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, hea
         )
     chosen = verdict.chosen.hardener if verdict.chosen else None
     # A label's time is of the stated mass: on the line of this pot it stands where this pot would.
-    at_room = pot_life_min(chosen, room_c, mass_g or chosen.pot_life_mass_g, heat_of) if chosen else None
-    carried = at_room / pot_life_min(chosen, room_c, chosen.pot_life_mass_g, heat_of) if chosen else 1.0
     return GelChart(
         temperatures_c=temperatures,
         lines=tuple(lines),
-        life_at_room_min=at_room,
+        life_at_room_min=_life(chosen, room_c, mass_g, heat_of) if chosen else None,
         pot_g=mass_g or verdict.rows[0].hardener.pot_life_mass_g,
-        points=_hardener_points(chosen, carried) if chosen else (),
+        points=_hardener_points(hardener_label(chosen, heat_of), chosen, mass_g) if chosen else (),
     )
 
 
@@ -101,17 +96,22 @@ def _band(minutes: tuple[float, ...], sigmas: list[float]) -> tuple[tuple[float,
     return tuple(t * exp(-Z_95 * sd) for t, sd in pairs), tuple(t * exp(Z_95 * sd) for t, sd in pairs)
 
 
-def _hardener_points(hardener: Hardener, carried: float) -> tuple[LabelPoint, ...]:
-    """The label's times, each carried from the stated mass to the pot of the line."""
-    label = hardener_label(hardener)
-    stated = label.fit.points[0] if label.fit else _stated_point(hardener)
-    factors = [carried / label.kept_per_doubling**point.doublings for point in _told(label, stated)]
+def _life(hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf) -> float:
+    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of)
+
+
+def _hardener_points(label: HardenerLabel, hardener: Hardener, mass_g: float | None) -> tuple[LabelPoint, ...]:
+    """The label's times, each carried from its own pot to the pot of the line."""
+    pot_g = mass_g or hardener.pot_life_mass_g
+    stated = GelPoint(
+        label.heat.stated.temperature_c, label.heat.stated.gel_min, expected_min=label.heat.stated.gel_min
+    )
+    factors = []
+    for point in _told(label, stated):
+        t = point.temperature_c
+        heavier = label.kept_per_doubling(t) ** (doublings(pot_g, label.mass_g) - point.doublings)
+        factors.append(label.heat.gel_min(pot_g, t) / point.expected_min * heavier)
     return _points(label, stated, hardener.stated_times, factors)
-
-
-def _stated_point(hardener: Hardener) -> GelPoint:
-    law = hardener_label(hardener).laws[0]
-    return GelPoint(law.temperature_c, law.minutes)
 
 
 def _catalyst_points(catalyst: Catalyst, catalyst_pct: float) -> tuple[LabelPoint, ...]:

@@ -23,7 +23,7 @@ NOISE = 0.10  # of ln t (memory)
 DEGREES_OF_FREEDOM = 4
 FAR_OFF = 3.0  # predictive deviations past which a point is asked about
 FEWEST_TO_TELL = 4
-_LEAST_EA_KJ, _LEAST_N = 5.0, 0.05
+_LEAST_N = 0.05
 PER_DOUBLING = log(0.90)  # of ln t: a pot heavier than the stated one gels a tenth sooner a doubling (memory)
 _ROUNDS, _SETTLED = 60, 1e-10
 
@@ -32,7 +32,8 @@ _ROUNDS, _SETTLED = 60, 1e-10
 class GelPoint:
     """One gel time: at a temperature, and for a catalysed resin at a dose. `shop` for one of the shop's own.
 
-    `doublings` is how many times its pot doubles the mass that the label speaks of.
+    `doublings` is how many times its pot doubles the mass that the label speaks of. Where a model already expects a
+    time, `expected_min`, the fit is of how far the gel is from it.
     """
 
     temperature_c: float
@@ -40,6 +41,7 @@ class GelPoint:
     catalyst_pct: float | None = None
     shop: bool = False
     doublings: float = 0.0
+    expected_min: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -47,7 +49,7 @@ class GelPrior:
     """What is held of a product before its label is read: a mean and a standard deviation of each.
 
     `gel_min` is at 20 °C and, of a catalysed resin, at 1 %. Its deviation and the shop offset's are of ln t.
-    `per_doubling` is what a doubling of the mass adds to ln t of a two-part pot.
+    `least_ea_kj` keeps more heat from lengthening a gel. `per_doubling` is what a doubling of the mass adds to ln t of a two-part pot.
     """
 
     gel_min: float = 30.0
@@ -56,6 +58,7 @@ class GelPrior:
     ea_sd: float = 8.0
     n: float | None = 1.0
     n_sd: float = 0.15
+    least_ea_kj: float = 5.0
     per_doubling: float = PER_DOUBLING
     per_doubling_sd: float = 0.05
     shop_sd: float = 0.15
@@ -146,11 +149,11 @@ def fit_gel(points: Sequence[GelPoint], prior: GelPrior = GelPrior()) -> GelFit:
         _check(point, place, prior)
     prior_mean, prior_sd = _prior_vectors(prior)
     rows = np.array([_row(prior, point) for point in points]).reshape(-1, len(prior_mean))
-    told = np.log([point.minutes for point in points])
+    told = np.log([point.minutes / point.expected_min for point in points])
     weights = np.ones(len(points))
     mean = prior_mean
     for _ in range(_ROUNDS):
-        before, mean = mean, _most_likely(rows, told, weights, prior_mean, prior_sd, prior.n is not None)
+        before, mean = mean, _most_likely(rows, told, weights, prior)
         residual = (told - rows @ mean) / NOISE
         weights = (DEGREES_OF_FREEDOM + 1) / (DEGREES_OF_FREEDOM + residual**2)
         if np.max(np.abs(mean - before), initial=0) < _SETTLED:
@@ -179,7 +182,8 @@ def doubt_about(point: GelPoint, fit: GelFit) -> str:
     ''
     """
     at = (point.temperature_c, point.catalyst_pct)
-    expected, deviation = fit.ln_gel(*at, shop=point.shop, doublings=point.doublings)
+    off_expected, deviation = fit.ln_gel(*at, shop=point.shop, doublings=point.doublings)
+    expected = off_expected + log(point.expected_min)
     off = (log(point.minutes) - expected) / deviation
     if abs(off) <= FAR_OFF:
         return ""
@@ -214,17 +218,16 @@ def _prior_vectors(prior: GelPrior) -> tuple[np.ndarray, np.ndarray]:
     return np.array(mean), np.array([prior.gel_sd, prior.ea_sd, pace_sd, prior.shop_sd])
 
 
-def _most_likely(
-    rows: np.ndarray, told: np.ndarray, weights: np.ndarray, prior_mean: np.ndarray, prior_sd: np.ndarray, dosed: bool
-) -> np.ndarray:
+def _most_likely(rows: np.ndarray, told: np.ndarray, weights: np.ndarray, prior: GelPrior) -> np.ndarray:
     """The most likely parameters, with both slopes above nought: least squares on points and prior together."""
+    prior_mean, prior_sd = _prior_vectors(prior)
     scale = np.sqrt(weights) / NOISE
     system = np.vstack([scale[:, None] * rows, np.diag(1 / prior_sd)])
     wanted = np.concatenate([scale * told, prior_mean / prior_sd])
     free = np.linalg.lstsq(system, wanted, rcond=None)[0]
     least = np.full(len(prior_mean), -np.inf)
-    least[1] = _LEAST_EA_KJ
-    if dosed:
+    least[1] = prior.least_ea_kj
+    if prior.n is not None:
         least[2] = _LEAST_N
     if np.all(free >= least):
         return free

@@ -40,7 +40,7 @@ def arrhenius_factor(temperature_c: float, reference_c: float, activation_kj_per
 class GelLaw:
     """`minutes` at a temperature and, of a catalysed resin, at a dose; Ea and the power n of the dose carry it on.
 
-    ln t = ln t_ref − n ln(c/c_ref) + (Ea/R)(1/T − 1/T_ref). `told_by` says where it comes from.
+    ln t = ln t_ref − n ln(c/c_ref) + (Ea/R)(1/T − 1/T_ref).
     """
 
     minutes: float
@@ -48,7 +48,6 @@ class GelLaw:
     ea_kj_per_mol: float
     catalyst_pct: float = 1.0
     n: float = 0.0
-    told_by: str = "stated"
 
     def gel_min(self, temperature_c: float, catalyst_pct: float | None = None) -> float:
         """The gel time, min, at a temperature and dose.

@@ -8,6 +8,7 @@ from layup.cure import CureClocks, two_part_clocks
 from layup.errors import OutOfRange
 from layup.gel import stated_pot_life_at_min
 from layup.materials import Hardener
+from layup.pot_heat import HeatOf, full_heat
 from layup.scales import METRIC, Scales
 from layup.units import convert
 
@@ -88,6 +89,7 @@ def choose_hardener(
     deadline_h: float | None = None,
     pinned_id: str | None = None,
     scales: Scales = METRIC,
+    heat_of: HeatOf = full_heat,
 ) -> HardenerVerdict:
     """Recommend a hardener for a room temperature, °C, and say why each of the others was passed over.
 
@@ -107,10 +109,10 @@ def choose_hardener(
         lowest = scales.temperature(band_c(ordered[0])[0])
         sentence = f"No hardener for {scales.temperature(temperature_c)}: warm up to {lowest}"
         reason = f"nothing is defined under the family's lowest band, {lowest}: warm up, or change system"
-        rows = [_row(hardener, temperature_c, i + 1, False, reason) for i, hardener in enumerate(ordered)]
+        rows = [_row(hardener, temperature_c, i + 1, False, reason, heat_of) for i, hardener in enumerate(ordered)]
         return HardenerVerdict(None, tuple(rows), sentence, reason)
 
-    recommended, why = _recommend(ordered, asked, temperature_c, school, deadline_h, scales)
+    recommended, why = _recommend(ordered, asked, temperature_c, school, deadline_h, scales, heat_of)
     position = recommended
     if pinned_id:
         position = next(i for i, hardener in enumerate(ordered) if hardener.id == pinned_id)
@@ -119,21 +121,27 @@ def choose_hardener(
     rows = []
     for i, hardener in enumerate(ordered):
         off = steps_off(i, asked)
-        reason = why if i == position else _passed_over(hardener, off, asked, i, temperature_c, deadline_h)
-        rows.append(_row(hardener, temperature_c, off, i == position, reason))
+        reason = why if i == position else _passed_over(hardener, off, asked, i, temperature_c, deadline_h, heat_of)
+        rows.append(_row(hardener, temperature_c, off, i == position, reason, heat_of))
     chosen = rows[position]
     sentence = f"{chosen.hardener.name.capitalize()} hardener at {scales.temperature(temperature_c)}"
     return HardenerVerdict(chosen, tuple(rows), sentence, why)
 
 
 def with_blend(
-    verdict: HardenerVerdict, blend: Hardener, share: float, first_id: str, second_id: str, temperature_c: float
+    verdict: HardenerVerdict,
+    blend: Hardener,
+    share: float,
+    first_id: str,
+    second_id: str,
+    temperature_c: float,
+    heat_of: HeatOf,
 ) -> HardenerVerdict:
     """A verdict in which a blend of two of its rows is taken, and stands between them; the rest are as they were."""
     off = {row.hardener.id: row.steps_off for row in verdict.rows}
     steps = round((1 - share) * off[first_id] + share * off[second_id])
     reason = "your blend: rates add by share. Mix a test cup before you trust it"
-    row = _row(blend, temperature_c, steps, True, reason)
+    row = _row(blend, temperature_c, steps, True, reason, heat_of)
     rows = [
         replace(other, chosen=False, reason=f"the plan would take it: {other.reason}" if other.chosen else other.reason)
         for other in verdict.rows
@@ -143,13 +151,13 @@ def with_blend(
     return HardenerVerdict(row, tuple(rows), verdict.sentence, reason)
 
 
-def _row(hardener: Hardener, temperature_c: float, off: int, chosen: bool, reason: str) -> HardenerRow:
+def _row(hardener: Hardener, temperature_c: float, off: int, chosen: bool, reason: str, heat_of: HeatOf) -> HardenerRow:
     return HardenerRow(
         hardener,
         band_c(hardener),
         off,
-        stated_pot_life_at_min(hardener, temperature_c),
-        two_part_clocks(hardener, temperature_c),
+        stated_pot_life_at_min(hardener, temperature_c, heat_of),
+        two_part_clocks(hardener, temperature_c, heat_of),
         chosen,
         reason,
     )
@@ -162,12 +170,13 @@ def _recommend(
     school: School,
     deadline_h: float | None,
     scales: Scales,
+    heat_of: HeatOf,
 ) -> tuple[int, str]:
     position, why = _by_band(ordered, asked, temperature_c, scales)
     if school == "band" or position + 1 >= len(ordered) or asked.place == "over the highest band":
         return position, why
     slower = ordered[position + 1] if asked.place != "at the edge" else ordered[position]
-    sandable_h = two_part_clocks(slower, temperature_c).sandable_min / 60
+    sandable_h = two_part_clocks(slower, temperature_c, heat_of).sandable_min / 60
     if deadline_h is not None and sandable_h > deadline_h:
         return position, f"{why}; one step slower sands only after {sandable_h:.0f} h, and {deadline_h:g} h are given"
     if asked.place == "at the edge":
@@ -192,9 +201,15 @@ def _by_band(ordered: Sequence[Hardener], asked: AskedFor, temperature_c: float,
 
 
 def _passed_over(
-    hardener: Hardener, off: int, asked: AskedFor, position: int, temperature_c: float, deadline_h: float | None
+    hardener: Hardener,
+    off: int,
+    asked: AskedFor,
+    position: int,
+    temperature_c: float,
+    deadline_h: float | None,
+    heat_of: HeatOf,
 ) -> str:
-    sandable_h = two_part_clocks(hardener, temperature_c).sandable_min / 60
+    sandable_h = two_part_clocks(hardener, temperature_c, heat_of).sandable_min / 60
     if off >= 2:
         return f"{off} steps slower: may not be set after a day"
     if deadline_h is not None and sandable_h > deadline_h:

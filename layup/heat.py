@@ -25,6 +25,7 @@ _RTOL = 1e-5
 _ATOL_K, _ATOL_STATE = 1e-3, 1e-7
 _DAYS_S = 60 * 86400.0
 _MOST_STEPS = 50_000
+_COLDEST_K = 150.0
 _PEAKED_BY = 8.0  # times the gel
 Shape = Literal["slab", "cylinder", "sphere"]
 SHAPE_POWER: dict[Shape, int] = {"slab": 0, "cylinder": 1, "sphere": 2}
@@ -213,7 +214,8 @@ def _equations(mesh: _Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[
         """Time derivative of (T, state) of each cell, one after another."""
         state = y.reshape(cells, wide)
         warm = state[:, 0]
-        rates = cure.rates(warm, state[:, 1:])
+        # A solver's trial step may undershoot all sense.
+        rates = cure.rates(np.maximum(warm, _COLDEST_K), state[:, 1:])
         if live is not None:
             rates = live * rates
         out = np.empty((cells, wide))

@@ -7,7 +7,7 @@ from functools import cached_property, lru_cache
 from layup.catalyst import DoseVerdict
 from layup.cure import WINDOW_CLOSES, catalysed_clocks
 from layup.errors import LayupError
-from layup.gel import catalysed_gel_min, pot_lives, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min, stated_pot_life_at_min
 from layup.heat_fit import catalysed_peak_c
 from layup.job import JobSpec, ShopFacts
 from layup.label import catalyst_label, hardener_label
@@ -80,8 +80,9 @@ class Mix:
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
             return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma)
-        label, lives = hardener_label(self.hardener), pot_lives(self.hardener, self.heat_of)
-        return PotLife(lives, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g=mass_g))
+        label = hardener_label(self.hardener, self.heat_of)
+        lives = lru_cache(maxsize=2048)(label.gel_min)
+        return PotLife(lives, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g))
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
@@ -99,7 +100,7 @@ class Mix:
     def open_min(self) -> float:
         """How long a spread layer still takes the next ply, minutes."""
         if self.hardener:
-            return WINDOW_CLOSES * stated_pot_life_at_min(self.hardener, self.room_c)
+            return WINDOW_CLOSES * stated_pot_life_at_min(self.hardener, self.room_c, self.heat_of)
         return catalysed_clocks(self.dose.gel_min).window_closes_min
 
     @property

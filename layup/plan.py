@@ -68,7 +68,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
             problems=tuple(draft.problems),
         )
 
-    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales)
+    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales, heat_of)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
     pots: list[tuple[str, Pots]] = []
     stuck: list[tuple[str, Stuck]] = []
@@ -133,7 +133,7 @@ def dew_of(conditions: Conditions) -> DewResult | None:
 
 
 def _verdicts(
-    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: Draft, scales: Scales
+    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: Draft, scales: Scales, heat_of: HeatOf
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
     chemistry = job.chemistry
     if resin.catalyst:
@@ -141,18 +141,20 @@ def _verdicts(
         return None, choose_dose(resin.catalyst, conditions.room_c, wanted, own, scales)
     school, deadline = job.practice.hardener_school, chemistry.deadline_h
     try:
-        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id, scales)
+        verdict = choose_hardener(
+            resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id, scales, heat_of
+        )
     except LayupError as error:
         draft.missing(error.path, error.message, "chemistry")
-        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, scales=scales)
+        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, scales=scales, heat_of=heat_of)
     if verdict.chosen is None:
         draft.missing("conditions.room_c", verdict.sentence, "chemistry")
         return verdict, None
-    return _with_blend(job, resin, verdict, conditions.room_c, draft), None
+    return _with_blend(job, resin, verdict, conditions.room_c, draft, heat_of), None
 
 
 def _with_blend(
-    job: JobSpec, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, draft: Draft
+    job: JobSpec, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, draft: Draft, heat_of: HeatOf
 ) -> HardenerVerdict:
     chemistry = job.chemistry
     if chemistry.blend_id is None:
@@ -162,11 +164,11 @@ def _with_blend(
     try:
         if second is None:
             raise OutOfRange("the hardener to blend in is not of this family: choose one of its own", _BLEND)
-        blend = blended(first, second, chemistry.blend_share)
+        blend = blended(first, second, chemistry.blend_share, heat_of)
     except LayupError as error:
         draft.missing(error.path, error.message, "chemistry")
         return verdict
-    return with_blend(verdict, blend, chemistry.blend_share, first.id, second.id, room_c)
+    return with_blend(verdict, blend, chemistry.blend_share, first.id, second.id, room_c, heat_of)
 
 
 def _settled(

@@ -1,17 +1,17 @@
 """What mass does to a pot of a product, by the heat model fitted to what the product states."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
-from functools import lru_cache
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from layup.cure_kinetics import TwoPartCure
+from layup.ends import gel_of, gel_of_pot_life
 from layup.errors import OutOfRange
-from layup.gel_law import arrhenius_factor
-from layup.gel_table import GelTable, gel_table, rough_table
+from layup.gel_law import EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor
+from layup.gel_table import COLDEST_C, WARMEST_C, GelTable, gel_table, rough_table
 from layup.heat_fit import StatedPot, fitted_cure, rough_cure
-from layup.label import GEL_FOR_END, hardener_label
 from layup.materials import Hardener
 
 # Past these nothing of the model was ever tried: a sheet that states them is read by its own law alone.
@@ -29,15 +29,24 @@ class PotHeat:
     cure: TwoPartCure | None = None
     cup: GelTable | None = None
     rough: bool = False
-    _stated_gel_min: dict[float, float] = field(default_factory=dict, repr=False)
 
-    def times_stated(self, mass_g: float, temperature_c: float) -> float:
-        """How many times as long a pot of a mass takes to gel as the stated mass at the same temperature."""
+    def gel_min(self, mass_g: float, temperature_c: float) -> float:
+        """Minutes to gel of a pot in its cup. Past the table, and without one, the law of a gel carries it on."""
         if self.cup is None:
-            return 1.0
-        if temperature_c not in self._stated_gel_min:
-            self._stated_gel_min[temperature_c] = self.cup.gel_min(self.stated.mass_g, temperature_c)
-        return self.cup.gel_min(mass_g, temperature_c) / self._stated_gel_min[temperature_c]
+            return self.stated.gel_min * self._warmth(temperature_c, self.stated.temperature_c)
+        held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
+        gel = self.cup.gel_min(mass_g, held_c) * self._to_stated
+        return gel if held_c == temperature_c else gel * self._warmth(temperature_c, held_c)
+
+    @cached_property
+    def _to_stated(self) -> float:
+        """What brings the table to the stated pot exactly."""
+        stated = self.stated
+        held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
+        return stated.gel_min / (self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c))
+
+    def _warmth(self, temperature_c: float, from_c: float) -> float:
+        return arrhenius_factor(temperature_c, from_c, self.stated.ea_kj_per_mol)
 
     def peak_c(self, mass_g: float, temperature_c: float) -> float | None:
         """The mean's peak of a pot left in its cup, °C, where the model can tell."""
@@ -53,7 +62,7 @@ def full_heat(stated: StatedPot) -> PotHeat:
     """By the full model: half a second the first time, kept after.
 
     >>> heat = full_heat(StatedPot(20, 25, 100))
-    >>> round(20 * heat.times_stated(500, 25), 1)
+    >>> round(heat.gel_min(500, 25), 1)
     18.9
     """
     if not _sane(stated):
@@ -81,18 +90,18 @@ def _sane(stated: StatedPot) -> bool:
 
 
 def stated_pot(hardener: Hardener) -> StatedPot:
-    """What a hardener's label says of its pot: the gel by the fit, its time as a film carried there, its peak."""
-    temperature_c, law = hardener.pot_life_temperature_c, hardener_label(hardener).law(hardener.pot_life_temperature_c)
+    """What a hardener's sheet states of one pot: its gel, its time as a film carried there, its peak."""
+    temperature_c = hardener.pot_life_temperature_c
     films = [
-        time.minutes / GEL_FOR_END[time.ends] * arrhenius_factor(temperature_c, time.temperature_c, law.ea_kj_per_mol)
+        gel_of(time.minutes, time.ends)
+        * arrhenius_factor(temperature_c, time.temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
         for time in hardener.stated_times
         if time.ends == "working time as a film"
     ]
     return StatedPot(
-        law.gel_min(temperature_c),
+        gel_of_pot_life(hardener.pot_life_min, hardener.pot_life_ends),
         temperature_c,
         hardener.pot_life_mass_g,
-        law.ea_kj_per_mol,
-        min(films, default=None),
-        hardener.peak_exotherm_c,
+        film_gel_min=min(films, default=None),
+        peak_c=hardener.peak_exotherm_c,
     )

@@ -3,10 +3,9 @@
 from collections.abc import Callable
 
 from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
-from layup.label import catalyst_label, doublings, hardener_label
+from layup.label import Label, catalyst_label, doublings, hardener_label
 from layup.mix import settle
 from layup.outcome import PotResult
-from layup.pot_heat import full_heat, stated_pot
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write
@@ -18,48 +17,55 @@ def _life(bench: Bench, pot_id: str):
     life = bench.pot(pot_id).life_min if pot_id else chemistry.life_min
     if bench.resin.catalyst:
         catalyst, dose = bench.resin.catalyst, chemistry.dose
-        law = catalyst_label(catalyst).law(room_c, dose.catalyst_pct)
-        source = _source(law, catalyst.sources)
+        label = catalyst_label(catalyst)
+        law = label.law(room_c, dose.catalyst_pct)
+        source = _source(label, catalyst.sources)
         givens = [
-            *_time_and_slope(law, "gel time", room_c, source("stated_gel_min"), COMMON),
+            *_time_and_slope(law, label, room_c, source("stated_gel_min")),
             ("c", "at a dose of", law.catalyst_pct, "%", source("stated_pct")),
             ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT, "dose"),
             ("n", "how a dose shortens it", law.n, "", source("exponent_n")),
         ]
         rule = "10 °C warmer, or twice the catalyst, halves it (common practice). The data sheet wins."
-        rule = rule if law.told_by == "stated" else f"The law of a gel, {law.told_by}; the sooner of the fits holds."
+        rule = rule if label.fit is None else f"The law of a gel, {label.told_by}; the sooner of the fits holds."
         formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
         return "Gel time", formula, givens, life, "min", rule
     hardener = bench.hardener
     label = hardener_label(hardener)
-    law = label.law(room_c)
-    source, heat = _source(law, hardener.sources), full_heat(stated_pot(hardener))
-    over = f"doublings of {hardener.pot_life_mass_g:g} g in {mass_g:g} g"
+    stated, heat = label.heat.stated, label.heat
+    kind = hardener.sources.get
+    over = f"doublings of {stated.mass_g:g} g in {mass_g:g} g"
+    times, kept = doublings(mass_g, stated.mass_g), label.kept_per_doubling(room_c)
     givens = [
-        *_time_and_slope(law, "pot life", room_c, source("pot_life_min"), MEMORY),
-        ("q", "kept at each doubling of mass", label.kept_per_doubling, "", MEMORY),
-        ("d", over, doublings(mass_g, hardener.pot_life_mass_g), "", WORKED_OUT),
-        ("h", "by the heat model, beside the stated mass", heat.times_stated(mass_g, room_c), "", WORKED_OUT),
+        (
+            "t",
+            f"stated pot life at {stated.temperature_c:g} °C",
+            stated.gel_min,
+            "min",
+            str(kind("pot_life_min", MEMORY)),
+        ),
+        ("h", "this pot here, by the heat model", heat.gel_min(mass_g, room_c) / stated.gel_min, "", WORKED_OUT),
+        ("q", "kept besides at each doubling", kept, "", MEMORY if label.fit is None else label.told_by),
+        ("d", over, times, "", WORKED_OUT),
+        ("k", "by its other times and the shop's gels", label.moved(room_c, mass_g) / kept**times, "", label.told_by),
     ]
     rule = (
-        f"The pot life, {law.told_by}, at the room's temperature. The heat model says what mass does; builders report "
-        "more than it, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
+        "The heat model, fitted to the stated pot, says what temperature and mass do; builders report more than it of "
+        "mass, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
     )
-    formula = "t × exp(E × (1 ÷ T − 1 ÷ S)) × exp(d × ln(q)) × h"
-    return f"Life of a {mass_g:g} g pot in its cup", formula, givens, life, "min", rule
+    return f"Life of a {mass_g:g} g pot in its cup", "t × h × exp(d × ln(q)) × k", givens, life, "min", rule
 
 
-def _source(law: GelLaw, sources: dict) -> Callable[[str], str]:
+def _source(label: Label, sources: dict) -> Callable[[str], str]:
     """Where a number of a law comes from: its field's own source, or the fit to the label."""
-    return lambda field: str(sources.get(field, MEMORY)) if law.told_by == "stated" else law.told_by
+    return lambda field: str(sources.get(field, MEMORY)) if label.fit is None else label.told_by
 
 
-def _time_and_slope(law: GelLaw, what: str, room_c: float, source: str, slope_source: str) -> list[tuple]:
+def _time_and_slope(law: GelLaw, label: Label, room_c: float, source: str) -> list[tuple]:
     slope_k = law.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
-    fitted = law.told_by != "stated"
     return [
-        ("t", f"{'fitted' if fitted else 'stated'} {what}", law.minutes, "min", source),
-        ("E", "activation energy over R", slope_k, "K", source if fitted else slope_source),
+        ("t", f"{'fitted' if label.fit else 'stated'} gel time", law.minutes, "min", source),
+        ("E", "activation energy over R", slope_k, "K", source if label.fit else COMMON),
         ("T", "room", room_c + 273.15, "K", TYPED),
         ("S", "at", law.temperature_c + 273.15, "K", source),
     ]

@@ -103,14 +103,14 @@ class Doubts(TestCase):
     def test_a_far_point_is_flagged_kept_and_the_shorter_planned_with(self):
         label = hardener_label(SLOW.model_copy(update={"stated_times": times((15, 80), (20, 56), (30, 120))}))
         self.assertEqual([label.fit.points[odd.place].minutes for odd in label.fit.far_off], [120])
-        self.assertIn("120 min at 30 °C, where about 28 is expected: is it so? It is far from", label.doubts[0])
+        self.assertIn("120 min at 30 °C, where about 27 is expected: is it so? It is far from", label.doubts[0])
         self.assertEqual(len(label.fit.points), 4)
-        self.assertLess(label.law(30).gel_min(30), 40)
+        self.assertLess(label.gel_min(100, 30), 40)
 
     def test_whatever_a_product_may_state_a_plan_can_read(self):
         for temperature_c, minutes in ((-20, 0.001), (200, 1e6), (20, 1e-6)):
             label = hardener_label(SLOW.model_copy(update={"stated_times": times((temperature_c, minutes))}))
-            self.assertTrue(0 < label.law(20).gel_min(20) < 1e6)
+            self.assertTrue(0 < label.gel_min(100, 20) < 1e6)
 
     def test_slips_are_asked_about(self):
         fit = fit_gel([])
@@ -132,10 +132,10 @@ class Doubts(TestCase):
 
 class Labels(TestCase):
     def test_a_heavier_stated_pot_is_carried_to_the_stated_mass(self):
-        """memory: a tenth shorter each doubling."""
+        """memory: a tenth shorter each doubling, beside the heat model."""
         light = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 40), mass_g=100)}))
-        heavy = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 32.4), mass_g=400)}))
-        self.assertAlmostEqual(light.law(25).gel_min(25), heavy.law(25).gel_min(25), 6)
+        heavy = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 29.3), mass_g=400)}))
+        self.assertAlmostEqual(light.gel_min(100, 25) / heavy.gel_min(100, 25), 1, 2)
 
     def test_a_dose_and_a_temperature_are_solved_on_the_fitted_line(self):
         label = times((15, 40), (25, 19), (30, 14), ends="gel", catalyst_pct=1.0)
@@ -162,6 +162,6 @@ class Labels(TestCase):
         )
         self.assertEqual(len(after.chemistry.chart.points), 5)
         slow = next(each for each in typed if each.id == SLOW.id)
-        self.assertLess(hardener_label(slow).sigma(22), hardener_label(SLOW).sigma(22))
+        self.assertLess(hardener_label(slow).sigma(22, 100), hardener_label(SLOW).sigma(22, 100))
         self.assertLess(pot_life_min(slow, 22, 100), pot_life_min(SLOW, 22, 100))
         self.assertEqual(catalyst_label(CATALYST).doubts, ())

@@ -180,8 +180,8 @@ class FromMemory(TestCase):
 
     def test_ten_per_cent_shorter_a_doubling(self):
         slow = resin("epoxy-2-1").hardeners[2]
-        by_heat = full_heat(stated_pot(slow)).times_stated(400, 25)
-        self.assertAlmostEqual(pot_life_min(slow, 25, 400) / stated_pot_life_at_min(slow, 25), 0.81 * by_heat, 6)
+        by_heat = full_heat(stated_pot(slow)).gel_min(400, 25)
+        self.assertAlmostEqual(pot_life_min(slow, 25, 400), 0.81 * by_heat, 6)
         self.assertGreater(pot_life_min(slow, 25, 50), stated_pot_life_at_min(slow, 25))
 
     def test_a_hundred_to_five_hundred_grams_costs_a_quarter_to_a_third(self):

@@ -2,6 +2,8 @@ import { scaleLinear, scaleLog } from "d3-scale";
 import type { Chemistry } from "../api/client";
 import { minutes } from "../format";
 import { useShop } from "../shop";
+import { Drag } from "./Drag";
+import { GelMark } from "./GelMark";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 500;
@@ -12,7 +14,21 @@ const TOP = 14;
 const BOTTOM = 450;
 
 /** Gel time, on a log axis, against the room's temperature: a line a hardener or a dose, and today's point. */
-export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: number }) {
+export function GelChart({
+  chemistry,
+  roomC,
+  onTry,
+  onMove,
+  onRemove,
+}: {
+  chemistry: Chemistry;
+  roomC: number;
+  /** Today's point was dragged to a temperature. */
+  onTry?: (room_c: number) => void;
+  /** A time of the label was dragged: its row, where to. */
+  onMove?: (row: number, to: { temperature_c: number; minutes: number }) => void;
+  onRemove?: (row: number) => void;
+}) {
   const [box, width] = useWidth<SVGSVGElement>();
   const { units, shop } = useShop();
   const axis = units.axis("temperature");
@@ -49,13 +65,24 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
     return Math.exp(Math.log(m) + share * (Math.log(n) - Math.log(m)));
   };
   const needed = chemistry.needed_min;
+  /** Where on the chart a pointer is. */
+  const under = (event: React.PointerEvent<SVGElement>) => {
+    const frame = event.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    if (!frame) return { temperature_c: roomC, minutes: now ?? 1 };
+    const scale = width / frame.width;
+    return {
+      temperature_c: Math.round(x.invert((event.clientX - frame.left) * scale) * 2) / 2,
+      minutes: y.invert(Math.min(BOTTOM, Math.max(TOP, (event.clientY - frame.top) * scale))),
+    };
+  };
   let lowest = Number.POSITIVE_INFINITY;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with things to drag in it
     <svg
       ref={box}
       viewBox={`0 0 ${width} ${HEIGHT}`}
       className="w-full"
-      role="img"
+      role="group"
       aria-label={`Gel time against temperature, ${chart.lines.length} lines${now ? `; ${minutes(now)} minutes today` : ""}`}
     >
       <defs>
@@ -173,15 +200,16 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
           );
         })}
       {chart.points?.map((point, place) => (
-        <circle
+        <GelMark
           // biome-ignore lint/suspicious/noArrayIndexKey: two times of a label may be the same
           key={place}
-          cx={x(point.temperature_c)}
-          cy={y(Math.min(high, Math.max(low, point.minutes)))}
-          r="5"
-          fill={point.far_off ? "var(--color-sheet)" : "var(--color-ink)"}
-          stroke="var(--color-ink)"
-          strokeWidth="1.6"
+          point={point}
+          x={x(point.temperature_c)}
+          y={y(Math.min(high, Math.max(low, point.minutes)))}
+          words={`${units.text("temperature", point.temperature_c)}, ${minutes(point.minutes)} min`}
+          under={under}
+          onMove={onMove}
+          onRemove={onRemove}
         />
       ))}
       {now && onChart && (
@@ -193,14 +221,25 @@ export function GelChart({ chemistry, roomC }: { chemistry: Chemistry; roomC: nu
             strokeDasharray="2 3"
             strokeWidth="1.4"
           />
-          <circle
-            cx={x(roomC)}
-            cy={y(now)}
-            r="9"
-            fill="var(--color-sheet)"
-            stroke="var(--color-ink)"
-            strokeWidth="2.6"
-          />
+          <Drag
+            label="Today's point: try a room temperature"
+            words={`${units.text("temperature", roomC)}, ${minutes(now)} min`}
+            value={roomC}
+            least={first}
+            most={last}
+            onDrag={onTry && ((event) => onTry(Math.min(last, Math.max(first, under(event).temperature_c))))}
+            onStep={onTry && ((steps) => onTry(Math.min(last, Math.max(first, roomC + steps / 2))))}
+          >
+            <circle cx={x(roomC)} cy={y(now)} r="22" fill="transparent" />
+            <circle
+              cx={x(roomC)}
+              cy={y(now)}
+              r="9"
+              fill="var(--color-sheet)"
+              stroke="var(--color-ink)"
+              strokeWidth="2.6"
+            />
+          </Drag>
         </g>
       )}
       {!onChart || !now ? (

@@ -75,6 +75,8 @@ function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | null {
 }
 
 const RETRY_MS = 3000;
+/** How soon a rough plan is asked for again. */
+const ROUGH_MS = 600;
 /** Edits closer together than this are undone together. */
 const BURST_MS = 700;
 const MOST_UNDONE = 100;
@@ -262,6 +264,22 @@ export function useDraft(first: Job): Draft {
     },
     [ask],
   );
+
+  // A plan that is still rough is asked for again: by then its table of the heat model may be built.
+  useEffect(() => {
+    if (!plan.chemistry?.rough) return;
+    const again = window.setTimeout(async () => {
+      const sent = latest.current;
+      const answer = await taken(
+        client.POST("/api/jobs/{job_id}/what-if", {
+          params: { path: { job_id: first.id } },
+          body: { document: sent, room_c: null, leaner: false },
+        }),
+      ).catch(() => null);
+      if (answer && latest.current === sent) setPlan(answer);
+    }, ROUGH_MS);
+    return () => window.clearTimeout(again);
+  }, [plan, first.id]);
 
   const replan = useCallback(async () => {
     const answer = await taken(client.GET("/api/jobs/{job_id}/plan", { params: { path: { job_id: first.id } } }));

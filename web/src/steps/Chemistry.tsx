@@ -12,9 +12,14 @@ import { useFault } from "../ui/form";
 import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
+import { Ruler } from "../ui/Ruler";
 import { TextField } from "../ui/TextField";
+import { Blend } from "./Blend";
 import { LabelTable } from "./LabelTable";
+import { useLabelTimes } from "./labelTimes";
 import { Split, Title } from "./Split";
+
+const PERCENT = { shown: (value: number) => value, value: (shown: number) => shown };
 
 function useChemistry() {
   const { edit } = useJob();
@@ -26,8 +31,9 @@ function useChemistry() {
 }
 
 export function ChemistryStep() {
-  const { plan, document, library, edit } = useJob();
+  const { plan, document, library, edit, tryRoom } = useJob();
   const { units } = useShop();
+  const label = useLabelTimes();
   const missing = useFault("chemistry.resin_id");
   const chemistry = plan.chemistry;
   const chosen = document.chemistry.resin_id;
@@ -39,7 +45,14 @@ export function ChemistryStep() {
     edit((before) => ({
       ...before,
       materials: { ...before.materials, resins: [resin] },
-      chemistry: { ...before.chemistry, resin_id: id, hardener_id: null, catalyst_pct: null, tin_ratio: "" },
+      chemistry: {
+        ...before.chemistry,
+        resin_id: id,
+        hardener_id: null,
+        blend_id: null,
+        catalyst_pct: null,
+        tin_ratio: "",
+      },
     }));
   };
   return (
@@ -52,12 +65,27 @@ export function ChemistryStep() {
               about={chemistry.life_min != null ? "life" : undefined}
               under={chemistry.reason}
             />
-            <GelChart chemistry={chemistry} roomC={plan.conditions.room_c} />
-            <p className="lab border-t border-rule pt-2">
+            <GelChart
+              chemistry={chemistry}
+              roomC={plan.conditions.room_c}
+              onTry={tryRoom}
+              onMove={label?.set}
+              onRemove={label?.remove}
+            />
+            <div className="lab flex flex-wrap justify-between gap-x-6 border-t border-rule pt-2">
+              <span>■ off the label, to drag</span>
+              <span>× gelled here</span>
+              <span>shaded: where 95 of 100 gel</span>
+              {chemistry.two_part && <span>thick: the room it is made for</span>}
+              <span className="text-ink">{chemistry.shop_words}</span>
+            </div>
+            <p className="lab">
               {chemistry.two_part
-                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, from the stated pot life. Thick: the room each hardener is made for. Shaded: where 95 of 100 gel. Dots: the label. Your data sheet wins.`
-                : "Lines: gel time by dose (10 °C warmer or twice the catalyst halves it, until the label says otherwise). Shaded: where 95 of 100 gel. Dots: the label."}
+                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, by the label and the heat model. Your data sheet wins.`
+                : "Lines: gel time by dose (10 °C warmer or twice the catalyst halves it, until the label says otherwise)."}
+              {chemistry.rough && " Roughly, for a moment: the exact table is being worked out."}
             </p>
+            <Forgotten chemistry={chemistry} />
           </>
         ) : (
           <>
@@ -98,6 +126,21 @@ export function ChemistryStep() {
 function verdict(chemistry: Chemistry): string {
   const range = chemistry.life_give_or_take_min;
   return range && range >= 1 ? `${chemistry.sentence}, give or take ${fixed(range, 0)}` : chemistry.sentence;
+}
+
+/** What the job's largest pot comes to if nobody takes it out of its cup. */
+function Forgotten({ chemistry }: { chemistry: Chemistry }) {
+  const { units } = useShop();
+  if (chemistry.peak_c == null || chemistry.life_of_pot_g == null) return null;
+  const peak =
+    chemistry.peak_c > 150
+      ? `over ${units.text("temperature", 150)}, smoke`
+      : `about ${units.text("temperature", chemistry.peak_c)}`;
+  return (
+    <p className="text-[14px]">
+      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {peak}.
+    </p>
+  );
 }
 
 /** The numbers for the job's largest pot, as the ticket will show them. */
@@ -183,7 +226,9 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
               type="button"
               className={`text-left text-[16px] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
               title={`Take ${hardener.name}`}
-              onClick={() => change({ hardener_id: hardener.id })}
+              onClick={() =>
+                hardener.chosen && spec.blend_id ? null : change({ hardener_id: hardener.id, blend_id: null })
+              }
             >
               {hardener.name}
             </button>
@@ -204,8 +249,9 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         ))}
       </ul>
       {spec.hardener_id && (
-        <Button onClick={() => change({ hardener_id: null })}>Let the plan choose the hardener</Button>
+        <Button onClick={() => change({ hardener_id: null, blend_id: null })}>Let the plan choose the hardener</Button>
       )}
+      <Blend chemistry={chemistry} spec={spec} change={change} />
       <div className="grid grid-cols-2 gap-4">
         <Choice
           label="School"
@@ -302,6 +348,21 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           onCommit={(catalyst_pct) => change({ catalyst_pct })}
         />
       </div>
+      <Ruler
+        label="Dose of catalyst"
+        value={dose.catalyst_pct}
+        low={Math.min(dose.least_pct, dose.catalyst_pct)}
+        high={Math.max(dose.most_pct, dose.catalyst_pct)}
+        step={0.05}
+        good={[dose.least_pct, dose.most_pct]}
+        axis={PERCENT}
+        words={`${fixed(dose.catalyst_pct, 2)} %, gels in ${minutes(dose.gel_min)} min`}
+        className="w-full"
+        onScrub={(catalyst_pct) => change({ catalyst_pct: Number(catalyst_pct.toFixed(2)) })}
+      />
+      {spec.catalyst_pct != null && (
+        <Button onClick={() => change({ catalyst_pct: null })}>Let the plan solve the dose</Button>
+      )}
       {dose.instead.length > 0 && (
         <div className="border-l border-ink pl-3">
           <p>The product's {dose.limit} stands in the way. Instead:</p>

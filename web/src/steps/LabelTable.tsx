@@ -1,67 +1,34 @@
-import type { Hardener, JobSpec, StatedTime } from "../api/client";
-import { plain } from "../format";
+import type { StatedTime } from "../api/client";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
+import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
+import { useLabelTimes } from "./labelTimes";
 
-type Resin = JobSpec["materials"]["resins"][number];
-
-/** Where a label's times belong: to the hardener in hand, or to the catalyst. */
-function timesOf(resin: Resin, hardener: Hardener | undefined): StatedTime[] {
-  return (hardener ?? resin.catalyst)?.stated_times ?? [];
-}
-
-/** A resin whose hardener, or whose catalyst, has other times. */
-function withTimes(resin: Resin, hardenerId: string | undefined, next: (old: StatedTime[]) => StatedTime[]): Resin {
-  const changed = <T extends { stated_times: StatedTime[] }>(thing: T): T => ({
-    ...thing,
-    stated_times: next(thing.stated_times),
-  });
-  if (!hardenerId) return { ...resin, catalyst: resin.catalyst ? changed(resin.catalyst) : null };
-  return { ...resin, hardeners: resin.hardeners.map((each) => (each.id === hardenerId ? changed(each) : each)) };
-}
+/** What a label may say ends a time; the core carries each to the gel. */
+const ENDS = [
+  ["gel", "it gels"],
+  ["pot life in the cup", "its pot life ends"],
+  ["workable in the cup", "it is workable no more"],
+  ["viscosity doubled", "it is twice as thick"],
+  ["peak in the cup", "it peaks"],
+  ["working time as a film", "a film is workable no more"],
+  ["tack free", "it is tack free"],
+  ["next coat by", "the next coat must be on"],
+  ["sandable", "it can be sanded"],
+  ["into service", "it may be loaded"],
+  ["full cure", "it is cured through"],
+] as const satisfies readonly (readonly [StatedTime["ends"], string])[];
 
 /** The label's table of times, typed in: the lines bend to it, and what does not fit the rest is asked about. */
 export function LabelTable() {
-  const { document, plan, edit } = useJob();
+  const { plan } = useJob();
   const { units } = useShop();
-  const chemistry = plan.chemistry;
-  const at = document.materials.resins.findIndex((other) => other.id === document.chemistry.resin_id);
-  const resin = document.materials.resins[at];
-  if (!resin || !chemistry) return null;
-  const chosen = chemistry.hardeners.find((row) => row.chosen);
-  const place = resin.hardeners.findIndex((other) => other.id === chosen?.id);
-  const hardener = resin.hardeners[place];
-  if (!hardener && !resin.catalyst) return null;
-  const times = timesOf(resin, hardener);
-  const path = `materials.resins.${at}.${hardener ? `hardeners.${place}` : "catalyst"}.stated_times`;
-  // Two fields may be taken at once, so each change is made to the times as they then are.
-  const change = (next: (old: StatedTime[]) => StatedTime[]) =>
-    edit((before) => ({
-      ...before,
-      materials: {
-        ...before.materials,
-        resins: before.materials.resins.map((other) =>
-          other.id === resin.id ? withTimes(other, hardener?.id, next) : other,
-        ),
-      },
-    }));
-  const set = (row: number, part: Partial<StatedTime>) =>
-    change((old) => old.map((time, other) => (other === row ? { ...time, ...part } : time)));
-  const add = () =>
-    change((old) => [
-      ...old,
-      {
-        ends: hardener ? "pot life in the cup" : "gel",
-        minutes: rounded(chemistry.life_min ?? 20),
-        temperature_c: Math.round(plan.conditions.room_c),
-        mass_g: hardener ? hardener.pot_life_mass_g : null,
-        catalyst_pct: resin.catalyst?.stated_pct ?? null,
-        source: "data sheet",
-      },
-    ]);
+  const label = useLabelTimes();
+  if (!label) return null;
+  const { times, hardener, path, set, add, remove } = label;
   return (
     <section aria-label="The label's times">
       <div className="flex items-baseline justify-between gap-3">
@@ -72,10 +39,10 @@ export function LabelTable() {
       </div>
       <p className="lab">
         {times.length
-          ? "The line is fitted to them: value and band. Take a time away, or type over it, and see it bend."
+          ? "The line is fitted to them: value and band. Type over a time, take it away, or drag its square on the chart."
           : "Type what the label or the sheet tells, and the line bends to it; until then one stated time is carried."}
       </p>
-      {chemistry.label_doubts?.map((doubt) => (
+      {plan.chemistry?.label_doubts?.map((doubt) => (
         <p key={doubt} className="mt-1 border-l border-mid pl-3 text-[14px]">
           {doubt}
         </p>
@@ -85,7 +52,7 @@ export function LabelTable() {
           <li
             // biome-ignore lint/suspicious/noArrayIndexKey: a time has no name but its place
             key={row}
-            className="grid grid-cols-[1fr_1fr_1fr_auto] items-start gap-x-2"
+            className="grid grid-cols-[1fr_1fr_1fr_1.25fr_auto] items-start gap-x-2"
           >
             <QuantityField
               label="At"
@@ -114,17 +81,25 @@ export function LabelTable() {
               />
             )}
             <QuantityField
-              label={hardener ? "lives" : "gels in"}
+              label="it takes"
               path={`${path}.${row}.minutes`}
               fieldKey={`${path}.${row}.min`}
               dimension="time"
               value={time.minutes}
               onCommit={(value) => value != null && set(row, { minutes: value })}
             />
+            <Pick
+              label="until"
+              path={`${path}.${row}.ends`}
+              value={time.ends}
+              options={ENDS}
+              placeholder="what ends it"
+              onChange={(ends) => set(row, { ends: ends as StatedTime["ends"] })}
+            />
             <Button
               className="mt-[22px] min-h-10"
               aria-label={`Remove the time at ${units.text("temperature", time.temperature_c)}`}
-              onClick={() => change((old) => old.filter((_, other) => other !== row))}
+              onClick={() => remove(row)}
             >
               ×
             </Button>
@@ -134,5 +109,3 @@ export function LabelTable() {
     </section>
   );
 }
-
-const rounded = (value: number) => Number(plain(value));

@@ -1,0 +1,52 @@
+import type { PointerEvent, ReactNode } from "react";
+
+const STEPS: Record<string, number> = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 };
+
+/** Something on a drawing that is dragged, or moved a step at a time by the arrow keys. */
+export function Drag({
+  label,
+  words,
+  value,
+  least,
+  most,
+  onDrag,
+  onStep,
+  onRemove,
+  children,
+}: {
+  label: string;
+  words: string;
+  value: number;
+  least: number;
+  most: number;
+  onDrag?: (event: PointerEvent<SVGGElement>) => void;
+  onStep?: (steps: number) => void;
+  /** Delete, or backspace. */
+  onRemove?: () => void;
+  children: ReactNode;
+}) {
+  if (!onDrag) return <g>{children}</g>;
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuemin={least}
+      aria-valuemax={most}
+      aria-valuetext={words}
+      className="cursor-grab touch-none active:cursor-grabbing"
+      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
+      onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(event)}
+      onKeyDown={(event) => {
+        const steps = STEPS[event.key];
+        if (steps) {
+          event.preventDefault();
+          onStep?.(steps);
+        } else if (event.key === "Delete" || event.key === "Backspace") onRemove?.();
+      }}
+    >
+      {children}
+    </g>
+  );
+}
