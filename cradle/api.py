@@ -8,6 +8,7 @@ from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
 from cradle.jobs.before_pot_routes import router as before_pot
+from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.routes import router as jobs
 from cradle.shelf.quick_line import router as quick_line
 from cradle.shelf.routes import router as shelf
@@ -24,6 +25,7 @@ api.add_router("", shelf)
 api.add_router("", quick_line)
 api.add_router("", jobs)
 api.add_router("", before_pot)
+api.add_router("", pot_lab)
 api.add_router("", bench)
 
 

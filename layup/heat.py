@@ -1,6 +1,6 @@
 """The heat in a pot: conduction and cure together, in one dimension, by finite volumes. SI inside, minutes and °C out."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import inf, pi
@@ -65,6 +65,7 @@ class Body:
 class History:
     """A pot through time. Temperatures in °C: at the centre, at the surface, and the mean of what reacts.
 
+    `cured` is the mean conversion, `progress` the mean of what gel is told by.
     `gel_min` is None where it has not gelled by the end. The peak is of the centre, never the most of any cell.
     """
 
@@ -73,6 +74,7 @@ class History:
     surface_c: np.ndarray
     mean_c: np.ndarray
     cured: np.ndarray
+    progress: np.ndarray
     gel_min: float | None
 
     @cached_property
@@ -232,18 +234,19 @@ def simulate(
     room_c: float,
     *,
     start_c: float | None = None,
+    start_state: Sequence[float] = (),
     until: Literal["gel", "peak", "time"] = "gel",
     most_min: float = _DAYS_S / 60,
     hottest_c: float = inf,
 ) -> History:
     """Follow a body from its mixing at `start_c` (the room's where None) to its gel, to past its peak, or for a time.
 
-    It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
+    `start_state` is of a pot that has begun: its conversion, or induction and conversion. It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
     cure's own. Raises OutOfRange where it has not gelled in two months. Source: the heat equation (Carslaw and Jaeger).
     """
     mesh, wide = _mesh(body), 1 + cure.states
     change = _equations(mesh, body, cure, room_c)
-    start = _start(mesh, wide, room_c if start_c is None else start_c)
+    start = _start(mesh, wide, room_c if start_c is None else start_c, start_state)
     tolerance = np.tile([_ATOL_K, *[_ATOL_STATE] * cure.states], len(mesh.reacts))
     solver = ode(change).set_initial_value(start)
     solver.set_integrator("vode", method="bdf", rtol=_RTOL, atol=tolerance, lband=wide, uband=wide, nsteps=_MOST_STEPS)
@@ -260,7 +263,7 @@ def simulate(
         if gel_s is None and followed.progress(solver.y) >= cure.gels_at:
             gel_s = followed.crossing_s(change, cure.gels_at, (before_s, before), (solver.t, solver.y))
             if until == "gel":
-                return History(*(np.empty(0) for _ in range(5)), gel_s / 60)
+                return History(*(np.empty(0) for _ in range(6)), gel_s / 60)
         if until == "gel":
             continue
         times.append(solver.t)
@@ -277,9 +280,11 @@ def simulate(
     return followed.history(np.array(times), np.array(states), room_c, gel_s)
 
 
-def _start(mesh: _Mesh, wide: int, start_c: float) -> np.ndarray:
+def _start(mesh: _Mesh, wide: int, start_c: float, state: Sequence[float] = ()) -> np.ndarray:
     start = np.zeros((len(mesh.reacts), wide))
     start[:, 0] = kelvin(start_c)
+    if state:
+        start[:, 1:] = state
     return start.ravel()
 
 
@@ -339,5 +344,6 @@ class _Followed:
             surface_c=own * warm[:, -1] + rooms * room_c,
             mean_c=warm @ self.mesh.weights,
             cured=cells[:, :, -1] @ self.mesh.weights,
+            progress=cells[:, :, 1] @ self.mesh.weights,
             gel_min=None if gel_s is None else gel_s / 60,
         )

@@ -288,6 +288,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/pot-lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try Pots */
+        post: operations["cradle_jobs_lab_routes_try_pots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/preparation.pdf": {
         parameters: {
             query?: never;
@@ -2470,6 +2487,65 @@ export interface components {
          * @enum {string}
          */
         Kind: "goggles on" | "poured" | "used by" | "gelled at" | "dumped";
+        /** LabIn */
+        LabIn: {
+            /** Trials */
+            trials: components["schemas"]["PotTrial"][];
+        };
+        /**
+         * LabMark
+         * @description A moment to know: when, how warm the surface is then, what to do.
+         */
+        LabMark: {
+            /** Minute */
+            minute: number;
+            /** Surface C */
+            surface_c: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LabOut
+         * @description Each pot tried, and what mass does to the first of them, left in its cup.
+         */
+        LabOut: {
+            /** By Mass */
+            by_mass: components["schemas"]["MassPoint"][];
+            /** Results */
+            results: components["schemas"]["LabResult"][];
+        };
+        /**
+         * LabResult
+         * @description A pot tried. Series of minutes and °C; `life_min` is to gel, `peak_c` of the centre, None where it never warms.
+         *
+         *     `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup.
+         */
+        LabResult: {
+            /** Centre C */
+            centre_c: number[];
+            /** Depth Mm */
+            depth_mm: number | null;
+            /** Gain */
+            gain: number;
+            /** Life Min */
+            life_min: number;
+            /** Marks */
+            marks: components["schemas"]["LabMark"][];
+            /** Minutes */
+            minutes: number[];
+            /** Name */
+            name: string;
+            /** Peak C */
+            peak_c: number;
+            /** Peak Min */
+            peak_min: number;
+            /** Peak Words */
+            peak_words: string;
+            /** Surface C */
+            surface_c: number[];
+            /** Words */
+            words: string;
+        };
         /**
          * LabelPoint
          * @description One time of the label, or one of the shop's own, as the chosen line would have it on the chart.
@@ -2574,6 +2650,18 @@ export interface components {
          * @enum {string}
          */
         Look: "as the device" | "light" | "night";
+        /**
+         * MassPoint
+         * @description A mass, and what a pot of it left in its cup comes to.
+         */
+        MassPoint: {
+            /** Life Min */
+            life_min: number;
+            /** Mass G */
+            mass_g: number;
+            /** Peak C */
+            peak_c: number;
+        };
         /** MemberOut */
         MemberOut: {
             /** Person */
@@ -3170,6 +3258,47 @@ export interface components {
             use_by_min: number;
             /** Working Share */
             working_share: number;
+        };
+        /**
+         * PotTrial
+         * @description A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
+         *
+         *     `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
+         */
+        PotTrial: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /** Hardener Id */
+            hardener_id?: string | null;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Pack C
+             * @default 16
+             */
+            pack_c: number;
+            /** Poured Out Min */
+            poured_out_min?: number | null;
+            /** Room C */
+            room_c: number;
+            /**
+             * Spread Mm
+             * @default 0.6
+             */
+            spread_mm: number;
+            /** Start C */
+            start_c?: number | null;
+            /**
+             * Tray M2
+             * @default 0.06
+             */
+            tray_m2: number;
+            /**
+             * Vessel
+             * @default cup
+             * @enum {string}
+             */
+            vessel: "cup" | "tray" | "tray on a cool pack" | "spread on the work";
         };
         /**
          * PotWishes
@@ -5084,6 +5213,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Plan"];
+                };
+            };
+        };
+    };
+    cradle_jobs_lab_routes_try_pots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabOut"];
                 };
             };
         };

@@ -10,6 +10,7 @@ import { BuyStep } from "../steps/Buy";
 import { ChemistryStep } from "../steps/Chemistry";
 import { CutStep } from "../steps/Cut";
 import { JointsStep } from "../steps/Joints";
+import { LabStep } from "../steps/Lab";
 import { LogStep } from "../steps/Log";
 import { MeasureStep } from "../steps/Measure";
 import { PotsStep } from "../steps/Pots";
@@ -38,6 +39,7 @@ const screens: Record<string, () => React.JSX.Element> = {
   buy: BuyStep,
   chemistry: ChemistryStep,
   joints: JointsStep,
+  lab: LabStep,
   pots: PotsStep,
   ticket: TicketStep,
   log: LogStep,

@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
 import { fixed, longTime, minutes } from "../format";
@@ -131,6 +132,7 @@ function verdict(chemistry: Chemistry): string {
 /** What the job's largest pot comes to if nobody takes it out of its cup. */
 function Forgotten({ chemistry }: { chemistry: Chemistry }) {
   const { units } = useShop();
+  const { job } = useJob();
   if (chemistry.peak_c == null || chemistry.life_of_pot_g == null) return null;
   const peak =
     chemistry.peak_c > 150
@@ -138,7 +140,10 @@ function Forgotten({ chemistry }: { chemistry: Chemistry }) {
       : `about ${units.text("temperature", chemistry.peak_c)}`;
   return (
     <p className="text-[14px]">
-      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {peak}.
+      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {peak}.{" "}
+      <Link className="link" to={`/jobs/${job.id}/lab?mass=${chemistry.life_of_pot_g}`}>
+        Try it in the pot lab
+      </Link>
     </p>
   );
 }

@@ -135,6 +135,14 @@ export function PotsStep() {
               )}
             </div>
           )}
+          {worst && (
+            <p>
+              <Link className="link" to={`/jobs/${job.id}/lab?mass=${worst.mass_g}`}>
+                Try this pot before you pour it
+              </Link>{" "}
+              <span className="lab">how warm, how long, what a tray buys</span>
+            </p>
+          )}
           {pots.length > 0 && !plan.stuck?.length && (
             <Link
               to={`/jobs/${job.id}/ticket`}

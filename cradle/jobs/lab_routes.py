@@ -1,0 +1,68 @@
+"""The pot lab: pots tried by the heat model before any is poured."""
+
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Field, Router, Schema
+
+from cradle.jobs.routes import job_of
+from cradle.shops.preferences import facts_for
+from layup.blend import hardener_in_hand
+from layup.errors import LayupError, Missing, OutOfRange
+from layup.job import JobSpec, ShopFacts
+from layup.logged import with_logged
+from layup.materials import Hardener, ResinSystem
+from layup.plan import plan
+from layup.pot_lab import LabResult, MassPoint, PotTrial, by_mass, try_pot
+
+router = Router(tags=["pot lab"])
+
+
+class LabIn(Schema):
+    trials: Annotated[list[PotTrial], Field(min_length=1, max_length=3)]
+
+
+class LabOut(Schema):
+    """Each pot tried, and what mass does to the first of them, left in its cup."""
+
+    results: list[LabResult]
+    by_mass: list[MassPoint]
+
+
+@router.post("/jobs/{uuid:job_id}/pot-lab", response=LabOut)
+def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
+    job = job_of(request, job_id)
+    spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
+    resin = next((resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id), None)
+    if resin is None:
+        raise Missing("choose the resin you hold, under Chemistry", "chemistry.resin_id")
+    resin = with_logged(resin, facts.gels)
+    results = []
+    for at, trial in enumerate(sent.trials):
+        try:
+            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial))
+        except LayupError as error:
+            raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
+    first = sent.trials[0]
+    return {"results": results, "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c)}
+
+
+def _in_hand(
+    spec: JobSpec, facts: ShopFacts, resin: ResinSystem, trial: PotTrial
+) -> tuple[Hardener | None, float | None]:
+    """What sets a trial: its own hardener or dose, or what the plan takes today."""
+    if resin.catalyst and trial.catalyst_pct:
+        return None, trial.catalyst_pct
+    own = next((hardener for hardener in resin.hardeners if hardener.id == trial.hardener_id), None)
+    if own:
+        return own, None
+    if trial.hardener_id:
+        raise OutOfRange("this hardener does not belong to this resin: choose one of its family", "hardener_id")
+    chemistry = plan(spec, facts).chemistry
+    if resin.catalyst:
+        return None, chemistry.dose.catalyst_pct
+    chosen = next((row.id for row in chemistry.hardeners if row.chosen), None)
+    if chosen is None:
+        raise OutOfRange("nothing is defined this cold: choose the hardener to try", "hardener_id")
+    return hardener_in_hand(resin, spec.chemistry, chosen), None
