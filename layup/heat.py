@@ -253,7 +253,9 @@ def simulate(
     followed = _Followed(mesh, wide)
     times, states, gel_s = [0.0], [start], None
     hottest_k, end_s = followed.centre_k(start), most_min * 60
-    while solver.t < end_s:
+    for _ in range(_MOST_STEPS):
+        if solver.t >= end_s:
+            break
         before_s, before = solver.t, solver.y
         solver.integrate(end_s, step=True)
         if not solver.successful():

@@ -45,7 +45,7 @@ class PotTrial(BaseModel):
     pack_c: float = Field(default=PACK_C, ge=5, le=40, allow_inf_nan=False)
     spread_mm: float = Field(default=SPREAD_MM, ge=0.1, le=10, allow_inf_nan=False)
     start_c: float | None = Field(default=None, ge=0, le=45, allow_inf_nan=False)
-    poured_out_min: float | None = Field(default=None, gt=0, le=600, allow_inf_nan=False)
+    poured_out_min: float | None = Field(default=None, ge=0.5, le=600, allow_inf_nan=False)
     hardener_id: str | None = None
     catalyst_pct: float | None = Field(default=None, gt=0, le=10, allow_inf_nan=False)
 

@@ -10,17 +10,19 @@ from ninja import Field, Router, Schema
 
 from cradle.bench.due import due_in
 from cradle.bench.models import PotEvent, Run
-from cradle.bench.running import PotStory, issue_run, moment_of, record_event, stories_of
+from cradle.bench.running import PotStory, age_of, issue_run, moment_of, planned_pot, record_event, stories_of
 from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
 from cradle.shops.routes import shop_of
 from layup.due import DueKind
 from layup.job import JobSpec, ShopFacts
+from layup.off_ratio import Grade
 from layup.outcome import Plan
+from layup.pot_check import check_pot
 from layup.workings import Working, working
 
 router = Router(tags=["bench"])
-Grams = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+Grams = Annotated[float, Field(ge=0.1, le=100_000, allow_inf_nan=False)]
 Note = Annotated[str, Field(max_length=300)]
 
 
@@ -35,6 +37,29 @@ class EventIn(Schema):
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
     note: Note = ""
+
+
+class CheckIn(Schema):
+    """What a pot was really poured: A and B, or resin and catalyst; the second in g or in ml."""
+
+    pot: int
+    part_a_g: Grams
+    part_b_g: Grams | None = None
+    part_b_ml: Grams | None = None
+    surface_c: float | None = Field(default=None, ge=-20, le=300)
+
+
+class CheckOut(Schema):
+    """How far off, its grade in words, what to put in; `refused` where it may not be mended."""
+
+    off_pct: float
+    grade: Grade
+    words: str
+    add: str
+    add_g: float
+    pot_g: float
+    life_min: float | None
+    refused: str
 
 
 class EventOut(Schema):
@@ -155,6 +180,25 @@ def show_run_working(request: HttpRequest, run_id: UUID, sent: AboutIn):
     """How one number of a run's plan was worked out, from what the run froze."""
     run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
     return working(sent.about, JobSpec.model_validate(run.document), ShopFacts.model_validate(run.shop_facts))
+
+
+@router.post("/runs/{uuid:run_id}/check", response=CheckOut)
+def check_ratio(request: HttpRequest, run_id: UUID, sent: CheckIn):
+    """How far off a pot is as it was poured, and what to put in now; nothing is written down."""
+    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
+    answer = Plan.model_validate(run.plan)
+    verdict = check_pot(
+        JobSpec.model_validate(run.document),
+        ShopFacts.model_validate(run.shop_facts),
+        answer,
+        planned_pot(answer, sent.pot),
+        sent.part_a_g,
+        sent.part_b_g,
+        second_ml=sent.part_b_ml,
+        age_min=age_of(run, sent.pot),
+        surface_c=sent.surface_c,
+    )
+    return vars(verdict)
 
 
 @router.post("/runs/{uuid:run_id}/events", response=RunOut)

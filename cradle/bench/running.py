@@ -81,9 +81,7 @@ def record_event(
         if known.run_id != run.pk:
             raise OutOfRange("this tap belongs to another run", "tap_id")
         return known
-    count = Plan.model_validate(run.plan).pot_count
-    if not 1 <= pot <= count:
-        raise OutOfRange(f"this run has pots 1 to {count}", "pot")
+    planned = planned_pot(Plan.model_validate(run.plan), pot)
     if happened_at > timezone.now() + _CLOCK_SLACK:
         raise OutOfRange("that time has not come yet: check the clock", "happened_at")
     if happened_at < run.started_at - timedelta(days=1):
@@ -110,7 +108,7 @@ def record_event(
             note=note,
         )
         if kind == PotEvent.Kind.GELLED_AT:
-            story = _story(pot, _planned(Plan.model_validate(run.plan), pot), list(run.events.filter(pot=pot)))
+            story = _story(pot, planned, list(run.events.filter(pot=pot)))
             learn_gel(run, event, story.planned, story.history)
     return event
 
@@ -131,11 +129,20 @@ def stories_of(run: Run) -> list[PotStory]:
     by_pot: dict[int, list[PotEvent]] = defaultdict(list)
     for event in run.events.all():
         by_pot[event.pot].append(event)
-    return [_story(number, _planned(answer, number), by_pot[number]) for number in sorted(by_pot)]
+    return [_story(number, planned_pot(answer, number), by_pot[number]) for number in sorted(by_pot)]
 
 
-def _planned(answer: Plan, number: int) -> PotResult:
+def planned_pot(answer: Plan, number: int) -> PotResult:
+    """The plan of a pot of a run by its number. Raises OutOfRange for one it has not."""
+    if not 1 <= number <= answer.pot_count:
+        raise OutOfRange(f"this run has pots 1 to {answer.pot_count}", "pot")
     return next(pot for pot in answer.pots if pot.first <= number < pot.first + pot.count)
+
+
+def age_of(run: Run, pot: int) -> float:
+    """Minutes since a pot was poured; nought before that is written down."""
+    poured = run.events.filter(pot=pot, kind=PotEvent.Kind.POURED).first()
+    return max(0.0, (timezone.now() - poured.happened_at).total_seconds() / 60) if poured else 0.0
 
 
 def _story(number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:

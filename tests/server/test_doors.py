@@ -49,6 +49,8 @@ class Doors(TwoShops):
             "put /api/jobs/{job_id}": {"base": document, "document": document},
             "post /api/runs/{run_id}/events": event,
             "post /api/runs/{run_id}/working": {"about": "mixed"},
+            "post /api/runs/{run_id}/check": {"pot": 1, "part_a_g": 100, "part_b_g": 45},
+            "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 
     def routes(self):

@@ -588,6 +588,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Ratio
+         * @description How far off a pot is as it was poured, and what to put in now; nothing is written down.
+         */
+        post: operations["cradle_bench_routes_check_ratio"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/events": {
         parameters: {
             query?: never;
@@ -1238,6 +1258,47 @@ export interface components {
              * @enum {string}
              */
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+        };
+        /**
+         * CheckIn
+         * @description What a pot was really poured: A and B, or resin and catalyst; the second in g or in ml.
+         */
+        CheckIn: {
+            /** Part A G */
+            part_a_g: number;
+            /** Part B G */
+            part_b_g?: number | null;
+            /** Part B Ml */
+            part_b_ml?: number | null;
+            /** Pot */
+            pot: number;
+            /** Surface C */
+            surface_c?: number | null;
+        };
+        /**
+         * CheckOut
+         * @description How far off, its grade in words, what to put in; `refused` where it may not be mended.
+         */
+        CheckOut: {
+            /** Add */
+            add: string;
+            /** Add G */
+            add_g: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "within tolerance" | "outside" | "gone";
+            /** Life Min */
+            life_min: number | null;
+            /** Off Pct */
+            off_pct: number;
+            /** Pot G */
+            pot_g: number;
+            /** Refused */
+            refused: string;
+            /** Words */
+            words: string;
         };
         /**
          * Chemistry
@@ -5609,6 +5670,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_check_ratio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOut"];
                 };
             };
         };
