@@ -1,5 +1,7 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
+from math import ceil
+
 from layup.blend import MIXED_BY_SHARE, life_between
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
 from layup.cure import catalysed_clocks, two_part_clocks
@@ -19,6 +21,7 @@ from layup.outcome import (
     ClocksResult,
     DoseResult,
     DoseRow,
+    DoseWay,
     HardenerResult,
     JointResult,
     Lever,
@@ -28,11 +31,16 @@ from layup.outcome import (
     TicketResult,
 )
 from layup.pot_heat import HeatOf
-from layup.pots import Pots, Stuck
+from layup.pots import Pots, Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
 from layup.thickening import Paste
+from layup.ticket import DoseTool, dose_by
 
+_CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
+_CURING_CATALYSED = (
+    "Cool and runny until strings form and it drags on the brush: that is the gel. The heat comes after it, not before."
+)
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
 
@@ -115,6 +123,8 @@ def chemistry_result(
         peak_c=mix.peak_c(mass) if mix and mass else None,
         blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
         rough=mix.rough if mix else False,
+        dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
+        curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
     )
 
 
@@ -158,11 +168,29 @@ def _blends(
     )
 
 
+def _dose_ways(mix: Mix, mass_g: float) -> tuple[DoseWay, ...]:
+    """The dose of a pot by each tool of the shop, with its error."""
+    catalyst, shop = mix.resin.catalyst, mix.shop
+    tools: list[DoseTool] = ["scale", "syringe", *(["drops"] if shop.drops_per_ml else [])]
+    ways = []
+    for tool in tools:
+        step = shop.step_of(tool)
+        dose = dose_by(tool, mass_g, mix.dose.catalyst_pct, catalyst, step=step)
+        step_g = step * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
+        floor = catalysed_floor_g(step_g, mix.dose.catalyst_pct)
+        fit = mass_g >= floor
+        words = "" if fit else f"too coarse for this pot: from {shop.scales.mass(ceil(floor))} on"
+        ways.append(DoseWay(**vars(dose), fit=fit, words=words))
+    return tuple(ways)
+
+
 def _clocks(mix: Mix | None) -> ClocksResult | None:
     if mix is None:
         return None
     clocks = (
-        two_part_clocks(mix.hardener, mix.room_c, mix.heat_of) if mix.hardener else catalysed_clocks(mix.dose.gel_min)
+        two_part_clocks(mix.hardener, mix.room_c, mix.heat_of)
+        if mix.hardener
+        else catalysed_clocks(mix.dose.gel_min, mix.room_c, mix.resin.catalyst)
     )
     return ClocksResult(**vars(clocks))
 
@@ -298,7 +326,26 @@ def _ticket(
         use_by_min=use_by_min,
         life_min=life_min,
         protection=_PROTECTION_EPOXY if mix.resin.family == "epoxy" else _PROTECTION_STYRENE,
+        set_out=_set_out(mix, bool(paste)),
+        order_matters=bool(mix.hardener) and not mix.by_weight and _one_marked_cup(mix),
     )
+
+
+def _one_marked_cup(mix: Mix) -> bool:
+    return mix.shop.volume_tool != "pumps" and mix.job.practice.vessels == "into one cup"
+
+
+def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
+    """The vessels a pot needs before it is begun, by how it is mixed and measured."""
+    two = mix.job.practice.mixing == "two pots" or not mix.resin.two_part
+    holds = mix.shop.scales.words("volume", mix.shop.cup_ml)
+    cups = f"{'two' if two else 'one'} {mix.shop.cup_made_of} mixing cup{'s' if two else ''} of {holds}"
+    own = ()
+    if mix.resin.two_part and mix.job.practice.vessels == "each in its own":
+        own = ("two cups to measure in, one for A and one for B",)
+    tool = {"syringe": ("a syringe",), "drops": ("the counted dropper",), "scale": ()}[mix.shop.dose_tool]
+    dose = () if mix.resin.two_part else tool
+    return cups, *own, *dose, "two clean stirrers", *(("a bag to run it from",) if paste else ())
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:

@@ -6,13 +6,14 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.equipment import MadeOf
+from layup.errors import Missing
 from layup.hardeners import School
 from layup.laminate import Process, ResinContent, Surface
-from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
+from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem, at_field
 from layup.pots import LARGEST_POT_G
 from layup.scales import FabricUnit, Scales, UnitSet
 from layup.shapes import Band, CutOut, Rectangle, Shape
-from layup.ticket import DoseTool
+from layup.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.units import FluidOunce
 
 VERSION = 1
@@ -312,12 +313,37 @@ class ShopFacts(BaseModel):
     cup_step_ml: float = Field(default=2, gt=0, le=100)
     syringe_step_ml: float = Field(default=0.2, gt=0, le=10)
     dose_tool: DoseTool = "syringe"
+    drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
+    volume_tool: VolumeTool = "marked cup"
+    cup_number_ml: float = Field(default=30, gt=0, le=1000, allow_inf_nan=False)
+    pump_a_ml: float = Field(default=20, gt=0, le=500, allow_inf_nan=False)
+    pump_b_ml: float = Field(default=10, gt=0, le=500, allow_inf_nan=False)
+    residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, gt=0, le=50000)
     cup_made_of: MadeOf = "polypropylene"
     gels: tuple[LoggedGel, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
+
+    @model_validator(mode="after")
+    def _drops_are_counted_first(self):
+        if self.dose_tool == "drops" and self.drops_per_ml is None:
+            raise at_field("drops_per_ml", "count the drops that fill 2 ml, and type half of that")
+        return self
+
+    @property
+    def dose_step(self) -> float:
+        """The mark of the tool a catalyst is measured with: g of the scale, ml of the syringe or of one drop."""
+        return self.step_of(self.dose_tool)
+
+    def step_of(self, tool: DoseTool) -> float:
+        """The mark of a tool for a dose. Raises Missing for drops that nobody has counted."""
+        if tool == "drops":
+            if self.drops_per_ml is None:
+                raise Missing("the drops of this dropper were not counted yet", "drops_per_ml")
+            return 1 / self.drops_per_ml
+        return self.scale_step_g if tool == "scale" else self.syringe_step_ml
 
     @property
     def scales(self) -> Scales:

@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from layup.catalyst import DoseVerdict
-from layup.cure import WINDOW_CLOSES, catalysed_clocks
+from layup.cure import catalysed_clocks, two_part_clocks
 from layup.errors import LayupError
-from layup.gel import catalysed_gel_min, stated_pot_life_at_min
+from layup.gel import catalysed_gel_min
 from layup.heat_fit import catalysed_peak_c
 from layup.job import JobSpec, ShopFacts
 from layup.label import catalyst_label, hardener_label
@@ -22,7 +22,16 @@ from layup.pots import (
     two_part_floor_g,
 )
 from layup.ratio import require_basis, weight_ratio
-from layup.ticket import Amounts, catalysed, two_part_by_volume, two_part_by_weight
+from layup.ticket import (
+    Amounts,
+    catalysed,
+    round_to,
+    two_part_by_number,
+    two_part_by_pumps,
+    two_part_by_volume,
+    two_part_by_weight,
+    with_residue,
+)
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
@@ -100,23 +109,39 @@ class Mix:
     def open_min(self) -> float:
         """How long a spread layer still takes the next ply, minutes."""
         if self.hardener:
-            return WINDOW_CLOSES * stated_pot_life_at_min(self.hardener, self.room_c, self.heat_of)
-        return catalysed_clocks(self.dose.gel_min).window_closes_min
+            return two_part_clocks(self.hardener, self.room_c, self.heat_of).window_closes_min
+        return catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst).window_closes_min
 
     @property
     def floor_g(self) -> float:
         """The least the tool in hand can measure, g of pot."""
         if self.hardener is None:
-            syringe_g = self.shop.syringe_step_ml * self.resin.catalyst.density_g_per_cm3
-            step_g = syringe_g if self.shop.dose_tool == "syringe" else self.shop.scale_step_g
-            return catalysed_floor_g(step_g, self.dose.catalyst_pct)
+            per_mark = 1.0 if self.shop.dose_tool == "scale" else self.resin.catalyst.density_g_per_cm3
+            return catalysed_floor_g(self.shop.dose_step * per_mark, self.dose.catalyst_pct)
         if self.by_weight:
             return two_part_floor_g(self.shop.scale_step_g, self.b_per_a_weight)
-        return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a) * self.density_g_per_ml
+        return self._least_ml * self.density_g_per_ml
 
     @property
     def step_g(self) -> float:
-        return self.shop.scale_step_g if self.by_weight else self.shop.cup_step_ml * self.density_g_per_ml
+        return self.shop.scale_step_g if self.by_weight else self._mark_ml * self.density_g_per_ml
+
+    @property
+    def _mark_ml(self) -> float:
+        """What the pot grows by at a mark of the tool, ml."""
+        shop, ratio = self.shop, self.resin.ratio_volume_b_per_a
+        if shop.volume_tool == "pumps":
+            return shop.pump_a_ml + shop.pump_b_ml
+        if shop.volume_tool == "numbered cup":
+            return shop.cup_number_ml / 2 * (1 + ratio)
+        return shop.cup_step_ml
+
+    @property
+    def _least_ml(self) -> float:
+        """The smallest pot the tool measures: a stroke, half a number, or what keeps B to 2 %."""
+        if self.shop.volume_tool == "marked cup":
+            return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a)
+        return self._mark_ml
 
     def sizer(self) -> Callable[[float], PotSize]:
         """A function from spreading rate, g/min, to the largest pot."""
@@ -151,15 +176,34 @@ class Mix:
                 cup_g=self.cup_g,
                 step_g=self.shop.scale_step_g,
                 tool=self.shop.dose_tool,
-                syringe_step_ml=self.shop.syringe_step_ml,
+                dose_step=self.shop.dose_step,
             )
-        name = self.hardener.name
+        name, shop, ratio = self.hardener.name, self.shop, self.resin.ratio_volume_b_per_a
+        own_cups = self.job.practice.vessels == "each in its own"
         if self.by_weight:
-            step = self.shop.scale_step_g
-            return two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
+            step = shop.scale_step_g
+            amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
+            amounts = self._with_blend_told(amounts)
+            return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, step) if own_cups else amounts
         pot_ml = pot_g / self.density_g_per_ml
-        ratio = self.resin.ratio_volume_b_per_a
-        return two_part_by_volume(pot_ml, ratio, step_ml=self.shop.cup_step_ml, hardener_name=name)
+        if shop.volume_tool == "pumps":
+            return two_part_by_pumps(pot_ml, ratio, a_ml=shop.pump_a_ml, b_ml=shop.pump_b_ml, hardener_name=name)
+        if shop.volume_tool == "numbered cup":
+            return two_part_by_number(pot_ml, ratio, number_ml=shop.cup_number_ml, hardener_name=name)
+        amounts = two_part_by_volume(pot_ml, ratio, step_ml=shop.cup_step_ml, hardener_name=name)
+        return with_residue(amounts, shop.residue_ml, shop.cup_step_ml) if own_cups else amounts
+
+    def _with_blend_told(self, amounts: Amounts) -> Amounts:
+        """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
+        chemistry, (a, b) = self.job.chemistry, amounts.pours
+        second = next((other for other in self.resin.hardeners if other.id == chemistry.blend_id), None)
+        if second is None or self.hardener in self.resin.hardeners:
+            return amounts
+        more = round_to(b.amount * chemistry.blend_share, self.shop.scale_step_g)
+        less = round(b.amount - more, 6)
+        first = self.hardener.name.partition(" with ")[0]
+        note = f"{less:g} g {first}, to {a.running + less:g} on the scale, then {more:g} g {second.name}"
+        return replace(amounts, pours=(a, replace(b, note=note)))
 
     def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
         """Part A, part B and catalyst of a mixed mass, g; None where the product cannot be weighed or has none."""

@@ -231,6 +231,8 @@ class ClocksResult(Record):
     knife_trim_min: float
     sandable_min: float
     load_min: float
+    clamps_out_min: float = 0
+    full_cure_min: float = 0
 
 
 class GelLine(Record):
@@ -285,6 +287,21 @@ class GelChart(Record):
     points: tuple[LabelPoint, ...] = ()
 
 
+class DoseWay(Record):
+    """The dose of the job's largest pot by one tool: what it really is, and how far half a mark puts it out, %.
+
+    `fit` where the tool is fine enough for it; else `words` say from which pot on it is.
+    """
+
+    tool: str
+    amount: float
+    unit: str
+    real_pct: float
+    error_pct: float
+    fit: bool
+    words: str
+
+
 class ChemistryResult(Record):
     """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
     peak if it is left in its cup. `rough` while the table of the heat model is still being built."""
@@ -309,6 +326,8 @@ class ChemistryResult(Record):
     shop_words: str = ""
     peak_c: float | None = None
     blends: tuple[BlendResult, ...] = ()
+    dose_ways: tuple[DoseWay, ...] = ()
+    curing_signs: str = ""
     rough: bool = False
 
 
@@ -322,7 +341,7 @@ class PourResult(Record):
 
 
 class TicketResult(Record):
-    """What the mixer reads for one pot."""
+    """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath."""
 
     by: Literal["weight", "volume"]
     cup_g: float
@@ -336,6 +355,8 @@ class TicketResult(Record):
     use_by_min: float
     life_min: float
     protection: tuple[str, ...]
+    set_out: tuple[str, ...] = ()
+    order_matters: bool = False
 
 
 class PotResult(Record):

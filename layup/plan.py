@@ -1,5 +1,7 @@
 """plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
 
+from collections.abc import Iterator
+
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
 from layup.blend import blended
 from layup.catalyst import DoseVerdict, choose_dose
@@ -95,6 +97,10 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         pot_masses_g=tuple(group.mass_g for _, group in pots),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
         cup_made_of=shop.cup_made_of,
+        peak_c=mix.peak_c(max(group.mass_g for _, group in pots)) if mix and pots else None,
+        pumps_b_per_a=_pumps(job, shop),
+        laying=tuple(_laying(pots, mix)) if mix else (),
+        window_closes_min=mix.open_min if mix else None,
     )
     resin_use = _resin_use(draft, pots, mix) if mix and pots and not stuck else None
     potted = pot_results(pots, mix, draft.pastes)
@@ -113,6 +119,22 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
     )
+
+
+def _pumps(job: JobSpec, shop: ShopFacts) -> float | None:
+    """The ratio the pumps give, by volume, where they are what measures."""
+    if job.practice.basis != "volume" or shop.volume_tool != "pumps":
+        return None
+    return shop.pump_b_ml / shop.pump_a_ml
+
+
+def _laying(pots: list[tuple[str, Pots]], mix: Mix) -> Iterator[tuple[str, float]]:
+    """How long each ply with pots of its own takes to lay, one pot after the other, min."""
+    for owner_name, group in pots:
+        if len(group.works) == 1 and group.shared_by == 1 and group.works[0].owner_id != group.works[0].item_id:
+            alike = sum(part.count for part in mix.job.parts if part.id == group.works[0].owner_id) or 1
+            each = mix.contact_min + group.mass_g / group.spread_g_per_min
+            yield f"{group.works[0].label} of {owner_name}", each * group.count / alike
 
 
 def _pieces(job: JobSpec, draft: Draft) -> int:

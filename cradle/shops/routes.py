@@ -22,7 +22,7 @@ from layup.errors import OutOfRange
 from layup.job import Conditions, Practice, RoomDay, ShopFacts
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
-from layup.ticket import DoseTool
+from layup.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
 router = Router(tags=["shops"])
@@ -91,6 +91,12 @@ class SettingsIn(Schema):
     cup_step_ml: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
     syringe_step_ml: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
     dose_tool: DoseTool
+    drops_per_ml: Annotated[float | None, Field(ge=5, le=100, allow_inf_nan=False)] = None
+    volume_tool: VolumeTool = "marked cup"
+    cup_number_ml: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 30
+    pump_a_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 20
+    pump_b_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 10
+    residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
     cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
     cup_made_of: MadeOf = "polypropylene"

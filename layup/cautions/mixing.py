@@ -44,7 +44,55 @@ def _dose_outside_limits(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def _pumps_off_ratio(facts: Facts) -> Iterator[Finding]:
+    right = facts.resin.ratio_volume_b_per_a
+    if facts.pumps_b_per_a is None or not facts.resin.two_part or not right:
+        return
+    off_pct = 100 * (facts.pumps_b_per_a / right - 1)
+    if abs(off_pct) > facts.resin.ratio_tolerance_pct:
+        message = f"The pumps give {1 / facts.pumps_b_per_a:.3g}:1 by volume, and this resin takes {1 / right:.3g}:1"
+        yield Finding("practice.basis", message)
+
+
+def _blend(facts: Facts) -> Iterator[Finding]:
+    if facts.job.chemistry.blend_id and facts.hardener and facts.hardener.chosen:
+        yield Finding("chemistry.blend_id", f"{facts.hardener.chosen.hardener.name.capitalize()}: mix a test cup first")
+
+
+def _one_pot(facts: Facts) -> Iterator[Finding]:
+    if facts.resin.two_part and facts.pot_masses_g and facts.job.practice.mixing == "one pot":
+        yield Finding("practice.mixing", "Mixed in one cup: what clings to its wall may not be mixed")
+
+
 RULES = (
+    Rule(
+        id="mixing.pumps_off_ratio",
+        severity="stop",
+        step="ticket",
+        reason="A pump is made for one ratio; of another resin it mixes nothing that cures.",
+        do="Fit the pumps made for this resin, or measure it another way. Weigh ten strokes of each before you trust them.",
+        source="common practice",
+        find=_pumps_off_ratio,
+    ),
+    Rule(
+        id="mixing.blend_wants_a_test_cup",
+        severity="note",
+        step="chemistry",
+        reason="The life of a blend is worked out from the two it is made of, and no sheet states it.",
+        do="Mix a small cup, write down when it gels, and only then the pots. Never blend across families.",
+        source="memory",
+        find=_blend,
+    ),
+    Rule(
+        id="mixing.one_pot",
+        severity="note",
+        step="ticket",
+        reason="Resin on the wall and in the corner of the cup misses its hardener and leaves sticky spots on the work.",
+        do="Stir two minutes, scrape wall and bottom twice, and leave the last of it in the cup; or pour it over into a "
+        "second cup and stir a minute more.",
+        source="common practice",
+        find=_one_pot,
+    ),
     Rule(
         id="mixing.more_hardener_is_not_faster",
         severity="stop",

@@ -6,6 +6,7 @@ from layup.cautions.rule import Facts, Finding, Rule
 
 WINS = "The data sheet and local rules win."
 _BIG_EPOXY_POT_G = 1000
+_CARE_PEAK_C, _SMOKE_C = 80.0, 150.0
 
 
 def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
@@ -28,8 +29,38 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
             "pots",
             f"A {pot} pot of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
         )
+    elif facts.peak_c is not None and facts.peak_c > _CARE_PEAK_C:
+        shown = facts.scales.temperature(_SMOKE_C if facts.peak_c > _SMOKE_C else round(facts.peak_c))
+        comes_to = f"over {shown} and smokes" if facts.peak_c > _SMOKE_C else f"about {shown}"
+        yield Finding("pots", f"A {pot} pot left in its cup comes to {comes_to}: know where it goes before you mix")
     else:
         yield Finding("pots", f"A {pot} pot left in its cup can run away: know where it goes before you mix", "note")
+
+
+def _styrene_vapour(facts: Facts) -> Iterator[Finding]:
+    if facts.styrene and facts.pot_masses_g:
+        at = facts.scales.temperature(31)
+        yield Finding(
+            "chemistry.resin_id", f"Styrene vapour: air moving, vapour respirator, no sparks; it flashes at {at}"
+        )
+
+
+def _fibre_dust(facts: Facts) -> Iterator[Finding]:
+    carbon = any(fabric.fibre == "carbon" for _, _, fabric in facts.plies)
+    if carbon:
+        yield Finding("parts", "Carbon dust gets into lungs and into electrical gear alike", "care")
+    elif any(fabric.reinforces for _, _, fabric in facts.plies):
+        yield Finding("parts", "Glass dust: respirator, gloves, eyes and sleeves where it is cut and sanded")
+
+
+def _filler_dust(facts: Facts) -> Iterator[Finding]:
+    if any(joint.filler_id for joint in facts.job.joints):
+        yield Finding("joints", "Filler floats: a particle mask while it is tipped, and no draught")
+
+
+def _waste(facts: Facts) -> Iterator[Finding]:
+    if facts.pot_masses_g:
+        yield Finding("pots", "Leftovers are never pooled: each cures by itself, thin, outdoors")
 
 
 def _flame(facts: Facts) -> Iterator[Finding]:
@@ -47,6 +78,44 @@ def _flame(facts: Facts) -> Iterator[Finding]:
 
 
 RULES = (
+    Rule(
+        id="people.styrene_vapour",
+        severity="care",
+        step="ticket",
+        reason="Styrene dulls the head before the nose gives up warning of it. A dust mask stops no vapour.",
+        do="Air across the work and out, a respirator for organic vapour, no flame, heater or spark. Warm a cold tin only in "
+        f"a bath under 30 °C with its lid loosened; the peroxide never. {WINS}",
+        source="memory",
+        find=_styrene_vapour,
+    ),
+    Rule(
+        id="people.fibre_dust",
+        severity="note",
+        step="cut",
+        reason="Fibre ends itch for days and the finest of them stay in the lungs; carbon conducts.",
+        do=f"Respirator, gloves, eyes, sleeves; sand wet or at a hose; carbon away from motors and switches. {WINS}",
+        source="memory",
+        find=_fibre_dust,
+    ),
+    Rule(
+        id="people.filler_dust",
+        severity="note",
+        step="joints",
+        reason="Silica, microspheres and wood flour hang in the air where one breathes over the cup.",
+        do=f"A particle mask on before the bag is opened; tip it in low and slowly. {WINS}",
+        source="memory",
+        find=_filler_dust,
+    ),
+    Rule(
+        id="people.waste",
+        severity="note",
+        step="ticket",
+        reason="What is left of several pots together is one big pot. Rags with solvent or peroxide take fire by themselves.",
+        do="Pour each leftover out thin on sand, foil or metal. Solvent rags flat outdoors, then into a lidded metal can; "
+        f"peroxide rags and catalysed dust wetted first. {WINS}",
+        source="memory",
+        find=_waste,
+    ),
     Rule(
         id="people.flame_near_styrene",
         severity="stop",

@@ -16,7 +16,9 @@ from layup.scales import METRIC, Scales
 class Facts:
     """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
 
-    `thickness_mm` is that of each part that could be worked out, by its id.
+    `thickness_mm` is that of each part that could be worked out, by its id. `peak_c` is of the largest pot left in its
+    cup; `pumps_b_per_a` the ratio by volume of the pumps, where they measure; `laying` how long each ply takes to lay, by
+    its name, min.
     """
 
     job: JobSpec
@@ -34,6 +36,10 @@ class Facts:
     pot_masses_g: tuple[float, ...]
     weight_b_per_a: float | None
     cup_made_of: MadeOf = "polypropylene"
+    peak_c: float | None = None
+    pumps_b_per_a: float | None = None
+    laying: tuple[tuple[str, float], ...] = ()
+    window_closes_min: float | None = None
 
     @property
     def styrene(self) -> bool:

@@ -128,6 +128,8 @@ def _pour(bench: Bench, pot_id: str, at: int):
     pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
     if bench.resin.catalyst:
         return _catalysed_pour(bench, pot, at)
+    if pour.unit in ("mark", "strokes") or pour.running is None:
+        return _by_the_tool(bench, pot, at)
     if pot.ticket.by == "volume":
         ratio, step = bench.resin.ratio_volume_b_per_a, bench.shop.cup_step_ml
         source = str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY))
@@ -156,6 +158,51 @@ def _pour(bench: Bench, pot_id: str, at: int):
     )
 
 
+def _by_the_tool(bench: Bench, pot: PotResult, at: int):
+    """A pour in numbers of a printed cup, in strokes of a pump, or over by what stays on a cup's wall."""
+    shop, pour, ratio = bench.shop, pot.ticket.pours[at], bench.resin.ratio_volume_b_per_a
+    volume = ("V", "the pot", pot.mass_g / _density(bench, pot), "ml", WORKED_OUT)
+    if pour.unit == "strokes":
+        givens = [
+            volume,
+            ("a", "a stroke of A", shop.pump_a_ml, "ml", TYPED),
+            ("b", "of B", shop.pump_b_ml, "ml", TYPED),
+        ]
+        return (
+            pour.what,
+            "max(1, nearest(V ÷ (a + b), 1))",
+            givens,
+            pour.amount,
+            "strokes",
+            "As many of the one as of the other.",
+        )
+    if pour.unit == "mark":
+        r = ("r", "B for one of A, by volume", ratio, "", str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY)))
+        givens = [volume, r, ("n", "one number of the cup, of A", shop.cup_number_ml, "ml", TYPED)]
+        formula = "max(0.5, nearest(V ÷ (1 + r) ÷ n, 0.5))"
+        return pour.what, formula, givens, pour.amount, "", "The same number of each column."
+    wanted = _really(bench, pot)[at]
+    givens = [
+        ("m", "wanted in the mix", wanted, pour.unit, WORKED_OUT),
+        ("w", "stays on the wall", pour.amount - wanted, pour.unit, MEMORY),
+    ]
+    return pour.what, "m + w", givens, pour.amount, pour.unit, "Equal films left of unequal parts would move the ratio."
+
+
+def _really(bench: Bench, pot: PotResult) -> tuple[float, float]:
+    """What comes into the mix of A and of B by a tool that is read in its own marks, or in cups of their own."""
+    shop, unit = bench.shop, pot.ticket.pours[0].unit
+    if unit == "strokes":
+        return shop.pump_a_ml, shop.pump_b_ml
+    if unit == "mark":
+        return 1.0, bench.resin.ratio_volume_b_per_a
+    into_one = bench.job.practice.model_copy(update={"vessels": "into one cup"})
+    job = bench.job.model_copy(update={"practice": into_one})
+    mix = settle(job, shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c)
+    first, second = mix.amounts(pot.mass_g).pours
+    return first.amount, second.amount
+
+
 def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
     pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
     step = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
@@ -176,16 +223,20 @@ def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
     if pour.unit == "g":
         return "Catalyst", "nearest(a × p ÷ 100, s)", [*givens, step], pour.amount, "g", "Rounded to the scale."
     catalyst = bench.resin.catalyst
-    givens += [
-        (
-            "d",
-            "density of the catalyst",
-            catalyst.density_g_per_cm3,
-            "g/cm³",
-            str(catalyst.sources["density_g_per_cm3"]),
-        ),
-        ("s", "mark of the syringe", bench.shop.syringe_step_ml, "ml", "the tool"),
-    ]
+    catalyst = bench.resin.catalyst
+    source = str(catalyst.sources["density_g_per_cm3"])
+    givens.append(("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source))
+    if pour.unit == "drops":
+        givens.append(("k", "drops in a millilitre", bench.shop.drops_per_ml, "", "counted"))
+        return (
+            "Catalyst",
+            "nearest(a × p ÷ 100 ÷ d × k, 1)",
+            givens,
+            pour.amount,
+            "drops",
+            "By weight of resin, in drops.",
+        )
+    givens.append(("s", "mark of the syringe", bench.shop.syringe_step_ml, "ml", "the tool"))
     rule = "By weight of resin, drawn by volume, rounded to the syringe."
     return "Catalyst", "nearest(a × p ÷ 100 ÷ d, s)", givens, pour.amount, "ml", rule
 
@@ -201,11 +252,13 @@ def _ratio_error(bench: Bench, pot_id: str):
     ticket = bench.pot(pot_id).ticket
     first, second = ticket.pours
     if bench.resin.catalyst:
-        density = bench.resin.catalyst.density_g_per_cm3 if second.unit == "ml" else 1.0
+        density = 1.0 if second.unit == "g" else bench.resin.catalyst.density_g_per_cm3
+        if second.unit == "drops":
+            density /= bench.shop.drops_per_ml
         givens = [
             ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot_id}"),
             ("b", "catalyst", second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
-            ("d", "its density, if drawn by volume", density, "g/cm³", MEMORY),
+            ("d", "g of each unit of it", density, "g", MEMORY),
             ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
         ]
         return "Rounding of the dose", "100 × (100 × b × d ÷ a ÷ p − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
@@ -215,10 +268,19 @@ def _ratio_error(bench: Bench, pot_id: str):
         if by_volume
         else weight_ratio(bench.resin, bench.hardener.density_g_per_cm3).b_per_a
     )
+    r = ("r", f"B for one of A, by {ticket.by}", ratio, "", WORKED_OUT)
+    if first.running is None or first.unit == "mark":
+        a, b = _really(bench, bench.pot(pot_id))
+        givens = [
+            ("a", f"{first.what}, in the mix", a, "", WORKED_OUT),
+            ("b", f"{second.what}, in the mix", b, "", WORKED_OUT),
+            r,
+        ]
+        return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
     givens = [
         ("a", first.what, first.amount, first.unit, WORKED_OUT, f"first_pour:{pot_id}"),
         ("b", second.what, second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
-        ("r", f"B for one of A, by {ticket.by}", ratio, "", WORKED_OUT),
+        r,
     ]
     return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
 

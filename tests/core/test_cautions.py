@@ -5,7 +5,7 @@ from unittest import TestCase
 from layup.cautions import RULES
 from layup.job import JobSpec, Override, RoomDay
 from layup.plan import plan
-from tests.core.jobs import at, on, panel
+from tests.core.jobs import at, filler, on, panel
 
 
 def severities(job, facts) -> dict[str, str]:
@@ -18,6 +18,13 @@ def severities(job, facts) -> dict[str, str]:
 
 def epoxy(**chemistry):
     return panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": "epoxy-2-1"} | chemistry)
+
+
+def with_a_fillet():
+    joint = {"id": "j", "length_m": 2, "radius_mm": 10, "filler_id": "wood-flour"}
+    job = epoxy().model_dump(mode="json") | {"joints": [joint]}
+    job["materials"]["fillers"] = [filler("wood-flour").model_dump(mode="json")]
+    return JobSpec.model_validate(job)
 
 
 class Firing(TestCase):
@@ -44,8 +51,25 @@ class Firing(TestCase):
         hot_dose = {"resin_id": "polyester-general", "catalyst_pct": 3}
         self.expect("mixing.catalyst_outside_limits", panel("polyester-general", "csm-450", chemistry=hot_dose), "stop")
         self.expect("people.peroxide_and_eyes", polyester, "care")
+        slow = epoxy(hardener_id="epoxy-2-1-medium", blend_id="epoxy-2-1-slow", blend_share=0.3)
+        self.expect("mixing.blend_wants_a_test_cup", slow, "note")
+        self.expect("mixing.one_pot", panel("epoxy-2-1", "cloth-300", practice={"mixing": "one pot"}), "note")
+        by_volume = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
+        pumps = {"volume_tool": "pumps", "pump_a_ml": 30, "pump_b_ml": 10}
+        right = at(20).model_copy(update=pumps | {"pump_b_ml": 15})
+        wrong = at(20).model_copy(update=pumps)
+        self.expect("mixing.pumps_off_ratio", by_volume, "stop", wrong, by_volume, right)
+        vast = panel("epoxy-2-1", "cloth-300", width_m=10, length_m=25)
+        self.expect("windows.ply_longer_than_its_window", vast, "care", at(30))
+        sanded = panel("epoxy-2-1", "cloth-300", "cloth-300", practice={"plies": "set and sanded"})
+        self.expect("windows.set_between_plies", sanded, "note")
+        self.expect("people.styrene_vapour", polyester, "care")
+        self.expect("people.fibre_dust", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        self.expect("people.fibre_dust", panel("epoxy-2-1", "carbon-200"), "care", quiet=panel("epoxy-2-1"))
+        self.expect("people.waste", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        self.expect("people.filler_dust", with_a_fillet(), "note")
         self.expect("people.skin", epoxy(), "care", quiet=polyester)
-        self.expect("people.runaway_pot", epoxy(), "note", quiet=panel("epoxy-2-1"))
+        self.expect("people.runaway_pot", epoxy(), "care", quiet=panel("epoxy-2-1"))
         flame = {"bubbles": "flamed out"}
         torched = panel("polyester-general", "csm-450", practice=flame)
         self.expect("people.flame_near_styrene", torched, "stop", quiet=polyester)

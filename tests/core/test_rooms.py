@@ -111,6 +111,9 @@ class Gel(TestCase):
             self.assertLessEqual(verdict.chosen.clocks.sandable_min, deadline_h * 60)
 
 
+STEPS = {"scale": 0.1, "syringe": 0.2, "drops": 1 / 30}
+
+
 class Measuring(TestCase):
     @given(st.floats(81, 3000), st.floats(0.1, 1), st.floats(0, 200))
     def test_the_scale_rises_by_what_is_poured(self, pot_g, ratio, cup_g):
@@ -125,11 +128,12 @@ class Measuring(TestCase):
         self.assertEqual(b.running, a.running + b.amount)
         self.assertIn("never the other way round", b.note)
 
-    @given(st.floats(150, 5000), st.floats(1, 2), st.sampled_from(["scale", "syringe"]))
+    @given(st.floats(150, 5000), st.floats(1, 2), st.sampled_from(sorted(STEPS)))
     def test_the_dose_it_really_is_stands_on_the_ticket(self, resin_g, pct, tool):
-        amounts = catalysed(resin_g, pct, CATALYST, cup_g=20, step_g=0.1, tool=tool, syringe_step_ml=0.2)
+        amounts = catalysed(resin_g, pct, CATALYST, cup_g=20, step_g=0.1, tool=tool, dose_step=STEPS[tool])
         resin_pour, dose = amounts.pours
-        grams = dose.amount * 1.12 if tool == "syringe" else dose.amount
+        per_unit = {"scale": 1.0, "syringe": 1.12, "drops": 1.12 / 30}[tool]
+        grams = dose.amount * per_unit
         self.assertIn(f"{100 * grams / resin_pour.amount:.2f} %", dose.note)
         self.assertLess(abs(amounts.ratio_error_pct), 10)
 

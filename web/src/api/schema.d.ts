@@ -1356,7 +1356,17 @@ export interface components {
             blends: components["schemas"]["BlendResult"][];
             chart: components["schemas"]["GelChart"];
             clocks?: components["schemas"]["ClocksResult"] | null;
+            /**
+             * Curing Signs
+             * @default
+             */
+            curing_signs: string;
             dose: components["schemas"]["DoseResult"] | null;
+            /**
+             * Dose Ways
+             * @default []
+             */
+            dose_ways: components["schemas"]["DoseWay"][];
             /** Hardeners */
             hardeners: components["schemas"]["HardenerResult"][];
             /**
@@ -1406,6 +1416,16 @@ export interface components {
          * @description Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought.
          */
         ClocksResult: {
+            /**
+             * Clamps Out Min
+             * @default 0
+             */
+            clamps_out_min: number;
+            /**
+             * Full Cure Min
+             * @default 0
+             */
+            full_cure_min: number;
             /** Knife Trim Min */
             knife_trim_min: number;
             /** Load Min */
@@ -1804,6 +1824,28 @@ export interface components {
             catalyst_pct: number;
             /** Gel Min */
             gel_min: number[];
+        };
+        /**
+         * DoseWay
+         * @description The dose of the job's largest pot by one tool: what it really is, and how far half a mark puts it out, %.
+         *
+         *     `fit` where the tool is fine enough for it; else `words` say from which pot on it is.
+         */
+        DoseWay: {
+            /** Amount */
+            amount: number;
+            /** Error Pct */
+            error_pct: number;
+            /** Fit */
+            fit: boolean;
+            /** Real Pct */
+            real_pct: number;
+            /** Tool */
+            tool: string;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
         };
         /**
          * DueOut
@@ -4106,6 +4148,11 @@ export interface components {
             cup_made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
             /** Cup Ml */
             cup_ml: number;
+            /**
+             * Cup Number Ml
+             * @default 30
+             */
+            cup_number_ml: number;
             /** Cup Step Ml */
             cup_step_ml: number;
             /** Currency */
@@ -4114,7 +4161,9 @@ export interface components {
              * Dose Tool
              * @enum {string}
              */
-            dose_tool: "scale" | "syringe";
+            dose_tool: "scale" | "syringe" | "drops";
+            /** Drops Per Ml */
+            drops_per_ml?: number | null;
             /**
              * Fabric Unit
              * @enum {string}
@@ -4151,6 +4200,21 @@ export interface components {
              *     }
              */
             practice: components["schemas"]["Practice"];
+            /**
+             * Pump A Ml
+             * @default 20
+             */
+            pump_a_ml: number;
+            /**
+             * Pump B Ml
+             * @default 10
+             */
+            pump_b_ml: number;
+            /**
+             * Residue Ml
+             * @default 2
+             */
+            residue_ml: number;
             /** Scale Step G */
             scale_step_g: number;
             /** Syringe Step Ml */
@@ -4159,6 +4223,12 @@ export interface components {
             thousands_comma: boolean;
             /** Time Zone */
             time_zone: string;
+            /**
+             * Volume Tool
+             * @default marked cup
+             * @enum {string}
+             */
+            volume_tool: "marked cup" | "numbered cup" | "pumps";
         };
         /** SheetOut */
         SheetOut: {
@@ -4238,6 +4308,11 @@ export interface components {
              */
             cup_ml: number;
             /**
+             * Cup Number Ml
+             * @default 30
+             */
+            cup_number_ml: number;
+            /**
              * Cup Step Ml
              * @default 2
              */
@@ -4248,7 +4323,9 @@ export interface components {
              * @default syringe
              * @enum {string}
              */
-            dose_tool: "scale" | "syringe";
+            dose_tool: "scale" | "syringe" | "drops";
+            /** Drops Per Ml */
+            drops_per_ml?: number | null;
             /**
              * Fabric Unit
              * @default g/m²
@@ -4305,6 +4382,21 @@ export interface components {
              */
             practice: components["schemas"]["Practice"];
             /**
+             * Pump A Ml
+             * @default 20
+             */
+            pump_a_ml: number;
+            /**
+             * Pump B Ml
+             * @default 10
+             */
+            pump_b_ml: number;
+            /**
+             * Residue Ml
+             * @default 2
+             */
+            residue_ml: number;
+            /**
              * Scale Step G
              * @default 1
              */
@@ -4325,6 +4417,12 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "US";
+            /**
+             * Volume Tool
+             * @default marked cup
+             * @enum {string}
+             */
+            volume_tool: "marked cup" | "numbered cup" | "pumps";
         };
         /** ShopName */
         ShopName: {
@@ -4601,7 +4699,7 @@ export interface components {
         };
         /**
          * TicketResult
-         * @description What the mixer reads for one pot.
+         * @description What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
          */
         TicketResult: {
             /**
@@ -4619,6 +4717,11 @@ export interface components {
             life_min: number;
             /** Mixing */
             mixing: string[];
+            /**
+             * Order Matters
+             * @default false
+             */
+            order_matters: boolean;
             /** Pours */
             pours: components["schemas"]["PourResult"][];
             /** Protection */
@@ -4627,6 +4730,11 @@ export interface components {
             ratio_error_pct: number;
             /** Scale Step G */
             scale_step_g: number;
+            /**
+             * Set Out
+             * @default []
+             */
+            set_out: string[];
             /** Total G */
             total_g: number | null;
             /** Use By Min */

@@ -31,7 +31,7 @@ export function Cup({ ticket }: { ticket: Ticket }) {
                 className="fig"
                 fill="var(--color-on-resin)"
               >
-                {fixed(pour.amount, pour.amount % 1 ? 1 : 0)} {pour.unit}
+                {fixed(pour.amount, pour.amount % 1 ? 1 : 0)} {pour.unit === "mark" ? "" : pour.unit}
               </text>
             )}
             <path

@@ -7,6 +7,7 @@ import { ShopProvider, useShop } from "../shop";
 import { PracticeFields } from "../steps/PracticeFields";
 import { Choice } from "../ui/Choice";
 import { FormContext } from "../ui/form";
+import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
@@ -151,8 +152,68 @@ function SettingsForm() {
             options={[
               ["syringe", "syringe"],
               ["scale", "scale"],
+              ["drops", "drops"],
             ]}
             onChange={(dose_tool) => void set({ dose_tool })}
+          />
+          <NumberField
+            label="Drops of the dropper in 1 ml"
+            path="drops_per_ml"
+            value={now.drops_per_ml}
+            step={1}
+            placeholder="not counted"
+            hint="count the drops that fill 2 ml, and type half of that"
+            onCommit={(drops_per_ml) => void set({ drops_per_ml })}
+          />
+          <Pick
+            label="Two parts by volume are measured in"
+            path="volume_tool"
+            value={now.volume_tool ?? "marked cup"}
+            placeholder="choose"
+            options={[
+              ["marked cup", "a cup marked in ml"],
+              ["numbered cup", "a cup with numbered columns"],
+              ["pumps", "a pair of pumps"],
+            ]}
+            onChange={(volume_tool) => void set({ volume_tool: volume_tool as Settings["volume_tool"] })}
+          />
+          {now.volume_tool === "numbered cup" && (
+            <QuantityField
+              label="One number of its first column is"
+              path="cup_number_ml"
+              fieldKey="settings.cup-number"
+              dimension="volume"
+              value={now.cup_number_ml}
+              onCommit={(value) => value != null && void set({ cup_number_ml: value })}
+            />
+          )}
+          {now.volume_tool === "pumps" && (
+            <>
+              <QuantityField
+                label="One stroke of A gives"
+                path="pump_a_ml"
+                fieldKey="settings.pump-a"
+                dimension="volume"
+                value={now.pump_a_ml}
+                onCommit={(value) => value != null && void set({ pump_a_ml: value })}
+              />
+              <QuantityField
+                label="and one of B"
+                path="pump_b_ml"
+                fieldKey="settings.pump-b"
+                dimension="volume"
+                value={now.pump_b_ml}
+                onCommit={(value) => value != null && void set({ pump_b_ml: value })}
+              />
+            </>
+          )}
+          <QuantityField
+            label="Left on the wall of a measuring cup"
+            path="residue_ml"
+            fieldKey="settings.residue"
+            dimension="volume"
+            value={now.residue_ml}
+            onCommit={(value) => value != null && void set({ residue_ml: value })}
           />
           <QuantityField
             label="The usual cup weighs"

@@ -310,8 +310,49 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           onChange={(tin_ratio_basis) => change({ tin_ratio_basis })}
         />
       </div>
-      <p className="lab">{chemistry.mixed_signs}</p>
+      <Signs chemistry={chemistry} />
     </>
+  );
+}
+
+/** What only means mixed, so that no good pot is thrown away, and what means that it cures. */
+function Signs({ chemistry }: { chemistry: Chemistry }) {
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-t border-rule pt-3 text-[14px]">
+      <dt className="lab">means mixed</dt>
+      <dd>{chemistry.mixed_signs || "Colour even all through, the haze gone clear."}</dd>
+      <dt className="lab">means curing</dt>
+      <dd>{chemistry.curing_signs}</dd>
+    </dl>
+  );
+}
+
+/** The dose of the largest pot by each tool, with what it really is and how far half a mark puts it out. */
+function DoseWays({ chemistry }: { chemistry: Chemistry }) {
+  const { units } = useShop();
+  const ways = chemistry.dose_ways ?? [];
+  if (!ways.length || chemistry.life_of_pot_g == null) return null;
+  return (
+    <table className="w-full">
+      <caption className="lab pb-1 text-left">
+        The dose of {units.text("mass", chemistry.life_of_pot_g)} of resin, by the tool in hand
+      </caption>
+      <tbody>
+        {ways.map((way) => (
+          <tr key={way.tool} className="border-b border-rule-faint">
+            <td className="py-1.5">{way.tool}</td>
+            <td className="fig text-right text-[20px]">
+              {fixed(way.amount, way.amount % 1 ? 1 : 0)}{" "}
+              <span className="text-[13px] font-normal text-ink-soft">{way.unit}</span>
+            </td>
+            <td className="fig pl-4 text-right">{fixed(way.real_pct, 2)} %</td>
+            <td className={`pl-4 text-right text-[13.5px] ${way.fit ? "text-ink-soft" : "text-resin-ink"}`}>
+              {way.fit ? `± ${fixed(way.error_pct, way.error_pct < 1 ? 1 : 0)} % of it` : way.words}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -403,7 +444,8 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           ))}
         </tbody>
       </table>
-      <p className="lab">{chemistry.mixed_signs}</p>
+      <DoseWays chemistry={chemistry} />
+      <Signs chemistry={chemistry} />
     </>
   );
 }

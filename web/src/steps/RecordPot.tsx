@@ -6,6 +6,7 @@ import { newTap, useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useReading } from "../ui/useReading";
+import { RatioCheck } from "./RatioCheck";
 
 type Kind = "poured" | "used by" | "gelled at" | "dumped";
 const kinds: readonly (readonly [Kind, string])[] = [
@@ -28,13 +29,19 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const [b, setB] = useState("");
   const story = run.stories.find((other) => other.pot === pot);
   const done = new Map(story?.events.map((event) => [event.kind, event]));
-  const twoPart = planned.ticket?.pours[1]?.what !== "Catalyst" && planned.ticket?.by === "weight";
+  const [first, second] = planned.ticket?.pours ?? [];
+  const weighed = planned.ticket?.by === "weight";
+  const secondIn = second?.unit === "ml" ? "ml" : "g";
+  const catalysed = second?.what === "Catalyst";
   const readA = useReading("mass", "g");
-  const readB = useReading("mass", "g");
+  const readB = useReading(secondIn === "ml" ? "volume" : "mass", secondIn);
+  const [madeA, setMadeA] = useState<number | null>(null);
+  const [madeB, setMadeB] = useState<number | null>(null);
   const tap = useMutation({
     mutationFn: async (kind: Kind) => {
       const [part_a_g, part_b_g] = kind === "poured" ? await Promise.all([readA.read(a), readB.read(b)]) : [null, null];
       if (part_a_g === undefined || part_b_g === undefined) throw new Error("mend what was poured first");
+      // A dose drawn in ml is checked here; the log keeps weights.
       return taken(
         client.POST("/api/runs/{run_id}/events", {
           params: { path: { run_id: run.id } },
@@ -45,8 +52,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             happened_at: new Date().toISOString(),
             clock: time || null,
             note,
-            part_a_g,
-            part_b_g,
+            part_a_g: secondIn === "g" ? part_a_g : null,
+            part_b_g: secondIn === "g" ? part_b_g : null,
           },
         }),
       );
@@ -56,6 +63,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       setNote("");
       setA("");
       setB("");
+      setMadeA(null);
+      setMadeB(null);
       return queries.invalidateQueries({ queryKey: ["runs", job.id] });
     },
   });
@@ -97,24 +106,34 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             className={`${box} border-rule`}
           />
         </label>
-        {twoPart && !done.has("poured") && (
+        {weighed && first && second && !done.has("poured") && (
           <>
             <Poured
-              label="A poured, g"
+              label={catalysed ? "Resin poured, g" : "A poured, g"}
               text={a}
-              planned={planned.ticket?.pours[0]?.amount}
+              planned={first.amount}
               reading={readA}
               onType={setA}
+              onMade={setMadeA}
             />
             <Poured
-              label="B poured, g"
+              label={`${catalysed ? "Catalyst" : "B"} poured, ${secondIn}`}
               text={b}
-              planned={planned.ticket?.pours[1]?.amount}
+              planned={second.amount}
               reading={readB}
               onType={setB}
+              onMade={setMadeB}
             />
           </>
         )}
+        {madeA && madeB ? (
+          <RatioCheck
+            runId={run.id}
+            pot={pot}
+            first_g={madeA}
+            second={secondIn === "ml" ? { part_b_ml: madeB } : { part_b_g: madeB }}
+          />
+        ) : null}
       </div>
       <label className="lab mt-2 block">
         Note
@@ -136,12 +155,15 @@ function Poured({
   planned,
   reading,
   onType,
+  onMade,
 }: {
   label: string;
   text: string;
   planned: number | undefined;
   reading: ReturnType<typeof useReading>;
   onType: (text: string) => void;
+  /** What was understood of it, or nothing. */
+  onMade: (value: number | null) => void;
 }) {
   return (
     <label className="lab">
@@ -149,11 +171,11 @@ function Poured({
       <input
         inputMode="decimal"
         value={text}
-        placeholder={fixed(planned ?? 0, 0)}
+        placeholder={fixed(planned ?? 0, (planned ?? 0) % 1 ? 1 : 0)}
         aria-invalid={reading.error ? true : undefined}
         onChange={(event) => {
           onType(event.target.value);
-          void reading.read(event.target.value);
+          void reading.read(event.target.value).then((value) => onMade(value ?? null));
         }}
         className={`${box} ${reading.error ? "border-stop" : "border-rule"}`}
       />

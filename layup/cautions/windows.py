@@ -1,0 +1,49 @@
+"""The time in which one layer takes the next."""
+
+from collections.abc import Iterator
+
+from layup.cautions.rule import Facts, Finding, Rule
+
+
+def _longer_than_its_window(facts: Facts) -> Iterator[Finding]:
+    if facts.window_closes_min is None or facts.job.practice.plies == "set and sanded":
+        return
+    for name, minutes in facts.laying:
+        if minutes > facts.window_closes_min:
+            yield Finding(
+                "pots",
+                f"Laying {name} takes {minutes / 60:.1f} h, and the first of it takes the next ply for "
+                f"{facts.window_closes_min / 60:.1f} h",
+            )
+
+
+def _set_between_plies(facts: Facts) -> Iterator[Finding]:
+    plies: dict[str, int] = {}
+    for _, part, fabric in facts.plies:
+        plies[part.id] = plies.get(part.id, 0) + fabric.stays
+    if facts.job.practice.plies == "set and sanded" and max(plies.values(), default=0) > 1:
+        wash = "wash with water, then sand" if facts.resin.two_part else "sand, since its window is shut by then"
+        yield Finding("practice.plies", f"Every ply is left to set before the next: {wash}, each time")
+
+
+RULES = (
+    Rule(
+        id="windows.ply_longer_than_its_window",
+        severity="care",
+        step="pots",
+        reason="Past its window a layer no longer bonds by itself to what comes on it.",
+        do="Another pair of hands, a slower hardener or a cooler room; or stop at a seam with peel ply, and wash, sand and "
+        "go on.",
+        source="memory; a stated time wins",
+        find=_longer_than_its_window,
+    ),
+    Rule(
+        id="windows.set_between_plies",
+        severity="note",
+        step="pots",
+        reason="A layer that has set holds the next by its scratches alone, and what blushed on it lets go.",
+        do="Water and a scrubbing pad first where it may have blushed, then sand dull all over, dust off, wipe, lay on.",
+        source="common practice",
+        find=_set_between_plies,
+    ),
+)
