@@ -114,7 +114,7 @@ def chemistry_result(
         ratio_by_weight=by_weight,
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
-        hardeners=_hardener_results(hardener, room_c, mass, heat_of) if hardener else (),
+        hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
         chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of),
         clocks=_clocks(mix),
@@ -217,7 +217,7 @@ def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None, he
 
 
 def _hardener_results(
-    verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
+    resin: ResinSystem, verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
 ) -> tuple[HardenerResult, ...]:
     defined = verdict.chosen is not None
     return tuple(
@@ -233,6 +233,7 @@ def _hardener_results(
             sandable_min=row.clocks.sandable_min if defined else None,
             chosen=row.chosen,
             reason=row.reason,
+            blend=row.hardener not in resin.hardeners,
         )
         for row in verdict.rows
     )

@@ -63,11 +63,17 @@ def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = f
 
 def hardener_in_hand(resin: ResinSystem, chemistry: Chemistry, chosen_id: str) -> Hardener:
     """The hardener of a plan's chosen row: one of the resin's own, or the blend that the job asks for."""
+    (first, _), *more = shares_in_hand(resin, chemistry, chosen_id)
+    return blended(first, more[0][0], chemistry.blend_share) if more else first
+
+
+def shares_in_hand(resin: ResinSystem, chemistry: Chemistry, chosen_id: str) -> list[tuple[Hardener, float]]:
+    """The hardeners of a plan's chosen row, each with its share by mass: one, or the two of a blend."""
     by_id = {hardener.id: hardener for hardener in resin.hardeners}
     if chosen_id in by_id:
-        return by_id[chosen_id]
+        return [(by_id[chosen_id], 1.0)]
     first = next(each for each in resin.hardeners if _blend_id(each.id, chemistry.blend_id) == chosen_id)
-    return blended(first, by_id[chemistry.blend_id], chemistry.blend_share)
+    return [(first, 1 - chemistry.blend_share), (by_id[chemistry.blend_id], chemistry.blend_share)]
 
 
 def _blend_id(first_id: str, second_id: str) -> str:

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 from math import ceil, inf
 
 from layup.before_pot import BuyLine, CutPlan, ShoppingList
+from layup.blend import shares_in_hand
 from layup.csv_cells import csv_number, csv_text
 from layup.equipment import Consumable, ConsumableKind, Vessel
 from layup.job import JobSpec
@@ -155,13 +156,12 @@ def _resins(job: JobSpec, plan: Plan) -> Iterator[BuyLine]:
     with_reserve = use.to_have_g / use.mixed_g if use.mixed_g else 1
     part_a_g = (use.mixed_g if use.part_a_g is None else use.part_a_g) * with_reserve
     yield _by_weight(resin.name, _resin_variant(job, resin), part_a_g, resin.sold_kg, resin.price_per_kg)
-    hardener = next(
-        (each for row in plan.chemistry.hardeners if row.chosen for each in resin.hardeners if each.id == row.id), None
-    )
-    if hardener and use.part_b_g:
-        variant = f"{hardener.name}, of the family {hardener.family}"
-        what = f"Hardener, {hardener.name}"
-        yield _by_weight(what, variant, use.part_b_g * with_reserve, hardener.sold_kg, hardener.price_per_kg)
+    chosen = next((row.id for row in plan.chemistry.hardeners if row.chosen), None)
+    if chosen and use.part_b_g:
+        for hardener, share in shares_in_hand(resin, job.chemistry, chosen):
+            variant = f"{hardener.name}, of the family {hardener.family}"
+            what, grams = f"Hardener, {hardener.name}", use.part_b_g * with_reserve * share
+            yield _by_weight(what, variant, grams, hardener.sold_kg, hardener.price_per_kg)
     if resin.catalyst and use.catalyst_g:
         catalyst = resin.catalyst
         variant = "to this resin's sheet; fresh, in its own bottle"

@@ -28,10 +28,12 @@ def gel_chart(
 
     The chosen line carries the band in which 95 gels of 100 fall.
     """
-    return _two_part(hardener, room_c, mass_g, heat_of) if hardener else _catalysed(resin.catalyst, dose, room_c)
+    return _two_part(resin, hardener, room_c, mass_g, heat_of) if hardener else _catalysed(resin.catalyst, dose, room_c)
 
 
-def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf) -> GelChart:
+def _two_part(
+    resin: ResinSystem, verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
+) -> GelChart:
     # Under the family's lowest band nothing is defined, so the lines begin there.
     coldest = min(row.band_c[0] for row in verdict.rows)
     temperatures = (coldest, *(t for t in CHART_C if t > coldest))
@@ -43,7 +45,7 @@ def _two_part(verdict: HardenerVerdict, room_c: float, mass_g: float | None, hea
         band = _band(minutes, [label.sigma(t, pot_g) for t in temperatures]) if row.chosen else ((), ())
         lines.append(
             GelLine(
-                name=row.hardener.name,
+                name=row.hardener.name if row.hardener in resin.hardeners else "blend",
                 minutes=minutes,
                 band_low_c=row.band_c[0],
                 band_high_c=row.band_c[1],

@@ -70,7 +70,8 @@ def _chemistry(plan: Plan) -> str:
     chosen = next((hardener for hardener in chemistry.hardeners if hardener.chosen), None)
     if chosen is None:
         return "none for this cold"
-    return f"{chosen.name} · {chemistry.life_min or chosen.pot_life_min or 0:.0f} min"
+    name = "blend" if chosen.blend else chosen.name
+    return f"{name} · {chemistry.life_min or chosen.pot_life_min or 0:.0f} min"
 
 
 def _counted(count: int, one: str, many: str = "") -> str:

@@ -200,6 +200,7 @@ class HardenerResult(Record):
     sandable_min: float | None
     chosen: bool
     reason: str
+    blend: bool = False
 
 
 class DoseRow(Record):

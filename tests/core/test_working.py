@@ -101,6 +101,21 @@ class WordsAndNumbers(TestCase):
             self.each_number(type(job).model_validate(document))
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
 
+    def test_every_way_of_measuring(self):
+        job = skiff()
+        by_volume = job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})})
+        for tools in ({"volume_tool": "pumps"}, {"volume_tool": "numbered cup"}):
+            self.each_number(by_volume, SHED.model_copy(update=tools))
+        for basis in ("weight", "volume"):
+            own_cups = {"basis": basis, "vessels": "each in its own"}
+            self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=own_cups)}))
+        self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "drops", "drops_per_ml": 28}))
+
+    def test_a_blend(self):
+        job = skiff()
+        wishes = {"hardener_id": "epoxy-2-1-medium", "blend_id": "epoxy-2-1-slow", "blend_share": 0.4}
+        self.each_number(job.model_copy(update={"chemistry": job.chemistry.model_copy(update=wishes)}))
+
     def test_by_volume_and_by_a_typed_area(self):
         job = skiff()
         self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})}))

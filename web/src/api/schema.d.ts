@@ -2271,6 +2271,11 @@ export interface components {
             band_high_c: number;
             /** Band Low C */
             band_low_c: number;
+            /**
+             * Blend
+             * @default false
+             */
+            blend: boolean;
             /** Chosen */
             chosen: boolean;
             /** Id */

@@ -43,7 +43,7 @@ export function GelChart({
   const x = scaleLinear([first, last], [LEFT, RIGHT]).clamp(true);
   const y = scaleLog([low, high], [BOTTOM, TOP]);
   const ticks = [2, 5, 10, 20, 30, 60, 120, 240, 480, 960].filter((tick) => tick > low && tick < high);
-  const now = chart.life_at_room_min;
+  const chosen = chart.lines.find((line) => line.chosen);
   const onChart = roomC >= first && roomC <= last;
   const path = (values: number[], from = first, to = last) =>
     chart.temperatures_c
@@ -64,6 +64,8 @@ export function GelChart({
     const share = b > a ? (clamped - a) / (b - a) : 0;
     return Math.exp(Math.log(m) + share * (Math.log(n) - Math.log(m)));
   };
+  // Read off the chosen line, so that the point follows the hand before the answer is here.
+  const now = chosen && chart.life_at_room_min != null ? at(chosen.minutes, roomC) : null;
   const needed = chemistry.needed_min;
   /** Where on the chart a pointer is. */
   const under = (event: React.PointerEvent<SVGElement>) => {

@@ -32,7 +32,7 @@ function useChemistry() {
 }
 
 export function ChemistryStep() {
-  const { plan, document, library, edit, tryRoom } = useJob();
+  const { plan, document, library, edit, tryRoom, triedRoomC } = useJob();
   const { units } = useShop();
   const label = useLabelTimes();
   const missing = useFault("chemistry.resin_id");
@@ -60,7 +60,8 @@ export function ChemistryStep() {
     <Split
       picture={
         chemistry ? (
-          <>
+          // Stays in sight, so that the lines are seen to move while the label is typed beside them.
+          <div className="lg:sticky lg:top-2">
             <Title
               words={verdict(chemistry)}
               about={chemistry.life_min != null ? "life" : undefined}
@@ -68,7 +69,7 @@ export function ChemistryStep() {
             />
             <GelChart
               chemistry={chemistry}
-              roomC={plan.conditions.room_c}
+              roomC={triedRoomC ?? plan.conditions.room_c}
               onTry={tryRoom}
               onMove={label?.set}
               onRemove={label?.remove}
@@ -87,7 +88,7 @@ export function ChemistryStep() {
               {chemistry.rough && " Roughly, for a moment: the exact table is being worked out."}
             </p>
             <Forgotten chemistry={chemistry} />
-          </>
+          </div>
         ) : (
           <>
             <Title words="Which resin do you hold?" />
@@ -231,9 +232,8 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
               type="button"
               className={`text-left text-[16px] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
               title={`Take ${hardener.name}`}
-              onClick={() =>
-                hardener.chosen && spec.blend_id ? null : change({ hardener_id: hardener.id, blend_id: null })
-              }
+              disabled={hardener.blend}
+              onClick={() => change({ hardener_id: hardener.id, blend_id: null })}
             >
               {hardener.name}
             </button>
