@@ -120,6 +120,7 @@ export function useDraft(first: Job): Draft {
   const [conflicts, setConflicts] = useState<Conflicts | null>(null);
   const busy = useRef(false);
   const timer = useRef(0);
+  const due = useRef(false);
   /** The temperature wanted by now, and whether an answer is under way: one question at a time, so none is overtaken. */
   const wanted = useRef<number | null>(null);
   const asking = useRef(false);
@@ -198,12 +199,18 @@ export function useDraft(first: Job): Draft {
   /** Puts a document in hand and sends it on. */
   const put = useCallback(
     (next: JobSpec) => {
+      window.clearTimeout(timer.current);
+      // The edits of one press come together, and are on their way before the screen is drawn anew.
+      if (!due.current) {
+        due.current = true;
+        queueMicrotask(() => {
+          due.current = false;
+          void save();
+        });
+      }
       show(next);
       setSaving("saving");
       localStorage.setItem(kept(first.id), JSON.stringify({ base: base.current, document: next } satisfies Kept));
-      window.clearTimeout(timer.current);
-      // The edits of one press come together before it is sent.
-      timer.current = window.setTimeout(save, 0);
     },
     [first.id, save, show],
   );
