@@ -124,6 +124,7 @@ def chemistry_result(
         blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
         rough=mix.rough if mix else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
+        keeps=_keeps(resin),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
     )
 
@@ -254,7 +255,29 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseRes
             DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min, at_room_min=row.at_room_min)
             for row in dose.chart
         ),
+        understood=_dose_understood(job, resin, dose),
     )
+
+
+def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> str:
+    """A dose by weight and by volume, where it was typed in words."""
+    if not job.chemistry.dose_words:
+        return ""
+    by_weight = f"{dose.catalyst_pct:.2f} % by weight"
+    ml_per_kg = 10 * dose.catalyst_pct / resin.catalyst.density_g_per_cm3
+    if resin.density_g_per_cm3 is None:
+        return f"{by_weight}, {ml_per_kg:.1f} ml per kg"
+    return f"{by_weight}, {ml_per_kg:.1f} ml per kg, {ml_per_kg * resin.density_g_per_cm3:.1f} ml per litre"
+
+
+def _keeps(resin: ResinSystem) -> str:
+    """How long a tin keeps: its sheet's months, or what is usual (common practice: polyester about a year)."""
+    if resin.shelf_life_months:
+        return (
+            f"Keeps {resin.shelf_life_months:g} months from its making, unopened and cool. Read the dates on the tins."
+        )
+    usual = "two years or so" if resin.two_part else "about a year"
+    return f"Its sheet gives no shelf life: usual is {usual} (common practice). Read the dates on the tins."
 
 
 def pot_results(
@@ -353,6 +376,8 @@ def _mixing_words(mix: Mix) -> tuple[str, ...]:
     if not mix.resin.two_part:
         return ("Stir briskly until the colour is even, a minute for a litre", "Pour into a second cup, a minute more")
     scrape = "Stir slowly for two minutes, paddle under; scrape wall and bottom"
+    if mix.job.practice.stirring == "faster after a minute":
+        scrape = "Stir slowly for a minute, then faster for a minute, paddle under; scrape wall and bottom"
     if mix.job.practice.mixing == "two pots":
         return scrape, "Pour into a clean cup and stir a minute more, so nothing unmixed reaches the job"
     return scrape, "Leave what clings to the wall: it may not be mixed"

@@ -124,6 +124,11 @@ def laminate(thickness_m: float, resin_share: float, density_g_per_cm3: float, m
     return Body("slab", (replace(mould, reacts=0.0), plies), Face(H_TRAY), Face(H_TRAY))
 
 
+def casting(depth_m: float, beneath: Layer, density_g_per_cm3: float = DENSITY_G_PER_CM3) -> Body:
+    """A pour of a depth, air over it, and beneath it what it is poured on: wood, foam, a mould."""
+    return Body("slab", (replace(beneath, reacts=0.0), Layer(depth_m, density_g_per_cm3)), Face(H_TRAY), Face(H_TRAY))
+
+
 @dataclass(frozen=True)
 class _Mesh:
     """A body cut into cells: conduction as dT/dt = matrix·T + from_inner·T_inner + from_outer·T_outer, per second."""

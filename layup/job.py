@@ -138,7 +138,7 @@ class Joint(Document):
 class Chemistry(Document):
     """The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
 
-    `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
+    `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
     """
 
     resin_id: str = ""
@@ -147,6 +147,7 @@ class Chemistry(Document):
     blend_share: float = Field(default=0.5, ge=0.05, le=0.95, allow_inf_nan=False)
     wanted_gel_min: float | None = Field(default=None, ge=3, le=240, allow_inf_nan=False)
     catalyst_pct: float | None = Field(default=None, gt=0, le=10, allow_inf_nan=False)
+    dose_words: str = Field(default="", max_length=40)
     deadline_h: float | None = Field(default=None, gt=0, le=336, allow_inf_nan=False)
     tin_ratio: str = Field(default="", max_length=30)
     tin_ratio_basis: Basis = "volume"

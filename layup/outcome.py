@@ -222,6 +222,7 @@ class DoseResult(Record):
     instead: tuple[str, ...]
     chart_temperatures_c: tuple[float, ...]
     chart: tuple[DoseRow, ...]
+    understood: str = ""
 
 
 class ClocksResult(Record):
@@ -329,6 +330,7 @@ class ChemistryResult(Record):
     blends: tuple[BlendResult, ...] = ()
     dose_ways: tuple[DoseWay, ...] = ()
     curing_signs: str = ""
+    keeps: str = ""
     rough: bool = False
 
 

@@ -30,7 +30,7 @@ from layup.parts import plan_parts
 from layup.pot_heat import HeatOf, full_heat
 from layup.pots import Pots, Stuck, Work, split_into_pots
 from layup.preparation import checklist
-from layup.ratio import parse_ratio
+from layup.ratio import parse_dose, parse_ratio
 from layup.scales import Scales
 from layup.thickening import paste_for_volume
 
@@ -159,7 +159,7 @@ def _verdicts(
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
     chemistry = job.chemistry
     if resin.catalyst:
-        wanted, own = chemistry.wanted_gel_min, chemistry.catalyst_pct
+        wanted, own = chemistry.wanted_gel_min, _own_dose(job, resin, draft)
         return None, choose_dose(resin.catalyst, conditions.room_c, wanted, own, scales)
     school, deadline = job.practice.hardener_school, chemistry.deadline_h
     try:
@@ -173,6 +173,18 @@ def _verdicts(
         draft.missing("conditions.room_c", verdict.sentence, "chemistry")
         return verdict, None
     return _with_blend(job, resin, verdict, conditions.room_c, draft, heat_of), None
+
+
+def _own_dose(job: JobSpec, resin: ResinSystem, draft: Draft) -> float | None:
+    """The builder's own dose, %: as the tin prints it, or as he typed it."""
+    words = job.chemistry.dose_words
+    if not words:
+        return job.chemistry.catalyst_pct
+    try:
+        return parse_dose(words, resin.density_g_per_cm3, resin.catalyst.density_g_per_cm3)
+    except LayupError as error:
+        draft.missing("chemistry.dose_words", error.message, "chemistry")
+        return job.chemistry.catalyst_pct
 
 
 def _with_blend(

@@ -61,6 +61,52 @@ def weight_ratio(resin: ResinSystem, density_b: float | None) -> WeightRatio:
     return WeightRatio(worked, True, f"100:{by_volume:g} by volume is 100:{100 * worked:.1f} by weight, {lighter}")
 
 
+_PER: dict[str, float] = {
+    "l": 1000.0,
+    "litre": 1000.0,
+    "liter": 1000.0,
+    "litres": 1000.0,
+    "quart": 946.353,
+    "qt": 946.353,
+}
+
+
+def parse_dose(text: str, resin_g_per_cm3: float | None, catalyst_g_per_cm3: float) -> float:
+    """A dose of catalyst, % by weight, from words as printed: "1.5 %", "2 phr", "9 ml per litre", "10 ml/kg", "12 cc per quart".
+
+    A dose by volume of resin needs the resin's density. A quart is the US one. Raises Unreadable, Missing or OutOfRange.
+
+    >>> parse_dose("1.5 %", 1.1, 1.12), round(parse_dose("9 ml per litre", 1.1, 1.12), 3)
+    (1.5, 0.916)
+    >>> round(parse_dose("10 ml per kg", None, 1.12), 2), round(parse_dose("12.5 cc per quart", 1.1, 1.12), 2)
+    (1.12, 1.34)
+    """
+    words = text.strip().lower()
+    if match := re.fullmatch(rf"{_NUMBER}\s*(?:%|phr|pph|percent)?", words):
+        pct = _number(match[1])
+    elif match := re.fullmatch(rf"{_NUMBER}\s*(ml|cc|g)\s*(?:per|/|to the|to a)\s*(kg|kilo|[a-z]+)", words):
+        grams = _number(match[1]) * (1.0 if match[2] == "g" else catalyst_g_per_cm3)
+        if match[3] in ("kg", "kilo"):
+            pct = grams / 10
+        elif match[3] in _PER:
+            if resin_g_per_cm3 is None:
+                raise Missing(
+                    "the density of the resin is not known: type the dose by weight, such as 1.5 % or 15 g per kg"
+                )
+            pct = 100 * grams / (_PER[match[3]] * resin_g_per_cm3)
+        else:
+            raise Unreadable(f"“{text}” names no amount of resin: per kg, per litre or per quart")
+    else:
+        raise Unreadable(f"“{text}” is no dose: type it as printed, such as 1.5 %, 9 ml per litre or 10 ml per kg")
+    if not 0 < pct <= 10:
+        raise OutOfRange(f"“{text}” is {pct:.3g} % by weight: no resin takes that")
+    return pct
+
+
+def _number(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
 def parse_ratio(text: str) -> float:
     """B per A from a ratio as printed: "2:1", "100:45", "5 to 1", "45 phr", "50 %".
 

@@ -98,7 +98,7 @@ class Desk(DeskTest):
         self.open_new("Dose", "450 csm", "General-purpose polyester")
         self.fill("Gel time wanted", "90")
         expect(page.get_by_text("in the room gels in 90 min at 1 %")).to_be_visible()
-        own = page.get_by_label("or your own dose, % by weight")
+        own = page.get_by_label("or your own dose, as the tin prints it")
         own.fill("3")
         own.press("Enter")
         expect(self.sheet.get_by_text("3 % catalyst is outside the product's 1 to 2 %")).to_be_visible()

@@ -12,8 +12,8 @@ from scipy.special import j0, j1
 from layup.cure_kinetics import TwoPartCure
 from layup.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
 from layup.gel_table import gel_table
-from layup.heat import Body, Face, Layer, cup, gel_min, laminate, simulate, tray
-from layup.heat_fit import StatedPot, catalysed_cure, fitted_cure
+from layup.heat import Body, Face, Layer, casting, cup, gel_min, laminate, simulate, tray
+from layup.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
 from layup.pots import PotLife, largest_by_life_g
 from tests.core.heat_reference import independent
 
@@ -169,6 +169,14 @@ class Fitted(unittest.TestCase):
         self.assertAlmostEqual(pot.gel_min, 20, delta=0.1)
         self.assertAlmostEqual(cure.isothermal_gel_s(25) / 60, 70, delta=1.5)
         self.assertAlmostEqual(pot.peak_c, 150, delta=3)
+
+    def test_a_casting_keeps_to_its_stated_depth(self):
+        """memory: the deepest pour a sheet allows peaks at 70 °C where it states no peak; a deeper one gets hotter."""
+        slow, wood = StatedPot(240, 25, 100), Layer(0.02, 0.6, 1.6, 0.12, 0.0)
+        cure = casting_cure(slow, 0.03, wood, 20)
+        peaks = [simulate(casting(depth, wood), cure, 20, until="peak").peak_c for depth in (0.02, 0.03, 0.06)]
+        self.assertTrue(150 <= cure.heat_j_per_g <= 350)
+        self.assertTrue(peaks[1] <= 70.5 and peaks[0] < peaks[1] < peaks[2], peaks)
 
     def test_a_catalysed_pot_peaks_when_stated(self):
         law = GelLaw(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL, 1.0, 1.0)

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from layup.areas import grown_area_m2, rectangle_area_m2
 from layup.catalyst import CHART_TEMPERATURES_C, choose_dose
 from layup.cure import two_part_clocks
-from layup.errors import LayupError, Missing, OutOfRange
+from layup.errors import LayupError, Missing, OutOfRange, Unreadable
 from layup.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
 from layup.hardeners import choose_hardener
 from layup.joints import fillet_leg_mm, fillet_section_mm2, fillet_throat_mm
@@ -18,7 +18,7 @@ from layup.library import generic
 from layup.materials import Fabric, Filler, Hardener
 from layup.mix import settle
 from layup.plan import plan
-from layup.ratio import require_basis, weight_ratio, weight_ratio_from_volume
+from layup.ratio import parse_dose, require_basis, weight_ratio, weight_ratio_from_volume
 from layup.thickening import paste_for_volume
 from layup.ticket import catalysed, two_part_by_volume, two_part_by_weight
 from tests.core.jobs import at, fabric, filler, panel, resin
@@ -223,3 +223,40 @@ class Shelf(TestCase):
         typed = job.model_copy(update={"parts": (job.parts[0].model_copy(update={"plies": (own,)}),)})
         ply = plan(typed, at(20)).parts[0].plies[0]
         self.assertEqual((ply.fibre_weight_fraction, ply.fraction_source), (0.4, "data sheet"))
+
+
+class Doses(TestCase):
+    def test_a_dose_is_read_as_tins_print_it(self):
+        """Exact arithmetic: one US quart, 946 ml, at 1.25 % by mass takes 11.62 ml of 1.12 g/ml; 12.5 ml is 1.34 %."""
+        for text, pct in (
+            ("1.5 %", 1.5),
+            ("2 phr", 2.0),
+            ("1,25%", 1.25),
+            ("11.62 ml per quart", 1.25),
+            ("12.5 cc/qt", 1.345),
+            ("15 g per kg", 1.5),
+            ("10 ml per kg", 1.12),
+            ("9 ml per litre", 0.916),
+        ):
+            with self.subTest(text):
+                self.assertAlmostEqual(parse_dose(text, 1.10, 1.12), pct, 3)
+
+    def test_what_is_no_dose_is_said_so(self):
+        for text, error in (
+            ("two", Unreadable),
+            ("9 ml per bucket", Unreadable),
+            ("40 %", OutOfRange),
+            ("0 %", OutOfRange),
+        ):
+            with self.subTest(text), self.assertRaises(error):
+                parse_dose(text, 1.10, 1.12)
+        with self.assertRaisesRegex(Missing, "density of the resin"):
+            parse_dose("9 ml per litre", None, 1.12)
+
+    def test_a_dose_in_words_is_planned_with_and_told_both_ways(self):
+        wishes = {"resin_id": "polyester-general", "dose_words": "12.5 cc per quart"}
+        dose = plan(panel("polyester-general", "csm-450", chemistry=wishes), at(20)).chemistry.dose
+        self.assertAlmostEqual(dose.catalyst_pct, 1.345, 3)
+        self.assertRegex(dose.understood, r"^1.34 % by weight, 12.0 ml per kg, 13.2 ml per litre$")
+        wrong = plan(panel("polyester-general", "csm-450", chemistry=wishes | {"dose_words": "a splash"}), at(20))
+        self.assertEqual(wrong.problems[0].path, "chemistry.dose_words")

@@ -1304,7 +1304,7 @@ export interface components {
          * Chemistry
          * @description The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
          *
-         *     `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
+         *     `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
          */
         Chemistry: {
             /** Blend Id */
@@ -1318,6 +1318,11 @@ export interface components {
             catalyst_pct?: number | null;
             /** Deadline H */
             deadline_h?: number | null;
+            /**
+             * Dose Words
+             * @default
+             */
+            dose_words: string;
             /** Hardener Id */
             hardener_id?: string | null;
             /**
@@ -1369,6 +1374,11 @@ export interface components {
             dose_ways: components["schemas"]["DoseWay"][];
             /** Hardeners */
             hardeners: components["schemas"]["HardenerResult"][];
+            /**
+             * Keeps
+             * @default
+             */
+            keeps: string;
             /**
              * Label Doubts
              * @default []
@@ -1810,6 +1820,11 @@ export interface components {
             most_pct: number;
             /** Solved Pct */
             solved_pct: number;
+            /**
+             * Understood
+             * @default
+             */
+            understood: string;
             /** Wanted Gel Min */
             wanted_gel_min: number;
         };
@@ -2374,6 +2389,7 @@ export interface components {
              *       "blend_share": 0.5,
              *       "catalyst_pct": null,
              *       "deadline_h": null,
+             *       "dose_words": "",
              *       "hardener_id": null,
              *       "resin_id": "",
              *       "tin_ratio": "",

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
-import { fixed, longTime, minutes } from "../format";
+import { fixed, longTime, minutes, plain } from "../format";
 import { useJob, withQuantity } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { ShelfWords } from "../job/ShelfWords";
@@ -10,7 +10,6 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
 import { useFault } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { Ruler } from "../ui/Ruler";
@@ -52,6 +51,7 @@ export function ChemistryStep() {
         hardener_id: null,
         blend_id: null,
         catalyst_pct: null,
+        dose_words: "",
         tin_ratio: "",
       },
     }));
@@ -310,6 +310,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           onChange={(tin_ratio_basis) => change({ tin_ratio_basis })}
         />
       </div>
+      <CureClocks chemistry={chemistry} />
       <Signs chemistry={chemistry} />
     </>
   );
@@ -323,7 +324,39 @@ function Signs({ chemistry }: { chemistry: Chemistry }) {
       <dd>{chemistry.mixed_signs || "Colour even all through, the haze gone clear."}</dd>
       <dt className="lab">means curing</dt>
       <dd>{chemistry.curing_signs}</dd>
+      <dt className="lab">the tin</dt>
+      <dd>{chemistry.keeps}</dd>
     </dl>
+  );
+}
+
+/** What a thin layer comes to, and when: there is no one cure time. */
+function CureClocks({ chemistry }: { chemistry: Chemistry }) {
+  const clocks = chemistry.clocks;
+  if (!clocks) return null;
+  const rows = [
+    ["takes the next ply from", clocks.next_ply_from_min],
+    ["trimmed with a knife", clocks.knife_trim_min],
+    ["takes the next ply until", clocks.window_closes_min],
+    ["sanded, turned over", clocks.sandable_min],
+    ["clamps out, off the mould", clocks.clamps_out_min ?? 0],
+    ["loaded", clocks.load_min],
+    ["cured through", clocks.full_cure_min ?? 0],
+  ] as const;
+  return (
+    <section aria-label="Spread thin">
+      <h2 className="lab pb-1">
+        Spread thin today, from its mixing (memory; what the label states wins; touch decides)
+      </h2>
+      <dl className="grid grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-[14px]">
+        {rows.map(([words, min]) => (
+          <div key={words} className="col-span-2 grid grid-cols-subgrid border-b border-rule-faint py-1">
+            <dt>{words}</dt>
+            <dd className="fig text-right text-[16px]">{min === 0 ? "at once" : longTime(min)}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 
@@ -378,21 +411,20 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           optional
           large
           onCommit={(value, words) => {
-            change({ catalyst_pct: null });
+            change({ catalyst_pct: null, dose_words: "" });
             measure("wanted_gel_min", value, words);
           }}
         />
-        <NumberField
-          label="or your own dose, % by weight"
-          path="chemistry.catalyst_pct"
-          value={spec.catalyst_pct}
-          step={0.1}
-          min={0}
-          large
-          placeholder={fixed(dose.catalyst_pct, 2)}
-          hint={`the product takes ${dose.least_pct} to ${dose.most_pct} %`}
-          onCommit={(catalyst_pct) => change({ catalyst_pct })}
-        />
+        <div>
+          <TextField
+            label="or your own dose, as the tin prints it"
+            path="chemistry.dose_words"
+            value={spec.dose_words || (spec.catalyst_pct == null ? "" : `${plain(spec.catalyst_pct)} %`)}
+            placeholder={`${fixed(dose.catalyst_pct, 2)} %, 9 ml per litre`}
+            onCommit={(dose_words) => change({ dose_words, catalyst_pct: null })}
+          />
+          <p className="lab mt-1">{dose.understood || `the product takes ${dose.least_pct} to ${dose.most_pct} %`}</p>
+        </div>
       </div>
       <Ruler
         label="Dose of catalyst"
@@ -404,10 +436,10 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         axis={PERCENT}
         words={`${fixed(dose.catalyst_pct, 2)} %, gels in ${minutes(dose.gel_min)} min`}
         className="w-full"
-        onScrub={(catalyst_pct) => change({ catalyst_pct: Number(catalyst_pct.toFixed(2)) })}
+        onScrub={(catalyst_pct) => change({ catalyst_pct: Number(catalyst_pct.toFixed(2)), dose_words: "" })}
       />
-      {spec.catalyst_pct != null && (
-        <Button onClick={() => change({ catalyst_pct: null })}>Let the plan solve the dose</Button>
+      {(spec.catalyst_pct != null || spec.dose_words) && (
+        <Button onClick={() => change({ catalyst_pct: null, dose_words: "" })}>Let the plan solve the dose</Button>
       )}
       {dose.instead.length > 0 && (
         <div className="border-l border-ink pl-3">
@@ -445,6 +477,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         </tbody>
       </table>
       <DoseWays chemistry={chemistry} />
+      <CureClocks chemistry={chemistry} />
       <Signs chemistry={chemistry} />
     </>
   );
