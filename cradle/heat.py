@@ -1,6 +1,7 @@
 """Plans for the screen: at once, by the rough heat model while the full one's table is built beside it."""
 
-from concurrent.futures import Future, ThreadPoolExecutor
+from queue import SimpleQueue
+from threading import Lock, Thread
 
 from django.conf import settings
 
@@ -14,22 +15,54 @@ from layup.pot_heat import PotHeat, full_heat, rough_heat
 MOST_WAITING = 40
 MOST_KEPT = 400
 
-_builder = ThreadPoolExecutor(max_workers=1, thread_name_prefix="heat")
-_tables: dict[StatedPot, Future[PotHeat]] = {}
+# What was begun, and its model once it is built.
+_tables: dict[StatedPot, PotHeat | None] = {}
+_asked: SimpleQueue[StatedPot] = SimpleQueue()
+_lock = Lock()
+_builder: list[Thread] = []
 
 
 def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
-    """The plan for a screen; its chemistry says where it is still rough."""
-    return plan(spec, facts, heat_at_hand if settings.HEAT_IN_BACKGROUND else full_heat)
+    """The plan for a screen; its chemistry says where it is still rough.
+
+    One plan reads one state of a product's table throughout, and tables are begun only once it has its answer.
+    """
+    if not settings.HEAT_IN_BACKGROUND:
+        return plan(spec, facts)
+    read: dict[StatedPot, PotHeat] = {}
+
+    def heat_of(stated: StatedPot) -> PotHeat:
+        """What is at hand of a product, the same each time."""
+        if stated not in read:
+            read[stated] = _at_hand(stated)
+        return read[stated]
+
+    answer = plan(spec, facts, heat_of)
+    for stated, heat in read.items():
+        if heat.rough:
+            _begin(stated)
+    return answer
 
 
-def heat_at_hand(stated: StatedPot) -> PotHeat:
-    """The full heat model of a product where it is built; else the rough one, and the full one is begun."""
-    table = _tables.get(stated)
-    if table is None and sum(not other.done() for other in _tables.values()) < MOST_WAITING:
+def _at_hand(stated: StatedPot) -> PotHeat:
+    return _tables.get(stated) or rough_heat(stated)
+
+
+def _begin(stated: StatedPot) -> None:
+    with _lock:
+        if stated in _tables or _asked.qsize() >= MOST_WAITING:
+            return
         if len(_tables) >= MOST_KEPT:
             _tables.pop(next(iter(_tables)))
-        table = _tables[stated] = _builder.submit(full_heat, stated)
-    if table and table.done() and not table.exception():
-        return table.result()
-    return rough_heat(stated)
+        _tables[stated] = None
+        _asked.put(stated)
+        # A daemon, so that nobody waits for a table when the server is stopped.
+        if not _builder:
+            _builder.append(Thread(target=_build, name="heat", daemon=True))
+            _builder[0].start()
+
+
+def _build() -> None:
+    while True:
+        stated = _asked.get()
+        _tables[stated] = full_heat(stated)

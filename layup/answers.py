@@ -30,7 +30,7 @@ from layup.outcome import (
     StuckResult,
     TicketResult,
 )
-from layup.pot_heat import HeatOf
+from layup.pot_heat import HeatOf, stated_pot
 from layup.pots import Pots, Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
@@ -122,7 +122,7 @@ def chemistry_result(
         shop_words=label.shop_words if label else "",
         peak_c=mix.peak_c(mass) if mix and mass else None,
         blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
-        rough=mix.rough if mix else False,
+        rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,

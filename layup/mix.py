@@ -101,11 +101,6 @@ class Mix:
         return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
 
     @property
-    def rough(self) -> bool:
-        """Whether its lives are of the lumped model, until the full one's table is built."""
-        return self.hardener is not None and self.heat_of(stated_pot(self.hardener)).rough
-
-    @property
     def open_min(self) -> float:
         """How long a spread layer still takes the next ply, minutes."""
         if self.hardener:

@@ -306,7 +306,7 @@ class DoseWay(Record):
 
 class ChemistryResult(Record):
     """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
-    peak if it is left in its cup. `rough` while the table of the heat model is still being built."""
+    peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners."""
 
     two_part: bool
     resin_name: str

@@ -45,8 +45,9 @@ class Labels(DeskTest):
 
     def test_a_time_is_dragged_on_the_chart_and_taken_away_there(self):
         page = self.page
-        self.open("Rudder blade")
+        self.open("Estuary skiff")
         self.step("Chemistry")
+        expect(page.get_by_text("shaded: where 95 of 100 gel")).to_be_visible()
         expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
         page.get_by_role("button", name="add a time").click()
         self.row(0, "15 °C", "50 min")
@@ -71,7 +72,7 @@ class TheRoom(DeskTest):
         page = self.page
         self.open("Estuary skiff")
         self.step("Chemistry")
-        point = page.get_by_role("slider", name="Today's point: try a room temperature")
+        point = page.get_by_role("slider", name="Today's point on the chart")
         verdict = page.get_by_role("heading", level=1)
         expect(verdict).to_have_text(re.compile("^Medium hardener"))
         for _ in range(14):

@@ -60,7 +60,7 @@ class Manners(DeskTest):
         self.step("Chemistry")
         verdict = page.get_by_role("heading", level=1)
         expect(verdict).to_contain_text("Medium hardener")
-        ruler = page.get_by_role("slider")
+        ruler = page.get_by_role("slider", name="Try a room temperature")
         for _ in range(10):
             ruler.press("ArrowRight")
         expect(verdict).to_contain_text("Slow hardener")

@@ -271,6 +271,7 @@ class Axe(ShellTest):
             for name in STEPS if job == "Estuary skiff" else ("Stack", "Chemistry", "Ticket"):
                 with self.subTest(job=job, step=name):
                     self.step(name)
+                    expect(self.page.get_by_role("heading", level=1)).to_be_attached()
                     self.assertEqual(self.axe(), [])
 
     def test_by_day(self):

@@ -224,7 +224,7 @@ export function GelChart({
             strokeWidth="1.4"
           />
           <Drag
-            label="Today's point: try a room temperature"
+            label="Today's point on the chart"
             words={`${units.text("temperature", roomC)}, ${minutes(now)} min`}
             value={roomC}
             least={first}

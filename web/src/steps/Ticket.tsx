@@ -52,7 +52,12 @@ export function TicketStep() {
     [runId],
   );
   const ofPlan = useExplain() as Explain;
-  if (runs.isLoading) return <main />;
+  if (runs.isLoading)
+    return (
+      <main>
+        <h1 className="sr-only">Ticket</h1>
+      </main>
+    );
   if (!pot?.ticket)
     return (
       <main className="p-6">

@@ -1,0 +1,91 @@
+"""The heat model behind the screen: an answer at once, the exact one when its table is built; the pot lab's manners."""
+
+import time
+from threading import Event
+from unittest import mock
+
+from django.test import override_settings
+
+from cradle import heat
+from layup.job import ShopFacts
+from layup.plan import plan
+from layup.pot_heat import PotHeat
+from tests.server.people import TwoShops
+
+
+class InTheBackground(TwoShops):
+    def planned_with(self, pot_life_min: float):
+        spec = self.job.latest().spec()
+        resin = spec.materials.resins[0]
+        hardeners = tuple(each.model_copy(update={"pot_life_min": pot_life_min}) for each in resin.hardeners)
+        held = spec.materials.model_copy(update={"resins": (resin.model_copy(update={"hardeners": hardeners}),)})
+        return spec.model_copy(update={"materials": held})
+
+    @override_settings(HEAT_IN_BACKGROUND=True)
+    def test_a_rough_answer_at_once_and_the_exact_one_soon(self):
+        spec, facts = self.planned_with(23.7), ShopFacts()
+        rough = heat.planned(spec, facts)
+        self.assertTrue(rough.chemistry.rough)
+        until = time.monotonic() + 20
+        while (answer := heat.planned(spec, facts)).chemistry.rough and time.monotonic() < until:
+            time.sleep(0.05)
+        exact = plan(spec, facts)
+        self.assertEqual(answer, exact)
+        self.assertAlmostEqual(rough.chemistry.life_min / exact.chemistry.life_min, 1, delta=0.1)
+
+    @override_settings(HEAT_IN_BACKGROUND=True)
+    def test_no_more_are_taken_on_than_may_wait(self):
+        held = Event()
+
+        def slow(stated):
+            held.wait(10)
+            return PotHeat(stated)
+
+        with mock.patch("cradle.heat.full_heat", slow):
+            try:
+                for n in range(heat.MOST_WAITING + 10):
+                    self.assertTrue(heat.planned(self.planned_with(30 + n / 100), ShopFacts()).chemistry.rough)
+                self.assertLessEqual(heat._asked.qsize(), heat.MOST_WAITING)
+            finally:
+                held.set()
+                until = time.monotonic() + 10
+                while heat._asked.qsize() and time.monotonic() < until:
+                    time.sleep(0.01)
+
+
+class Lab(TwoShops):
+    def lab(self, *trials: dict):
+        return self.send("post", f"/api/jobs/{self.job.pk}/pot-lab", {"trials": list(trials)})
+
+    def test_pots_are_tried_and_refused_at_their_field(self):
+        trial = {"mass_g": 400, "room_c": 19}
+        status, answer = self.lab(trial, trial | {"vessel": "tray"}, trial | {"poured_out_min": 8})
+        self.assertEqual(status, 200)
+        lives = [result["life_min"] for result in answer["results"]]
+        self.assertLess(lives[0], min(lives[1:]))
+        masses = [point["life_min"] for point in answer["by_mass"]]
+        self.assertEqual(masses, sorted(masses, reverse=True))
+        for wrong, path in (
+            ({"mass_g": 40000}, "trials.0.mass_g"),
+            ({"poured_out_min": 500}, "trials.0.poured_out_min"),
+            ({"hardener_id": "epoxy-5-1-fast"}, "trials.0.hardener_id"),
+        ):
+            status, answer = self.lab(trial | wrong)
+            self.assertEqual((status, answer["problems"][0]["path"]), (422, path))
+
+
+class Check(TwoShops):
+    def test_a_pot_off_its_ratio_is_told_what_mends_it(self):
+        run = self.start_run()[1]
+        at = f"/api/runs/{run['id']}/check"
+        pot = run["plan"]["pots"][0]["ticket"]["pours"]
+        a, b = pot[0]["amount"], pot[1]["amount"]
+        right = self.send("post", at, {"pot": 1, "part_a_g": a, "part_b_g": b})[1]
+        self.assertEqual((right["grade"], right["add_g"]), ("within tolerance", 0))
+        short = self.send("post", at, {"pot": 1, "part_a_g": a, "part_b_g": 0.7 * b})[1]
+        self.assertEqual((short["grade"], short["add"]), ("gone", "B"))
+        self.assertAlmostEqual(short["add_g"], 0.3 * b, delta=1)
+        hot = self.send("post", at, {"pot": 1, "part_a_g": a, "part_b_g": 0.7 * b, "surface_c": 35})[1]
+        self.assertIn("too far on", hot["refused"])
+        self.assertEqual(self.send("post", at, {"pot": 99, "part_a_g": a, "part_b_g": b})[0], 422)
+        self.assertEqual(self.get(f"/api/runs/{run['id']}")[1]["stories"], [])
