@@ -1,5 +1,6 @@
 """Plans for the screen: at once, by the rough heat model while the full one's table is built beside it."""
 
+import logging
 from queue import SimpleQueue
 from threading import Lock, Thread
 
@@ -14,6 +15,8 @@ from layup.pot_heat import PotHeat, full_heat, rough_heat
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40
 MOST_KEPT = 400
+
+logger = logging.getLogger(__name__)
 
 # What was begun, and its model once it is built.
 _tables: dict[StatedPot, PotHeat | None] = {}
@@ -65,4 +68,9 @@ def _begin(stated: StatedPot) -> None:
 def _build() -> None:
     while True:
         stated = _asked.get()
-        _tables[stated] = full_heat(stated)
+        try:
+            _tables[stated] = full_heat(stated)
+        except Exception:
+            # One product that cannot be worked out may not stop the others: its plans go by its label alone.
+            logger.exception("the heat model of %s failed", stated)
+            _tables[stated] = PotHeat(stated)

@@ -31,6 +31,7 @@ from layup.outcome import (
     TicketResult,
 )
 from layup.pot_heat import HeatOf, stated_pot
+from layup.pot_lab import peak_words
 from layup.pots import Pots, Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
@@ -101,6 +102,7 @@ def chemistry_result(
         sentence = f"{name} hardener: {life:.0f} min in the cup at {at}"
     by_volume, by_weight, remark = _ratio_words(resin, hardener)
     label = _label(resin, hardener, heat_of)
+    peak = mix.peak_c(mass) if mix and mass else None
     return ChemistryResult(
         two_part=resin.two_part,
         resin_name=resin.name,
@@ -120,7 +122,8 @@ def chemistry_result(
         clocks=_clocks(mix),
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
-        peak_c=mix.peak_c(mass) if mix and mass else None,
+        peak_c=peak,
+        peak_words="" if peak is None else peak_words(peak, scales),
         blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),

@@ -103,13 +103,3 @@ def dose_ml(resin_g: float, catalyst_pct: float, catalyst: Catalyst) -> float:
     11.62
     """
     return resin_g * catalyst_pct / 100 / catalyst.density_g_per_cm3
-
-
-def actual_pct(resin_g: float, catalyst_ml: float, catalyst: Catalyst) -> float:
-    """The percentage by weight that a measured dose really is.
-
-    >>> from layup.library import generic
-    >>> round(actual_pct(946.353 * 1.10, 12.5, generic().resins[2].catalyst), 2)
-    1.34
-    """
-    return 100 * catalyst_ml * catalyst.density_g_per_cm3 / resin_g

@@ -327,6 +327,7 @@ class ChemistryResult(Record):
     label_doubts: tuple[str, ...] = ()
     shop_words: str = ""
     peak_c: float | None = None
+    peak_words: str = ""
     blends: tuple[BlendResult, ...] = ()
     dose_ways: tuple[DoseWay, ...] = ()
     curing_signs: str = ""

@@ -16,6 +16,7 @@ from layup.heat_fit import catalysed_cure
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
 from layup.outcome import Record
+from layup.scales import METRIC, Scales
 
 LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]
 MOST_POINTS = 140
@@ -27,7 +28,7 @@ LEAST_GAIN = 0.20  # a tray that buys less is called no gain (memory)
 # Nine millimetres of plywood beneath a film (memory).
 _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
-_SMOKE_C = 150.0
+SUFFERS_C, SMOKE_C = 80.0, 150.0
 
 
 class PotTrial(BaseModel):
@@ -61,7 +62,8 @@ class LabMark(Record):
 class LabResult(Record):
     """A pot tried. Series of minutes and °C; `life_min` is to gel, `peak_c` of the centre, None where it never warms.
 
-    `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup.
+    `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup; it `suffers` where its peak is past
+    what a cup or a soft foam stands.
     """
 
     name: str
@@ -72,9 +74,17 @@ class LabResult(Record):
     peak_c: float
     peak_min: float
     peak_words: str
+    suffers: bool
     marks: tuple[LabMark, ...]
     depth_mm: float | None
     gain: float
+    words: str
+
+
+class LabLevel(Record):
+    """A temperature at which something comes to pass, and what."""
+
+    celsius: float
     words: str
 
 
@@ -86,7 +96,32 @@ class MassPoint(Record):
     peak_c: float
 
 
-def try_pot(resin: ResinSystem, hardener: Hardener | None, catalyst_pct: float | None, trial: PotTrial) -> LabResult:
+# Where a builder must act, and what becomes of things (memory).
+LEVELS = (
+    LabLevel(celsius=_NO_POURING_C, words="no more pouring"),
+    LabLevel(celsius=SUFFERS_C, words="styrenic cups soften"),
+    LabLevel(celsius=SMOKE_C, words="smoke"),
+)
+
+
+def peak_words(peak_c: float, scales: Scales = METRIC) -> str:
+    """A peak as it is told: past 150 °C no figure holds.
+
+    >>> peak_words(92.4), peak_words(190)
+    ('about 92 °C', 'over 150 °C, smoke')
+    """
+    if peak_c > SMOKE_C:
+        return f"over {scales.temperature(SMOKE_C)}, smoke"
+    return f"about {scales.temperature(round(peak_c))}"
+
+
+def try_pot(
+    resin: ResinSystem,
+    hardener: Hardener | None,
+    catalyst_pct: float | None,
+    trial: PotTrial,
+    scales: Scales = METRIC,
+) -> LabResult:
     """Follow a pot by the heat model, its pace set so that in its cup it lives as the label and the shop's gels say.
 
     Raises OutOfRange for a pot the model has no data for. Source: the heat model of `heat`, unproven past its checks.
@@ -105,11 +140,12 @@ def try_pot(resin: ResinSystem, hardener: Hardener | None, catalyst_pct: float |
         life_min=life,
         peak_c=run.peak_c,
         peak_min=run.peak_min,
-        peak_words="over 150 °C, smoke" if run.peak_c > _SMOKE_C else f"{run.peak_c:.0f} °C",
+        peak_words=peak_words(run.peak_c, scales),
+        suffers=run.peak_c > SUFFERS_C,
         marks=tuple(sorted(_marks(run, trial), key=lambda mark: mark.minute)),
         depth_mm=depth_mm,
         gain=gain,
-        words=_words(trial, life, gain, run),
+        words=_words(trial, life, gain, run, scales),
     )
 
 
@@ -241,11 +277,13 @@ def _passes(run: History, level_c: float) -> float | None:
     return float(run.minutes[at - 1] + share * (run.minutes[at] - run.minutes[at - 1]))
 
 
-def _words(trial: PotTrial, life: float, gain: float, run: History) -> str:
+def _words(trial: PotTrial, life: float, gain: float, run: History, scales: Scales) -> str:
     """What the trial teaches, in a sentence."""
     if trial.poured_out_min is not None:
         held = (
-            "and it stays cool" if run.peak_c < 60 else f"and it still comes to {run.peak_c:.0f} °C: pour it out sooner"
+            "and it stays cool"
+            if run.peak_c < 60
+            else f"and it still comes to {peak_words(run.peak_c, scales)}: pour it out sooner"
         )
         return f"poured out after {trial.poured_out_min:.0f} min it gels at {life:.0f}, {held}"
     if trial.vessel == "cup":

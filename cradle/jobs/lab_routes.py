@@ -14,7 +14,7 @@ from layup.job import JobSpec, ShopFacts
 from layup.logged import with_logged
 from layup.materials import Hardener, ResinSystem
 from layup.plan import plan
-from layup.pot_lab import LabResult, MassPoint, PotTrial, by_mass, try_pot
+from layup.pot_lab import LEVELS, LabLevel, LabResult, MassPoint, PotTrial, by_mass, try_pot
 
 router = Router(tags=["pot lab"])
 
@@ -24,10 +24,11 @@ class LabIn(Schema):
 
 
 class LabOut(Schema):
-    """Each pot tried, and what mass does to the first of them, left in its cup."""
+    """Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know."""
 
     results: list[LabResult]
     by_mass: list[MassPoint]
+    levels: list[LabLevel]
 
 
 @router.post("/jobs/{uuid:job_id}/pot-lab", response=LabOut)
@@ -41,11 +42,15 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     results = []
     for at, trial in enumerate(sent.trials):
         try:
-            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial))
+            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial, facts.scales))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
     first = sent.trials[0]
-    return {"results": results, "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c)}
+    return {
+        "results": results,
+        "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c),
+        "levels": LEVELS,
+    }
 
 
 def _in_hand(

@@ -3,10 +3,10 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.pot_lab import SUFFERS_C, peak_words
 
 WINS = "The data sheet and local rules win."
 _BIG_EPOXY_POT_G = 1000
-_CARE_PEAK_C, _SMOKE_C = 80.0, 150.0
 
 
 def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
@@ -29,9 +29,8 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
             "pots",
             f"A {pot} pot of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
         )
-    elif facts.peak_c is not None and facts.peak_c > _CARE_PEAK_C:
-        shown = facts.scales.temperature(_SMOKE_C if facts.peak_c > _SMOKE_C else round(facts.peak_c))
-        comes_to = f"over {shown} and smokes" if facts.peak_c > _SMOKE_C else f"about {shown}"
+    elif facts.peak_c is not None and facts.peak_c > SUFFERS_C:
+        comes_to = peak_words(facts.peak_c, facts.scales)
         yield Finding("pots", f"A {pot} pot left in its cup comes to {comes_to}: know where it goes before you mix")
     else:
         yield Finding("pots", f"A {pot} pot left in its cup can run away: know where it goes before you mix", "note")

@@ -9,14 +9,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
-from layup.catalyst import actual_pct, choose_dose, dose_ml
+from layup.catalyst import choose_dose, dose_ml
 from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
 from layup.gel_law import activation_energy_from_halving
 from layup.joints import fillet_section_mm2
 from layup.laminate import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.pot_heat import full_heat, stated_pot
 from layup.pots import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
-from layup.ratio import parse_ratio, weight_ratio
+from layup.ratio import parse_dose, parse_ratio, weight_ratio
 from layup.thickening import paste_for_volume
 from layup.ticket import two_part_by_volume, two_part_by_weight
 from layup.units import convert, parse
@@ -123,7 +123,7 @@ class CommonPractice(TestCase):
         """Exact arithmetic: 946 ml of 1.10 resin, peroxide 1.12."""
         grams = 946.353 * 1.10
         self.assertAlmostEqual(dose_ml(grams, 1.25, self.catalyst), 11.62, delta=0.005)
-        self.assertAlmostEqual(actual_pct(grams, 12.5, self.catalyst), 1.34, delta=0.005)
+        self.assertAlmostEqual(parse_dose("12.5 ml per quart", 1.10, 1.12), 1.34, delta=0.006)
 
     def test_two_to_one_weighs_about_100_to_45(self):
         self.assertAlmostEqual(weight_ratio(resin("epoxy-2-1"), 1.04).parts_b_per_100_a, 45, delta=2)

@@ -46,6 +46,7 @@ export type ShoppingList = Schemas["ShoppingList"];
 export type BlendResult = Schemas["BlendResult"];
 export type LabelPoint = Schemas["LabelPoint"];
 export type PotTrial = Schemas["PotTrial"];
+export type LabLevel = Schemas["LabLevel"];
 export type LabResult = Schemas["LabResult"];
 export type MassPoint = Schemas["MassPoint"];
 export type Hardener = Schemas["Hardener"];

@@ -1396,6 +1396,11 @@ export interface components {
             needed_min: number | null;
             /** Peak C */
             peak_c?: number | null;
+            /**
+             * Peak Words
+             * @default
+             */
+            peak_words: string;
             /** Ratio By Volume */
             ratio_by_volume: string;
             /** Ratio By Weight */
@@ -2617,6 +2622,16 @@ export interface components {
             trials: components["schemas"]["PotTrial"][];
         };
         /**
+         * LabLevel
+         * @description A temperature at which something comes to pass, and what.
+         */
+        LabLevel: {
+            /** Celsius */
+            celsius: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * LabMark
          * @description A moment to know: when, how warm the surface is then, what to do.
          */
@@ -2630,11 +2645,13 @@ export interface components {
         };
         /**
          * LabOut
-         * @description Each pot tried, and what mass does to the first of them, left in its cup.
+         * @description Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know.
          */
         LabOut: {
             /** By Mass */
             by_mass: components["schemas"]["MassPoint"][];
+            /** Levels */
+            levels: components["schemas"]["LabLevel"][];
             /** Results */
             results: components["schemas"]["LabResult"][];
         };
@@ -2642,7 +2659,8 @@ export interface components {
          * LabResult
          * @description A pot tried. Series of minutes and °C; `life_min` is to gel, `peak_c` of the centre, None where it never warms.
          *
-         *     `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup.
+         *     `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup; it `suffers` where its peak is past
+         *     what a cup or a soft foam stands.
          */
         LabResult: {
             /** Centre C */
@@ -2665,6 +2683,8 @@ export interface components {
             peak_min: number;
             /** Peak Words */
             peak_words: string;
+            /** Suffers */
+            suffers: boolean;
             /** Surface C */
             surface_c: number[];
             /** Words */

@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import type { LabResult } from "../api/client";
+import type { LabLevel, LabResult } from "../api/client";
 import { minutes } from "../format";
 import { useShop } from "../shop";
 import { useWidth } from "./useWidth";
@@ -14,15 +14,17 @@ const LOOKS = [
   { stroke: "var(--color-ink)", width: 2 },
   { stroke: "var(--color-ink)", width: 2, dash: "7 4" },
 ];
-/** Where a builder must act, and what becomes of things. */
-const LEVELS = [
-  [40, "no more pouring"],
-  [80, "styrenic cups soften"],
-  [150, "smoke"],
-] as const;
-
 /** Pots through time: thick the centre, thin the surface; a ring where each gels. */
-export function HeatCurve({ results, names }: { results: LabResult[]; names: string[] }) {
+export function HeatCurve({
+  results,
+  levels,
+  names,
+}: {
+  results: LabResult[];
+  /** Where a builder must act, and what becomes of things. */
+  levels: LabLevel[];
+  names: string[];
+}) {
   const [box, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
   const axis = units.axis("temperature");
@@ -98,14 +100,21 @@ export function HeatCurve({ results, names }: { results: LabResult[]; names: str
       <text x={right} y={BOTTOM + 40} textAnchor="end" fontSize="12.5" fill="var(--color-ink-soft)">
         minutes from when the parts touch
       </text>
-      {LEVELS.filter(([level]) => level < high).map(([level, words]) => (
-        <g key={level}>
-          <path d={`M${LEFT} ${at(level)}H${right}`} stroke="var(--color-kick)" strokeDasharray="3 4" opacity=".7" />
-          <text x={LEFT + 8} y={at(level) - 5} fontSize="13" fill="var(--color-kick)">
-            {units.text("temperature", level)}: {words}
-          </text>
-        </g>
-      ))}
+      {levels
+        .filter(({ celsius }) => celsius < high)
+        .map(({ celsius, words }) => (
+          <g key={celsius}>
+            <path
+              d={`M${LEFT} ${at(celsius)}H${right}`}
+              stroke="var(--color-kick)"
+              strokeDasharray="3 4"
+              opacity=".7"
+            />
+            <text x={LEFT + 8} y={at(celsius) - 5} fontSize="13" fill="var(--color-kick)">
+              {units.text("temperature", celsius)}: {words}
+            </text>
+          </g>
+        ))}
       {results.map((result, place) => {
         const look = LOOKS[place];
         const gelled = Math.min(result.life_min, lastMin);

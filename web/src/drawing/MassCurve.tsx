@@ -1,15 +1,25 @@
 import { scaleLinear, scaleLog } from "d3-scale";
-import type { MassPoint } from "../api/client";
+import type { LabLevel, MassPoint } from "../api/client";
 import { minutes } from "../format";
 import { useShop } from "../shop";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 330;
 const [LEFT, TOP, MIDDLE, BOTTOM] = [44, 30, 150, 286];
-const SMOKE_C = 150;
 
 /** What mass does to a pot left in its cup: its life above, its peak beneath. */
-export function MassCurve({ points, massG, roomC }: { points: MassPoint[]; massG: number; roomC: number }) {
+export function MassCurve({
+  points,
+  level,
+  massG,
+  roomC,
+}: {
+  points: MassPoint[];
+  /** The temperature marked on the peaks. */
+  level: LabLevel | undefined;
+  massG: number;
+  roomC: number;
+}) {
   const [box, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
   const [first, last] = [points[0], points.at(-1)];
@@ -53,7 +63,7 @@ export function MassCurve({ points, massG, roomC }: { points: MassPoint[]; massG
       <text x={LEFT} y={MIDDLE + 20} fontSize="13.5" fill="var(--color-ink)">
         its peak if forgotten, {axis.unit}
       </text>
-      {[axis.shown(SMOKE_C)].map((tick) => (
+      {(level ? [axis.shown(level.celsius)] : []).map((tick) => (
         <g key={tick}>
           <path d={`M${LEFT} ${peak(tick)}H${right}`} stroke="var(--color-kick)" strokeDasharray="3 4" opacity=".7" />
           <text x={LEFT - 7} y={peak(tick) + 5} textAnchor="end" fontSize="14" fill="var(--color-kick)" className="fig">

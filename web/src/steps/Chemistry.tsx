@@ -134,14 +134,10 @@ function verdict(chemistry: Chemistry): string {
 function Forgotten({ chemistry }: { chemistry: Chemistry }) {
   const { units } = useShop();
   const { job } = useJob();
-  if (chemistry.peak_c == null || chemistry.life_of_pot_g == null) return null;
-  const peak =
-    chemistry.peak_c > 150
-      ? `over ${units.text("temperature", 150)}, smoke`
-      : `about ${units.text("temperature", chemistry.peak_c)}`;
+  if (!chemistry.peak_words || chemistry.life_of_pot_g == null) return null;
   return (
     <p className="text-[14px]">
-      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {peak}.{" "}
+      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {chemistry.peak_words}.{" "}
       <Link className="link" to={`/jobs/${job.id}/lab?mass=${chemistry.life_of_pot_g}`}>
         Try it in the pot lab
       </Link>

@@ -85,8 +85,13 @@ export function LabStep() {
         <StepCautions step="pots" />
         {data && (
           <div className="grid gap-6 lg:grid-cols-[2.1fr_1fr]">
-            <HeatCurve results={data.results} names={NAMES} />
-            <MassCurve points={data.by_mass} massG={trials[0]?.mass_g ?? 0} roomC={trials[0]?.room_c ?? 20} />
+            <HeatCurve results={data.results} levels={data.levels} names={NAMES} />
+            <MassCurve
+              points={data.by_mass}
+              level={data.levels.at(-1)}
+              massG={trials[0]?.mass_g ?? 0}
+              roomC={trials[0]?.room_c ?? 20}
+            />
           </div>
         )}
         <div className="mt-4 grid gap-px border border-rule bg-rule lg:grid-cols-3">
@@ -158,7 +163,7 @@ function Trial({
             </span>
             <span>
               <span className="lab">peak </span>
-              <span className={`fig text-[22px] ${result.peak_c > 80 ? "text-kick" : ""}`}>{result.peak_words}</span>
+              <span className={`fig text-[22px] ${result.suffers ? "text-kick" : ""}`}>{result.peak_words}</span>
             </span>
           </p>
           <p className="text-[14px]">
