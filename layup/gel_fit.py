@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import exp, isfinite, log, sqrt
+from operator import mul
 
 import numpy as np
 from scipy.optimize import lsq_linear
@@ -109,8 +110,18 @@ class GelFit:
         self, temperature_c: float, catalyst_pct: float | None = None, *, shop: bool = True, doublings: float = 0.0
     ) -> tuple[float, float]:
         """ln of the gel time, min, and its predictive standard deviation, noise included."""
-        row = _row(self.prior, GelPoint(temperature_c, 1.0, catalyst_pct, shop, doublings))
-        return float(row @ np.array(self.mean)), sqrt(float(row @ self.covariance @ row) + NOISE**2)
+        # A plan asks hundreds of times, and four numbers are no work for an array.
+        row = _terms(self.prior, GelPoint(temperature_c, 1.0, catalyst_pct, shop, doublings))
+        spread = sum(
+            one * other * between
+            for one, line in zip(row, self._spread, strict=True)
+            for other, between in zip(row, line, strict=True)
+        )
+        return sum(map(mul, row, self.mean)), sqrt(spread + NOISE**2)
+
+    @cached_property
+    def _spread(self) -> list[list[float]]:
+        return self.covariance.tolist()
 
     def gel_min(self, temperature_c: float, catalyst_pct: float | None = None, *, shop: bool = True) -> float:
         """The gel time, min, at a temperature and dose; of this shop unless told otherwise."""
@@ -206,10 +217,14 @@ def _check(point: GelPoint, place: int, prior: GelPrior) -> None:
 
 
 def _row(prior: GelPrior, point: GelPoint) -> np.ndarray:
+    return np.array(_terms(prior, point))
+
+
+def _terms(prior: GelPrior, point: GelPoint) -> tuple[float, float, float, float]:
     """A catalysed resin's pace goes by its dose, a two-part pot's by its mass: the third column is the one or the other."""
     warmth = 1000 / GAS_CONSTANT_J_PER_MOL_K * (1 / (point.temperature_c + 273.15) - 1 / REFERENCE_K)
     pace = point.doublings if prior.n is None else -log((point.catalyst_pct or REFERENCE_PCT) / REFERENCE_PCT)
-    return np.array([1.0, warmth, pace, 1.0 if point.shop else 0.0])
+    return 1.0, warmth, pace, 1.0 if point.shop else 0.0
 
 
 def _prior_vectors(prior: GelPrior) -> tuple[np.ndarray, np.ndarray]:

@@ -91,7 +91,8 @@ class Mix:
             return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma)
         label = hardener_label(self.hardener, self.heat_of)
         lives = lru_cache(maxsize=2048)(label.gel_min)
-        return PotLife(lives, self.room_c, self.contact_min, lambda mass_g: label.sigma(self.room_c, mass_g))
+        sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
+        return PotLife(lives, self.room_c, self.contact_min, sigma)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
