@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 from scipy.integrate import ode
-from scipy.interpolate import CubicHermiteSpline
 from scipy.optimize import brentq
 
 from layup.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
@@ -327,12 +326,17 @@ class _Followed:
         after: tuple[float, np.ndarray],
     ) -> float:
         """When the progress passed a level within a step, s: by the cubic through its ends with their slopes."""
-        at = (before[0], after[0])
-        levels = [self.progress(y) - level for _, y in (before, after)]
-        slopes = [self.progress(change(t, y)) for t, y in (before, after)]
-        if levels[0] >= 0:
+        step = after[0] - before[0]
+        low, high = (self.progress(y) - level for _, y in (before, after))
+        rise, fall = (step * self.progress(change(t, y)) for t, y in (before, after))
+        if low >= 0:
             return before[0]
-        return brentq(CubicHermiteSpline(at, levels, slopes), *at, xtol=1e-3)
+
+        def off(s: float) -> float:
+            """The cubic, where s runs from nought to one over the step."""
+            return low + s * (rise + s * (3 * (high - low) - 2 * rise - fall + s * (2 * (low - high) + rise + fall)))
+
+        return before[0] + step * brentq(off, 0.0, 1.0, xtol=1e-6)
 
     def cured(self, y: np.ndarray) -> float:
         return float(self.mesh.weights @ y.reshape(-1, self.wide)[:, -1])
