@@ -11,11 +11,12 @@ from scipy.optimize import root_scalar
 
 from layup.cure_kinetics import Cure, TwoPartCure
 from layup.errors import OutOfRange
-from layup.heat import Body, History, Layer, cup, film, gel_min, simulate, tray
+from layup.heat import DENSITY_G_PER_CM3, Body, History, Layer, cup, film, gel_min, simulate, tray
 from layup.heat_fit import catalysed_cure
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
 from layup.outcome import Record
+from layup.pots import MOST_VESSEL_FILL
 from layup.scales import METRIC, Scales
 
 LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]
@@ -121,8 +122,11 @@ def try_pot(
     catalyst_pct: float | None,
     trial: PotTrial,
     scales: Scales = METRIC,
+    cup_ml: float | None = None,
 ) -> LabResult:
     """Follow a pot by the heat model, its pace set so that in its cup it lives as the label and the shop's gels say.
+
+    `cup_ml` is what the shop's cup holds: a pot that is too much for it is followed, and told.
 
     Raises OutOfRange for a pot the model has no data for. Source: the heat model of `heat`, unproven past its checks.
     """
@@ -145,7 +149,7 @@ def try_pot(
         marks=tuple(sorted(_marks(run, trial), key=lambda mark: mark.minute)),
         depth_mm=depth_mm,
         gain=gain,
-        words=_words(trial, life, gain, run, scales),
+        words=_words(trial, life, gain, run, scales) + _too_much(trial, scales, cup_ml),
     )
 
 
@@ -200,7 +204,7 @@ def _body(trial: PotTrial) -> tuple[Body, float | None]:
         return cup(trial.mass_g), None
     if trial.vessel == "spread on the work":
         return film(trial.spread_mm / 1000, _PLYWOOD), trial.spread_mm
-    depth_m = trial.mass_g / 1.10 * 1e-6 / trial.tray_m2
+    depth_m = trial.mass_g / DENSITY_G_PER_CM3 * 1e-6 / trial.tray_m2
     return tray(depth_m, trial.pack_c if trial.vessel == "tray on a cool pack" else None), depth_m * 1000
 
 
@@ -275,6 +279,14 @@ def _passes(run: History, level_c: float) -> float | None:
     low, high = run.surface_c[at - 1], run.surface_c[at]
     share = (level_c - low) / (high - low)
     return float(run.minutes[at - 1] + share * (run.minutes[at] - run.minutes[at - 1]))
+
+
+def _too_much(trial: PotTrial, scales: Scales, cup_ml: float | None) -> str:
+    """A word for a pot that its vessel does not hold, or holds too full to mix."""
+    if cup_ml is None or trial.mass_g / DENSITY_G_PER_CM3 <= MOST_VESSEL_FILL * cup_ml:
+        return ""
+    full = scales.mass(MOST_VESSEL_FILL * cup_ml * DENSITY_G_PER_CM3)
+    return f". Your {scales.words('volume', cup_ml)} cup mixes {full} at most: split it, or take a pail"
 
 
 def _words(trial: PotTrial, life: float, gain: float, run: History, scales: Scales) -> str:

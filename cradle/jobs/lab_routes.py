@@ -42,7 +42,7 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     results = []
     for at, trial in enumerate(sent.trials):
         try:
-            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial, facts.scales))
+            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial, facts.scales, facts.cup_ml))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
     first = sent.trials[0]

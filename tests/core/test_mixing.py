@@ -232,6 +232,11 @@ class Lab(TestCase):
             try_pot(EPOXY, FAST, None, PotTrial(mass_g=500, room_c=30, poured_out_min=60))
         self.assertEqual(refused.exception.path, "poured_out_min")
 
+    def test_a_pot_too_much_for_the_cup_is_told(self):
+        big, small = (try_pot(EPOXY, SLOW, None, PotTrial(mass_g=m, room_c=20), cup_ml=1500) for m in (2000, 900))
+        self.assertIn("Your 1,500 ml cup mixes 1,155 g at most", big.words)
+        self.assertNotIn("at most", small.words)
+
     def test_a_catalysed_pot_keeps_cool_until_it_gels(self):
         tried = try_pot(POLYESTER, None, 1.0, PotTrial(mass_g=1000, room_c=20))
         gelled = next(mark for mark in tried.marks if mark.words == "gelled")
