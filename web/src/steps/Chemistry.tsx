@@ -417,6 +417,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             path="chemistry.dose_words"
             value={spec.dose_words || (spec.catalyst_pct == null ? "" : `${plain(spec.catalyst_pct)} %`)}
             placeholder={`${fixed(dose.catalyst_pct, 2)} %, 9 ml per litre`}
+            className="fig min-h-12 text-[18px]"
             onCommit={(dose_words) => change({ dose_words, catalyst_pct: null })}
           />
           <p className="lab mt-1">{dose.understood || `the product takes ${dose.least_pct} to ${dose.most_pct} %`}</p>

@@ -82,7 +82,7 @@ export function TicketStep() {
           <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
             <GettingHot cautions={shown.cautions ?? []} />
             <Clocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
-            <Link className="link text-[15px]" to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}>
+            <Link className="link inline-block text-[15px]" to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}>
               Try this pot in the lab
             </Link>
             {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
