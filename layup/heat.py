@@ -81,10 +81,6 @@ class History:
         return float(self.centre_c.max())
 
     @cached_property
-    def mean_peak_c(self) -> float:
-        return float(self.mean_c.max())
-
-    @cached_property
     def peak_min(self) -> float:
         return float(self.minutes[int(self.centre_c.argmax())])
 

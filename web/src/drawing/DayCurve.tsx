@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Day } from "../api/client";
 import { useShop } from "../shop";
+import { Levels } from "./Levels";
 import { useWidth } from "./useWidth";
 
 const TOP = 14;
@@ -56,21 +57,7 @@ export function DayCurve({ day }: { day: Day }) {
           <path d="M0 0v7" stroke="var(--color-rule)" strokeWidth="2" />
         </pattern>
       </defs>
-      {y.ticks(4).map((tick) => (
-        <g key={tick}>
-          <path d={`M${left} ${y(tick)}H${right}`} stroke="var(--color-rule)" />
-          <text
-            x={left - 8}
-            y={y(tick) + 5}
-            textAnchor="end"
-            fontSize="14"
-            fill="var(--color-ink-soft)"
-            className="fig"
-          >
-            {tick}
-          </text>
-        </g>
-      ))}
+      <Levels ticks={y.ticks(4)} y={y} left={left} right={right} />
       <text x={left - 8} y={floor + 17} textAnchor="end" fontSize="12.5" fill="var(--color-ink-soft)">
         {axis.unit}
       </text>

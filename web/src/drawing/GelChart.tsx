@@ -4,6 +4,7 @@ import { minutes } from "../format";
 import { useShop } from "../shop";
 import { Drag } from "./Drag";
 import { GelMark } from "./GelMark";
+import { Levels } from "./Levels";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 500;
@@ -92,21 +93,7 @@ export function GelChart({
           <path d="M0 0v6" stroke="var(--color-cool)" strokeWidth="1.2" opacity=".55" />
         </pattern>
       </defs>
-      {ticks.map((tick) => (
-        <g key={tick}>
-          <path d={`M${LEFT} ${y(tick)}H${RIGHT}`} stroke="var(--color-rule)" />
-          <text
-            x={LEFT - 8}
-            y={y(tick) + 5}
-            textAnchor="end"
-            fontSize="14"
-            fill="var(--color-ink-soft)"
-            className="fig"
-          >
-            {tick}
-          </text>
-        </g>
-      ))}
+      <Levels ticks={ticks} y={y} left={LEFT} right={RIGHT} />
       <text x={LEFT - 8} y={BOTTOM + 5} textAnchor="end" fontSize="13" fill="var(--color-ink-soft)">
         min
       </text>

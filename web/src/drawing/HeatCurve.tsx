@@ -2,6 +2,7 @@ import { scaleLinear } from "d3-scale";
 import type { LabLevel, LabResult } from "../api/client";
 import { minutes } from "../format";
 import { useShop } from "../shop";
+import { Levels } from "./Levels";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 330;
@@ -64,21 +65,7 @@ export function HeatCurve({
         )
         .join("; ")}
     >
-      {y.ticks(6).map((tick) => (
-        <g key={tick}>
-          <path d={`M${LEFT} ${y(tick)}H${right}`} stroke="var(--color-rule)" />
-          <text
-            x={LEFT - 8}
-            y={y(tick) + 5}
-            textAnchor="end"
-            fontSize="14"
-            fill="var(--color-ink-soft)"
-            className="fig"
-          >
-            {tick}
-          </text>
-        </g>
-      ))}
+      <Levels ticks={y.ticks(6)} y={y} left={LEFT} right={right} />
       <text x={LEFT - 8} y={TOP - 2} textAnchor="end" fontSize="12.5" fill="var(--color-ink-soft)">
         {axis.unit}
       </text>

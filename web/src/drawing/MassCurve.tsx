@@ -2,6 +2,7 @@ import { scaleLinear, scaleLog } from "d3-scale";
 import type { LabLevel, MassPoint } from "../api/client";
 import { minutes } from "../format";
 import { useShop } from "../shop";
+import { Levels } from "./Levels";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 330;
@@ -44,21 +45,7 @@ export function MassCurve({
       <text x={LEFT} y={TOP - 12} fontSize="13.5" fill="var(--color-ink)">
         Pot A by its mass, in the cup: life, min
       </text>
-      {life.ticks(3).map((tick) => (
-        <g key={tick}>
-          <path d={`M${LEFT} ${life(tick)}H${right}`} stroke="var(--color-rule)" />
-          <text
-            x={LEFT - 7}
-            y={life(tick) + 5}
-            textAnchor="end"
-            fontSize="14"
-            fill="var(--color-ink-soft)"
-            className="fig"
-          >
-            {tick}
-          </text>
-        </g>
-      ))}
+      <Levels ticks={life.ticks(3)} y={life} left={LEFT} right={right} />
       <path d={line((point) => life(point.life_min))} fill="none" stroke="var(--color-mid)" strokeWidth="2.4" />
       <text x={LEFT} y={MIDDLE + 20} fontSize="13.5" fill="var(--color-ink)">
         its peak if forgotten, {axis.unit}
