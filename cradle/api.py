@@ -10,7 +10,7 @@ from cradle.bench.routes import router as bench
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.routes import router as jobs
-from cradle.shelf.quick_line import router as quick_line
+from cradle.jobs.stack_routes import router as stack
 from cradle.shelf.routes import router as shelf
 from cradle.shops.people import Forbidden, TooManyTries
 from cradle.shops.people_routes import router as people
@@ -22,8 +22,8 @@ api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None
 api.add_router("", shops)
 api.add_router("", people)
 api.add_router("", shelf)
-api.add_router("", quick_line)
 api.add_router("", jobs)
+api.add_router("", stack)
 api.add_router("", before_pot)
 api.add_router("", pot_lab)
 api.add_router("", bench)

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
@@ -14,21 +14,17 @@ from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
-from cradle.shelf.keeping import ShelfWord, fabrics_at_hand, shelf_words
-from cradle.shelf.quick_line import QuickPlyOut
+from cradle.shelf.keeping import ShelfWord, shelf_words
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.day import in_words, moved_to
 from layup.errors import OutOfRange
-from layup.job import Conditions, JobSpec, Part, RoomDay, RoomTemperature, ShopFacts
+from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
 from layup.leaner import leaner
-from layup.notation import QuickPly
 from layup.outcome import DewResult, Plan
-from layup.pictures import section_svg
 from layup.plan import dew_of, plan
-from layup.stack_csv import read_stack, write_stack
 from layup.workbook import write_workbook
 from layup.workings import Working, working
 
@@ -107,16 +103,6 @@ class AboutIn(Schema):
 
 class WorkingIn(AboutIn, WhatIf):
     pass
-
-
-class RowProblemOut(Schema):
-    row: int
-    message: str
-
-
-class StackTableOut(Schema):
-    plies: list[QuickPlyOut]
-    problems: list[RowProblemOut]
 
 
 class CopyIn(Schema):
@@ -266,48 +252,6 @@ def download(content: bytes, name: str, content_type: str = "application/json") 
     return HttpResponse(content, content_type=content_type, headers=headers)
 
 
-@router.get("/jobs/{uuid:job_id}/parts/{part_id}/stack.csv", response=str)
-def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
-    """One part's stack as a table; with semicolons where the shop writes decimals with a comma."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    part = _part_of(spec, part_id)
-    fabrics = {fabric.id: fabric for fabric in spec.materials.fabrics}
-    strips = {band.id: band.name for band in part.bands}
-    plies = [
-        QuickPly(
-            fabrics.get(ply.fabric_id),
-            ply.angle,
-            ply.extra_mm,
-            ply.fibre_weight_fraction,
-            strips.get(ply.band_id, ""),
-            ply.coat,
-        )
-        for ply in part.plies
-        if ply.coat or ply.fabric_id in fabrics
-    ]
-    text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
-    return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
-
-
-def _part_of(spec: JobSpec, part_id: str) -> Part:
-    part = next((part for part in spec.parts if part.id == part_id), None)
-    if part is None:
-        raise Http404
-    return part
-
-
-@router.get("/jobs/{uuid:job_id}/parts/{part_id}/section.svg", response=str)
-def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
-    """One part's section, as a picture to print."""
-    job = job_of(request, job_id)
-    facts = facts_for(request.user, job.shop)
-    part = next((part for part in planned(job.latest().spec(), facts).parts if part.id == part_id), None)
-    if part is None:
-        raise Http404
-    return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")
-
-
 @router.get("/jobs/{uuid:job_id}/workbook.xlsx", response=str)
 def job_as_workbook(request: HttpRequest, job_id: UUID):
     """The job's parts, plies and resin as a workbook."""
@@ -315,16 +259,6 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
     spec = job.latest().spec()
     content = write_workbook(spec, plan(spec, facts_for(request.user, job.shop)))
     return download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
-
-
-@router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)
-def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
-    """The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    strips = [band.name for band in _part_of(spec, part_id).bands]
-    table = read_stack(request.body, (*spec.materials.fabrics, *fabrics_at_hand(job.shop)), strips)
-    return {"plies": table.plies, "problems": table.problems}
 
 
 @router.get("/jobs/{uuid:job_id}/shelf", response=list[ShelfWord])

@@ -42,7 +42,7 @@ class Doors(TwoShops):
             "post /api/jobs/{job_id}/working": {"about": "area"},
             "put /api/shops/{shop_id}/conditions": {"room_c": 20},
             "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},
-            "post /api/shops/{shop_id}/quick-line": {"text": "450 csm"},
+            "post /api/jobs/{job_id}/parts/{part_id}/quick-line": {"text": "450 csm"},
             "post /api/shops/{shop_id}/jobs": {"name": "New"},
             "put /api/shops/{shop_id}/people/{person}": {"role": "owner"},
             "post /api/shops/{shop_id}/invitations": {"role": "viewer"},

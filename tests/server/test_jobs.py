@@ -96,8 +96,22 @@ class Trying(TwoShops):
         status, answer = self.send("post", path, {"text": "4 parsecs", "dimension": "length"})
         self.assertEqual(status, 422)
         self.assertIn("type one of m, mm", answer["problems"][0]["message"])
-        status, line = self.send("post", f"/api/shops/{self.shop.pk}/quick-line", {"text": "2x 450 mat, 3 blob"})
-        self.assertEqual((status, len(line["plies"]), line["written"]), (200, 2, "2x 450 csm"))
+        path = f"/api/jobs/{self.job.pk}/parts/bottom/quick-line"
+        status, line = self.send("post", path, {"text": "2x 450 mat, 3 blob"})
+        self.assertEqual((status, len(line["plies"]), line["problems"][0]["start"]), (200, 2, 14))
+        part = {"id": "bottom", "plies": line["plies"]}
+        written = self.send("post", "/api/quick-line/written", {"part": part, "fabrics": line["fabrics"]})[1]
+        self.assertEqual(written, {"written": "2x 450 csm"})
+
+    def test_the_quick_line_plans_the_document_in_hand(self):
+        document = self.get(f"/api/jobs/{self.job.pk}")[1]["document"]
+        path = f"/api/jobs/{self.job.pk}/parts/bottom/quick-line"
+        line = self.send("post", path, {"text": "300 cloth, 450 csm", "document": document})[1]
+        document["parts"][0]["plies"] = line["plies"]
+        document["materials"]["fabrics"] = line["fabrics"]
+        planned = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"document": document})[1]
+        self.assertEqual(line["plan"], planned)
+        self.assertEqual(len(planned["parts"][0]["plies"]), 2)
 
 
 class Overriding(TwoShops):

@@ -86,9 +86,9 @@ class Shelves(TwoShops):
         self.assertEqual(
             figures["problems"], [problem.model_dump() for problem in plan(spec, self.shop.shop_facts()).problems]
         )
-        line = f"/api/shops/{self.shop.pk}/quick-line"
-        offered = self.send("post", line, {"text": "300 cloth"})[1]["plies"][0]["fabric"]
-        self.assertNotEqual(offered["id"], made["document"]["id"])
+        line = f"/api/jobs/{self.job.pk}/parts/bottom/quick-line"
+        offered = self.send("post", line, {"text": "300 cloth"})[1]["plies"][0]["fabric_id"]
+        self.assertNotEqual(offered, made["document"]["id"])
 
 
 class Sheets(TwoShops):

@@ -36,8 +36,9 @@ class Settings(TwoShops):
         path = f"/api/shops/{self.shop.pk}"
         read = self.send("post", f"{path}/quantities", {"text": "1 fl oz", "dimension": "volume"})[1]
         self.assertAlmostEqual(read["value"], 28.4131, delta=0.001)
-        line = self.send("post", f"{path}/quick-line", {"text": "10 cloth"})[1]
-        self.assertAlmostEqual(line["plies"][0]["fabric"]["areal_weight_gsm"], 339.06, delta=0.5)
+        line = self.send("post", f"/api/jobs/{self.job.pk}/parts/bottom/quick-line", {"text": "10 cloth"})[1]
+        weight = {fabric["id"]: fabric["areal_weight_gsm"] for fabric in line["fabrics"]}[line["plies"][0]["fabric_id"]]
+        self.assertAlmostEqual(weight, 339.06, delta=0.5)
         pots = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["pots"]
         self.assertEqual(pots[0]["ticket"]["scale_step_g"], 0.1)
 

@@ -7,6 +7,7 @@ export type JobSpec = Schemas["JobSpec"];
 export type JobStrip = Schemas["JobStrip"];
 export type Part = Schemas["Part"];
 export type Ply = Schemas["Ply"];
+export type Fabric = Schemas["Fabric"];
 export type Coat = Schemas["Coat"];
 export type Joint = Schemas["Joint"];
 export type Plan = Schemas["Plan"];

@@ -191,6 +191,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part_id}/quick-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Quick Line
+         * @description The stack a line says, with the plan of the job that has it; nothing is saved.
+         */
+        post: operations["cradle_jobs_stack_routes_read_quick_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/parts/{part_id}/section.svg": {
         parameters: {
             query?: never;
@@ -202,7 +222,7 @@ export interface paths {
          * Section As Svg
          * @description One part's section, as a picture to print.
          */
-        get: operations["cradle_jobs_routes_section_as_svg"];
+        get: operations["cradle_jobs_stack_routes_section_as_svg"];
         put?: never;
         post?: never;
         delete?: never;
@@ -224,7 +244,7 @@ export interface paths {
          * Stack From Csv
          * @description The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved.
          */
-        post: operations["cradle_jobs_routes_stack_from_csv"];
+        post: operations["cradle_jobs_stack_routes_stack_from_csv"];
         delete?: never;
         options?: never;
         head?: never;
@@ -242,7 +262,7 @@ export interface paths {
          * Stack As Csv
          * @description One part's stack as a table; with semicolons where the shop writes decimals with a comma.
          */
-        get: operations["cradle_jobs_routes_stack_as_csv"];
+        get: operations["cradle_jobs_stack_routes_stack_as_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -563,8 +583,11 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Write Quick Line */
-        post: operations["cradle_shelf_quick_line_write_quick_line"];
+        /**
+         * Write Quick Line
+         * @description One part's stack as a line.
+         */
+        post: operations["cradle_jobs_stack_routes_write_quick_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1014,23 +1037,6 @@ export interface paths {
         put?: never;
         /** Read Quantity */
         post: operations["cradle_shops_routes_read_quantity"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shops/{shop_id}/quick-line": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Read Quick Line */
-        post: operations["cradle_shelf_quick_line_read_quick_line"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3793,47 +3799,26 @@ export interface components {
             /** Value */
             value: number;
         };
-        /** QuickLineIn */
+        /**
+         * QuickLineIn
+         * @description A line for one part's stack, and the document it is typed into; the saved one where it is left out.
+         */
         QuickLineIn: {
-            /**
-             * Fabrics
-             * @default []
-             */
-            fabrics: components["schemas"]["Fabric"][];
-            /**
-             * Strips
-             * @default []
-             */
-            strips: string[];
+            document?: components["schemas"]["JobSpec"] | null;
             /** Text */
             text: string;
         };
         /** QuickLineOut */
         QuickLineOut: {
+            /** Fabrics */
+            fabrics: components["schemas"]["Fabric"][];
             /** Notes */
             notes: string[];
+            plan: components["schemas"]["Plan"];
             /** Plies */
-            plies: components["schemas"]["QuickPlyOut"][];
+            plies: components["schemas"]["Ply"][];
             /** Problems */
             problems: components["schemas"]["QuickProblemOut"][];
-            /** Written */
-            written: string;
-        };
-        /** QuickPlyOut */
-        QuickPlyOut: {
-            /** Angle */
-            angle: string;
-            coat?: components["schemas"]["Coat"] | null;
-            /** Extra Mm */
-            extra_mm: number;
-            fabric?: components["schemas"]["Fabric"] | null;
-            /** Fibre Weight Fraction */
-            fibre_weight_fraction: number | null;
-            /**
-             * Strip
-             * @default
-             */
-            strip: string;
         };
         /** QuickProblemOut */
         QuickProblemOut: {
@@ -4536,15 +4521,12 @@ export interface components {
             /** What */
             what: string;
         };
-        /** StackIn */
-        StackIn: {
-            /** Plies */
-            plies: components["schemas"]["QuickPlyOut"][];
-        };
         /** StackTableOut */
         StackTableOut: {
+            /** Fabrics */
+            fabrics: components["schemas"]["Fabric"][];
             /** Plies */
-            plies: components["schemas"]["QuickPlyOut"][];
+            plies: components["schemas"]["Ply"][];
             /** Problems */
             problems: components["schemas"]["RowProblemOut"][];
         };
@@ -5014,6 +4996,12 @@ export interface components {
             /** Room C */
             room_c?: number | null;
         };
+        /** WrittenIn */
+        WrittenIn: {
+            /** Fabrics */
+            fabrics: components["schemas"]["Fabric"][];
+            part: components["schemas"]["Part"];
+        };
     };
     responses: never;
     parameters: never;
@@ -5314,7 +5302,34 @@ export interface operations {
             };
         };
     };
-    cradle_jobs_routes_section_as_svg: {
+    cradle_jobs_stack_routes_read_quick_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuickLineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuickLineOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_stack_routes_section_as_svg: {
         parameters: {
             query?: never;
             header?: never;
@@ -5337,7 +5352,7 @@ export interface operations {
             };
         };
     };
-    cradle_jobs_routes_stack_from_csv: {
+    cradle_jobs_stack_routes_stack_from_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -5360,7 +5375,7 @@ export interface operations {
             };
         };
     };
-    cradle_jobs_routes_stack_as_csv: {
+    cradle_jobs_stack_routes_stack_as_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -5775,7 +5790,7 @@ export interface operations {
             };
         };
     };
-    cradle_shelf_quick_line_write_quick_line: {
+    cradle_jobs_stack_routes_write_quick_line: {
         parameters: {
             query?: never;
             header?: never;
@@ -5784,7 +5799,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StackIn"];
+                "application/json": components["schemas"]["WrittenIn"];
             };
         };
         responses: {
@@ -6493,32 +6508,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["QuantityOut"];
-                };
-            };
-        };
-    };
-    cradle_shelf_quick_line_read_quick_line: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                shop_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["QuickLineIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["QuickLineOut"];
                 };
             };
         };

@@ -11,7 +11,10 @@ export interface Draft {
   faults: Fault[];
   /** The room temperature being tried, before anyone keeps it. */
   triedRoomC: number | null;
-  edit: (change: (document: JobSpec) => JobSpec) => void;
+  /** Edits the document; `plan` where the server has already planned what comes of it. */
+  edit: (change: (document: JobSpec) => JobSpec, plan?: Plan) => void;
+  /** The document with the newest edit, which a screen may not have drawn yet. */
+  newest: () => JobSpec;
   /** Tries a room temperature on the whole job; null springs back. */
   tryRoom: (room_c: number | null) => void;
   /** Reads the plan anew, after the shop's day changed. */
@@ -92,7 +95,8 @@ function readKept(job: Job): Kept {
   return text ? (JSON.parse(text) as Kept) : { base: job.document, document: job.document };
 }
 
-function same(one: unknown, other: unknown): boolean {
+/** Whether two documents, or pieces of them, say the same; what is left out is null. */
+export function same(one: unknown, other: unknown): boolean {
   if (one === other) return true;
   if (typeof one !== "object" || typeof other !== "object" || !one || !other) return false;
   const [a, b] = [one as Tree, other as Tree];
@@ -121,6 +125,8 @@ export function useDraft(first: Job): Draft {
   const busy = useRef(false);
   const timer = useRef(0);
   const due = useRef(false);
+  /** The document that was planned ahead of its saving, if any. */
+  const ahead = useRef<JobSpec | null>(null);
   /** The temperature wanted by now, and whether an answer is under way: one question at a time, so none is overtaken. */
   const wanted = useRef<number | null>(null);
   const asking = useRef(false);
@@ -133,7 +139,8 @@ export function useDraft(first: Job): Draft {
   const take = useCallback(
     (answer: Job, sent: JobSpec) => {
       setJob(answer);
-      setPlan(answer.plan);
+      // A plan of what was typed since stands: it is newer than this one.
+      if (latest.current === sent || ahead.current !== latest.current) setPlan(answer.plan);
       setFaults((held) => held.filter(({ path }) => standsRefused(answer.document, path)));
       // Overrides come back signed; anything else that differs was somebody else's.
       const others = !same({ ...answer.document, overrides: null }, { ...sent, overrides: null });
@@ -216,12 +223,16 @@ export function useDraft(first: Job): Draft {
   );
 
   const edit = useCallback(
-    (change: (document: JobSpec) => JobSpec) => {
+    (change: (document: JobSpec) => JobSpec, planned?: Plan) => {
       const now = Date.now();
       if (now - lastEdit.current > BURST_MS) past.current = [...past.current, latest.current].slice(-MOST_UNDONE);
       lastEdit.current = now;
       future.current = [];
       put(change(latest.current));
+      if (planned) {
+        ahead.current = latest.current;
+        setPlan(planned);
+      }
     },
     [put],
   );
@@ -302,6 +313,7 @@ export function useDraft(first: Job): Draft {
     saving,
     faults,
     edit,
+    newest: () => latest.current,
     tryRoom,
     replan,
     adopt: (answer) => {

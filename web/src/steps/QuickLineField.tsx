@@ -1,15 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, type Part, type QuickLine, taken } from "../api/client";
 import { useJob } from "../job/context";
-import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
-import { asWritten, withStack } from "./plies";
+import { withPlies } from "./plies";
 
 /** The quick line: what is typed is read as it is typed, what cannot be read is underlined and the rest is taken. */
 export function QuickLineField({ part }: { part: Part }) {
-  const { document, edit } = useJob();
-  const { shop } = useShop();
+  const { job, document, edit, newest, saving } = useJob();
   const { pending } = useForm();
   const key = `${part.id}.line`;
   const [text, setText] = useState(pending.get(key) ?? "");
@@ -23,22 +21,22 @@ export function QuickLineField({ part }: { part: Part }) {
   const read = useCallback(
     async (words: string): Promise<QuickLine> => {
       const answer = await taken(
-        client.POST("/api/shops/{shop_id}/quick-line", {
-          params: { path: { shop_id: shop.id } },
-          body: { text: words, fabrics, strips: part.bands.map((band) => band.name) },
+        client.POST("/api/jobs/{job_id}/parts/{part_id}/quick-line", {
+          params: { path: { job_id: job.id, part_id: part.id } },
+          // A document that the server refuses cannot be planned: the line is then read for the one it has.
+          body: { text: words, document: saving === "refused" ? null : newest() },
         }),
       );
       setLine(answer);
       return answer;
     },
-    [shop.id, fabrics, part.bands],
+    [job.id, part.id, newest, saving],
   );
 
   // The line as it stands in the document, whenever nobody is typing in it.
   useEffect(() => {
     if (focused.current || pending.get(key) !== undefined) return;
-    const plies = asWritten(part, fabrics);
-    taken(client.POST("/api/quick-line/written", { body: { plies } })).then(
+    taken(client.POST("/api/quick-line/written", { body: { part, fabrics } })).then(
       (answer) => !focused.current && setText(answer.written ?? ""),
       () => undefined,
     );
@@ -65,7 +63,7 @@ export function QuickLineField({ part }: { part: Part }) {
   function put(answer: QuickLine, words: string) {
     if (answer.problems.length) pending.set(key, words);
     else if (wanted.current === null) pending.drop(key);
-    edit((before) => withStack(before, part.id, answer.plies));
+    edit((before) => withPlies(before, part.id, answer), answer.plan);
   }
 
   function type(words: string) {

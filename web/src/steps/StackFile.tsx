@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { client, type Part, Refused, taken } from "../api/client";
 import { useJob } from "../job/context";
 import { FilePick } from "../ui/FilePick";
-import { withStack } from "./plies";
+import { withPlies } from "./plies";
 
 /** The stack as a table for a spreadsheet, and one read back from it. */
 export function StackFile({ part }: { part: Part }) {
@@ -18,7 +18,7 @@ export function StackFile({ part }: { part: Part }) {
           headers: { "Content-Type": "text/csv" },
         }),
       ),
-    onSuccess: ({ plies }) => edit((before) => withStack(before, part.id, plies)),
+    onSuccess: (table) => edit((before) => withPlies(before, part.id, table)),
   });
   return (
     <div className="text-[14px]">

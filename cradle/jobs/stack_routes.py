@@ -1,0 +1,128 @@
+"""Routes of one part's stack: by the quick line, as a table for a spreadsheet, as a picture of its section."""
+
+from typing import Annotated, Literal
+from uuid import UUID
+
+from django.http import Http404, HttpRequest
+from django.utils.text import slugify
+from ninja import Field, Router, Schema
+
+from cradle.heat import planned
+from cradle.jobs.routes import download, job_of
+from cradle.shelf.keeping import fabrics_at_hand
+from cradle.shops.preferences import facts_for
+from layup.job import JobSpec, Part, Ply
+from layup.materials import Fabric
+from layup.notation import format_line, parse_line
+from layup.outcome import Plan
+from layup.pictures import section_svg
+from layup.stack_csv import read_stack, write_stack
+from layup.stack_words import as_written, with_stack
+
+router = Router(tags=["stack"])
+
+
+class QuickLineIn(Schema):
+    """A line for one part's stack, and the document it is typed into; the saved one where it is left out."""
+
+    text: Annotated[str, Field(max_length=4000)]
+    document: JobSpec | None = None
+
+
+class QuickProblemOut(Schema):
+    start: int
+    end: int
+    message: str
+    offers: list[str]
+
+
+class StackOut(Schema):
+    """A part's plies as read, each in its place, and all of the job's fabrics that it then needs."""
+
+    plies: list[Ply]
+    fabrics: list[Fabric]
+
+
+class QuickLineOut(StackOut):
+    problems: list[QuickProblemOut]
+    notes: list[str]
+    plan: Plan
+
+
+class RowProblemOut(Schema):
+    row: int
+    message: str
+
+
+class StackTableOut(StackOut):
+    problems: list[RowProblemOut]
+
+
+class WrittenIn(Schema):
+    part: Part
+    fabrics: Annotated[list[Fabric], Field(max_length=100)]
+
+
+def _part_of(spec: JobSpec, part_id: str) -> Part:
+    part = next((part for part in spec.parts if part.id == part_id), None)
+    if part is None:
+        raise Http404
+    return part
+
+
+@router.post("/jobs/{uuid:job_id}/parts/{part_id}/quick-line", response=QuickLineOut)
+def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: QuickLineIn):
+    """The stack a line says, with the plan of the job that has it; nothing is saved."""
+    job = job_of(request, job_id)
+    spec = sent.document or job.latest().spec()
+    facts = facts_for(request.user, job.shop)
+    strips = [band.name for band in _part_of(spec, part_id).bands]
+    fabrics = (*spec.materials.fabrics, *fabrics_at_hand(job.shop))
+    line = parse_line(sent.text, fabrics, fabric_unit=facts.fabric_unit, strips=strips)
+    after = with_stack(spec, part_id, line.plies)
+    return {
+        "plies": _part_of(after, part_id).plies,
+        "fabrics": after.materials.fabrics,
+        "problems": line.problems,
+        "notes": line.notes,
+        "plan": planned(after, facts),
+    }
+
+
+@router.post("/quick-line/written", response=dict[Literal["written"], str])
+def write_quick_line(request: HttpRequest, sent: WrittenIn):
+    """One part's stack as a line."""
+    return {"written": format_line(as_written(sent.part, sent.fabrics))}
+
+
+@router.get("/jobs/{uuid:job_id}/parts/{part_id}/stack.csv", response=str)
+def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
+    """One part's stack as a table; with semicolons where the shop writes decimals with a comma."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    part = _part_of(spec, part_id)
+    plies = as_written(part, spec.materials.fabrics)
+    text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
+    return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+
+
+@router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)
+def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
+    """The plies of a table sent as the body, read against the job's fabrics and the library; nothing is saved."""
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    strips = [band.name for band in _part_of(spec, part_id).bands]
+    table = read_stack(request.body, (*spec.materials.fabrics, *fabrics_at_hand(job.shop)), strips)
+    after = with_stack(spec, part_id, table.plies)
+    return {"plies": _part_of(after, part_id).plies, "fabrics": after.materials.fabrics, "problems": table.problems}
+
+
+@router.get("/jobs/{uuid:job_id}/parts/{part_id}/section.svg", response=str)
+def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
+    """One part's section, as a picture to print."""
+    job = job_of(request, job_id)
+    facts = facts_for(request.user, job.shop)
+    part = next((part for part in planned(job.latest().spec(), facts).parts if part.id == part_id), None)
+    if part is None:
+        raise Http404
+    return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")
