@@ -1,10 +1,11 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
+from collections.abc import Sequence
+from itertools import groupby
 from math import ceil
 
 from layup.blend import MIXED_BY_SHARE, life_between
 from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
-from layup.cure import catalysed_clocks, two_part_clocks
 from layup.errors import Missing
 from layup.gel import pot_life_min
 from layup.gel_chart import gel_chart
@@ -32,9 +33,10 @@ from layup.outcome import (
 )
 from layup.pot_heat import HeatOf, stated_pot
 from layup.pot_lab import peak_words
-from layup.pots import Pots, Stuck, catalysed_floor_g
+from layup.pots import Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
+from layup.schedule import PlannedPot
 from layup.thickening import Paste
 from layup.ticket import DoseTool, dose_by
 
@@ -84,12 +86,11 @@ def chemistry_result(
     dose: DoseVerdict | None,
     room_c: float,
     mix: Mix | None,
-    pots: list[tuple[str, Pots]],
+    largest: PlannedPot | None,
     scales: Scales,
     heat_of: HeatOf,
 ) -> ChemistryResult:
     """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
-    largest = max((group for _, group in pots), key=lambda group: group.mass_g, default=None)
     life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
     mass = largest.mass_g if largest else None
     needed = None
@@ -119,7 +120,7 @@ def chemistry_result(
         hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
         chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of),
-        clocks=_clocks(mix),
+        clocks=ClocksResult(**vars(mix.clocks)) if mix else None,
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
         peak_c=peak,
@@ -186,17 +187,6 @@ def _dose_ways(mix: Mix, mass_g: float) -> tuple[DoseWay, ...]:
         words = "" if fit else f"too coarse for this pot: from {shop.scales.mass(ceil(floor))} on"
         ways.append(DoseWay(**vars(dose), fit=fit, words=words))
     return tuple(ways)
-
-
-def _clocks(mix: Mix | None) -> ClocksResult | None:
-    if mix is None:
-        return None
-    clocks = (
-        two_part_clocks(mix.hardener, mix.room_c, mix.heat_of)
-        if mix.hardener
-        else catalysed_clocks(mix.dose.gel_min, mix.room_c, mix.resin.catalyst)
-    )
-    return ClocksResult(**vars(clocks))
 
 
 def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, str, str]:
@@ -284,49 +274,62 @@ def _keeps(resin: ResinSystem) -> str:
 
 
 def pot_results(
-    pots: list[tuple[str, Pots]], mix: Mix | None, pastes: dict[str, tuple[Joint, Paste, Filler]]
-) -> tuple[PotResult, ...]:
-    """Each kind of pot with its clock, its risk and its ticket, numbered in the order of the work."""
+    pots: Sequence[PlannedPot], pastes: dict[str, tuple[Joint, Paste, Filler]]
+) -> tuple[tuple[PotResult, ...], list[str]]:
+    """Each kind of pot with its clock, its risk and its ticket, in the order of the work; and the kind's id of each pot.
+
+    Alike pots that follow each other are one kind.
+    """
     results: list[PotResult] = []
-    first = 1
-    for owner_name, group in pots:
-        life, mass, rate = mix.life, group.mass_g, group.spread_g_per_min
-        life_min, share = mix.life_min(mass, mix.room_c), mix.life.working_share(mass, rate)
-        owner_id = group.works[0].owner_id
-        results.append(
-            PotResult(
-                id=f"{owner_id}-{first}",
-                first=first,
-                count=group.count,
-                mass_g=mass,
-                owner_id=owner_id,
-                owner_name=owner_name,
-                labels=tuple(work.label for work in group.works),
-                shared_by=group.shared_by,
-                limited_by=group.limited_by,
-                life_min=life_min,
-                working_share=share,
-                use_by_min=share * life_min,
-                spread_min=mass / rate,
-                chance_lost=life.chance_lost(mass, rate),
-                surplus_g=group.surplus_g,
-                ticket=_ticket(mix, group, life_min, share * life_min, pastes.get(owner_id)),
-                laid_g=group.laid_g,
-                sigma=life.sigma(mass, rate),
-            )
-        )
-        first += group.count
-    return tuple(results)
+    about: list[str] = []
+    for _, run in groupby(pots, key=_kind_of):
+        alike = list(run)
+        results.append(_pot_result(alike[0], len(alike), pastes))
+        about += [results[-1].id] * len(alike)
+    return tuple(results), about
+
+
+def _kind_of(pot: PlannedPot) -> tuple:
+    return pot.owner.id, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
+
+
+def _pot_result(pot: PlannedPot, count: int, pastes: dict[str, tuple[Joint, Paste, Filler]]) -> PotResult:
+    mix, mass, rate = pot.mix, pot.mass_g, pot.spread_g_per_min
+    life, owner_id = mix.life, pot.owner.id
+    share = life.working_share(mass, rate)
+    life_min, use_by_min = life.minutes_at(1.0, mass), life.minutes_at(share, mass)
+    return PotResult(
+        id=f"{owner_id}-{pot.number}",
+        first=pot.number,
+        count=count,
+        mass_g=mass,
+        owner_id=owner_id,
+        owner_name=pot.owner.name,
+        labels=tuple(work.label for work in pot.works),
+        shared_by=pot.shared_by,
+        limited_by=pot.limited_by,
+        life_min=life_min,
+        working_share=share,
+        use_by_min=use_by_min,
+        spread_min=mass / rate,
+        chance_lost=life.chance_lost(mass, rate),
+        surplus_g=pot.surplus_g,
+        ticket=_ticket(mix, mass, life_min, use_by_min, pastes.get(owner_id)),
+        laid_g=pot.laid_g,
+        sigma=life.sigma(mass, rate),
+        room_c=mix.room_c,
+        catalyst_pct=mix.dose.catalyst_pct if mix.dose else None,
+    )
 
 
 def _ticket(
-    mix: Mix, group: Pots, life_min: float, use_by_min: float, paste: tuple[Joint, Paste, Filler] | None
+    mix: Mix, mass_g: float, life_min: float, use_by_min: float, paste: tuple[Joint, Paste, Filler] | None
 ) -> TicketResult:
-    amounts = mix.amounts(group.mass_g)
+    amounts = mix.amounts(mass_g)
     filler = ""
     if paste:
         joint, whole, powder = paste
-        share = group.mass_g / whole.resin_g
+        share = mass_g / whole.resin_g
         scales = mix.shop.scales
         loose, grams = scales.words("volume", whole.filler_loose_ml * share), scales.mass(whole.filler_g * share)
         filler = f"Then {powder.name.lower()}, {loose} loose ({grams}), until it {joint.consistency}"
@@ -376,6 +379,11 @@ def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:
+    poured = ("Pour it into the tray at once: there it keeps cool",) if mix.in_tray else ()
+    return (*_stirring_words(mix), *poured)
+
+
+def _stirring_words(mix: Mix) -> tuple[str, ...]:
     if not mix.resin.two_part:
         return ("Stir briskly until the colour is even, a minute for a litre", "Pour into a second cup, a minute more")
     scrape = "Stir slowly for two minutes, paddle under; scrape wall and bottom"

@@ -1,9 +1,13 @@
-"""Cells of the CSV that leaves the program: read by any spreadsheet, run by none."""
+"""Tables as CSV: those that leave the program are read by any spreadsheet and run by none; those brought in are read."""
 
 import csv
 import io
 from collections.abc import Iterable, Sequence
 
+from layup.errors import OutOfRange, Unreadable
+
+MOST_BYTES = 1_000_000
+_DELIMITERS = (";", "\t", ",")
 # What a spreadsheet would take for a formula.
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
@@ -34,3 +38,24 @@ def csv_number(value: float | None, *, decimal_comma: bool = False) -> str:
         return ""
     written = f"{value:.6g}"
     return written.replace(".", ",") if decimal_comma else written
+
+
+def read_rows(raw: bytes, what: str) -> list[list[str]]:
+    """The rows of a CSV: any of the usual delimiters, with or without a byte-order mark. `what` it is to be, in a word.
+
+    Raises OutOfRange or Unreadable for what is no table at all.
+
+    >>> read_rows("hour;°C\\n8:00;14,5\\n".encode(), "forecast")
+    [['hour', '°C'], ['8:00', '14,5']]
+    """
+    if len(raw) > MOST_BYTES:
+        raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no {what} is")
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise Unreadable("is not text: save it as CSV, UTF-8") from error
+    first = text.split("\n", 1)[0]
+    try:
+        return list(csv.reader(io.StringIO(text), delimiter=max(_DELIMITERS, key=first.count)))
+    except csv.Error as error:
+        raise Unreadable("is no table: save it as CSV, one row a line") from error

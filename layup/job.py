@@ -1,8 +1,9 @@
 """The job as one open, versioned document, and the shop's facts that a plan is made with."""
 
-from typing import Literal
+from datetime import date, datetime
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, model_validator
 
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.equipment import MadeOf
@@ -19,6 +20,16 @@ from layup.units import FluidOunce
 VERSION = 1
 MOST_PLIES = 500
 MOST_JOINTS = 2000
+PotVessel = Literal["cup", "tray"]
+
+
+def _of_these_times(moment: datetime) -> datetime:
+    if not 2000 <= moment.year <= 2200:
+        raise ValueError("a year from 2000 to 2200")
+    return moment
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_of_these_times)]
 
 
 class PlyStrips(Document):
@@ -177,11 +188,21 @@ class Practice(Document):
 
 
 class PotWishes(Document):
-    """What a builder sets by hand about his pots. `hands` counts pairs of hands that spread."""
+    """What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
+
+    `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+    `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
+    window that is missed over night.
+    """
 
     hands: int = Field(default=1, ge=1, le=8)
     largest_g: float | None = Field(default=None, ge=30, le=20000, allow_inf_nan=False)
     cup_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
+    mixer: Literal["one of the hands", "a person more"] = "one of the hands"
+    vessel: PotVessel = "cup"
+    share: float | None = Field(default=None, ge=0.1, le=0.95, allow_inf_nan=False)
+    start: Moment | None = None
+    stops_with: Literal["washing and sanding", "peel ply"] = "washing and sanding"
     typed: Typed = Field(default_factory=dict, max_length=6)
 
 
@@ -287,6 +308,14 @@ class RoomDay(Document):
         return self
 
 
+class ForecastHour(Document):
+    """What is expected of the room at an hour."""
+
+    at: Moment
+    room_c: RoomTemperature
+    humidity_pct: float | None = Field(default=None, ge=1, le=100, allow_inf_nan=False)
+
+
 class LoggedGel(Document):
     """A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose."""
 
@@ -299,13 +328,23 @@ class LoggedGel(Document):
 
 
 class ShopFacts(BaseModel):
-    """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in."""
+    """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
+
+    `today` is the shop's date, by its own clock; `room_shift_c` tries a room that is warmer or cooler all along.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     conditions: Conditions = Conditions()
     practice: Practice = Practice()
     day: RoomDay | None = None
+    today: date | None = None
+    time_zone: str = "UTC"
+    opens_h: float = Field(default=8, ge=0, lt=24, allow_inf_nan=False)
+    closes_h: float = Field(default=18, gt=0, le=24, allow_inf_nan=False)
+    forecast: tuple[ForecastHour, ...] = Field(default=(), max_length=504)
+    read_at: Moment | None = None
+    room_shift_c: float = Field(default=0, ge=-60, le=60, allow_inf_nan=False)
     units: UnitSet = "metric"
     fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
@@ -331,6 +370,12 @@ class ShopFacts(BaseModel):
     def _drops_are_counted_first(self):
         if self.dose_tool == "drops" and self.drops_per_ml is None:
             raise at_field("drops_per_ml", "count the drops that fill 2 ml, and type half of that")
+        return self
+
+    @model_validator(mode="after")
+    def _opens_before_it_closes(self):
+        if self.closes_h - self.opens_h < 1:
+            raise at_field("closes_h", "the shop is open for an hour at least: close it later than it opens")
         return self
 
     @property

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from layup.catalyst import DoseVerdict
-from layup.cure import catalysed_clocks, two_part_clocks
+from layup.cure import CureClocks, catalysed_clocks, two_part_clocks
 from layup.errors import LayupError
 from layup.gel import catalysed_gel_min
 from layup.heat_fit import catalysed_peak_c
@@ -15,6 +15,7 @@ from layup.materials import Hardener, ResinSystem
 from layup.pot_heat import HeatOf, full_heat, stated_pot
 from layup.pots import (
     LARGEST_LEARNER_POT_G,
+    TRAY_M2,
     PotLife,
     PotSize,
     catalysed_floor_g,
@@ -79,7 +80,7 @@ class Mix:
     @cached_property
     def life(self) -> PotLife:
         """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
-
+        by_hand = self.job.pots.share
         if self.hardener is None:
             catalyst, pct = self.resin.catalyst, self.dose.catalyst_pct
             sigma = catalyst_label(catalyst).sigma(self.room_c, pct)
@@ -88,11 +89,22 @@ class Mix:
                 """A catalysed pot keeps cool until it gels, so its mass does not count."""
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
-            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma)
+            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma, by_hand=by_hand)
         label = hardener_label(self.hardener, self.heat_of)
         lives = lru_cache(maxsize=2048)(label.gel_min)
         sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
-        return PotLife(lives, self.room_c, self.contact_min, sigma)
+        poured = lru_cache(maxsize=2048)(self._in_tray_min) if self.in_tray else None
+        return PotLife(lives, self.room_c, self.contact_min, sigma, poured, by_hand)
+
+    @property
+    def in_tray(self) -> bool:
+        """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
+        return self.job.pots.vessel == "tray" and self.hardener is not None
+
+    def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
+        depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
+        heat = self.heat_of(stated_pot(self.hardener))
+        return self.life_min(mass_g, temperature_c) * heat.tray_gain(mass_g, depth_mm, temperature_c)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
@@ -101,12 +113,17 @@ class Mix:
         law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
         return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
 
+    @cached_property
+    def clocks(self) -> CureClocks:
+        """The clocks of a thin layer of it."""
+        if self.hardener:
+            return two_part_clocks(self.hardener, self.room_c, self.heat_of)
+        return catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst)
+
     @property
     def open_min(self) -> float:
         """How long a spread layer still takes the next ply, minutes."""
-        if self.hardener:
-            return two_part_clocks(self.hardener, self.room_c, self.heat_of).window_closes_min
-        return catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst).window_closes_min
+        return self.clocks.window_closes_min
 
     @property
     def floor_g(self) -> float:

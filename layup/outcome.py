@@ -1,5 +1,6 @@
 """What a plan says, as plain frozen records: the answer the API gives and `python -m layup plan` prints."""
 
+from datetime import datetime
 from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
@@ -366,7 +367,8 @@ class TicketResult(Record):
 class PotResult(Record):
     """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
 
-    `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads.
+    `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
+    `room_c`, the room at its hour, and a catalysed one dosed for it.
     """
 
     id: str
@@ -387,6 +389,8 @@ class PotResult(Record):
     ticket: TicketResult | None
     laid_g: float = 0
     sigma: float = 0
+    room_c: float | None = None
+    catalyst_pct: float | None = None
 
 
 class Lever(Record):
@@ -405,6 +409,109 @@ class StuckResult(Record):
     why: str
     floor_g: float
     levers: tuple[Lever, ...]
+
+
+class SheetLane(Record):
+    """A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots."""
+
+    id: str
+    owner_id: str
+    name: str
+    under: str
+
+
+class SheetPot(Record):
+    """One pot on the run sheet. Minutes from the start: its parts touch, it is on the work, used, to be used by, kicks.
+
+    `about` is the id of its kind among the plan's pots.
+    """
+
+    number: int
+    lane: str
+    about: str
+    mass_g: float
+    laid_g: float
+    room_c: float
+    item_ids: tuple[str, ...]
+    weigh_min: float
+    touch_min: float
+    on_from_min: float
+    used_min: float
+    use_by_min: float
+    kick_min: float
+
+
+class SheetLayer(Record):
+    """A layer on its lane, and the window after it. `mended` is what a missed window costs before it."""
+
+    lane: str
+    words: str
+    item_ids: tuple[str, ...]
+    from_min: float
+    to_min: float
+    first_pot: int
+    last_pot: int
+    opens_min: float
+    closes_min: float
+    mended: str
+    peel_ply: bool
+
+
+class SheetBusy(Record):
+    """What the hands do, or what a wait is good for."""
+
+    from_min: float
+    to_min: float
+    words: str
+    waits: bool
+
+
+MarkKind = Literal["test", "trim", "sand", "clamps", "load", "full cure"]
+
+
+class SheetMark(Record):
+    """A moment on a lane at which something is looked at, or becomes possible."""
+
+    lane: str
+    kind: MarkKind
+    at_min: float
+    words: str
+
+
+class SheetStop(Record):
+    """A stop point: where a lane is left, until when, and what that costs."""
+
+    lane: str
+    from_min: float
+    to_min: float
+    words: str
+
+
+class RunSheet(Record):
+    """The day's plan. Minutes count from `start_at`, None for a plan without a date, which begins at an opening.
+
+    `room_min` and `room_c` are the room's knots. `chance_any` that a pot of the job is lost.
+    """
+
+    start_at: datetime | None
+    opens_at: str
+    sentence: str
+    room_words: str
+    lanes: tuple[SheetLane, ...]
+    pots: tuple[SheetPot, ...]
+    layers: tuple[SheetLayer, ...]
+    busy: tuple[SheetBusy, ...]
+    marks: tuple[SheetMark, ...]
+    stops: tuple[SheetStop, ...]
+    room_min: tuple[float, ...]
+    room_c: tuple[float, ...]
+    laid_by_min: float
+    trim_min: float
+    load_min: float
+    chance_any: float
+    chance_words: str
+    problems: tuple[str, ...]
+    start_minute_of_day: float
 
 
 class CostLine(Record):
@@ -462,6 +569,7 @@ class Plan(Record):
     prepare_count: int = 0
     cost: CostRecord | None = None
     stuck: tuple[StuckResult, ...] = ()
+    run_sheet: RunSheet | None = None
     cautions: tuple[CautionRecord, ...] = ()
     problems: tuple[Problem, ...] = ()
     steps: tuple[StepResult, ...] = ()

@@ -7,7 +7,7 @@ from layup.materials import Fabric, ResinSystem
 from layup.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.outcome import DimensionResult, PartResult, PlyResult
 from layup.plies import coat_result, net_area_m2, ply_result
-from layup.pots import COAT_MIN_PER_M2, Work, spreading_min_per_m2
+from layup.pots import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
 from layup.scales import Scales
 
 # Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
@@ -60,7 +60,7 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Sc
                 draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
         result = _part(part, plies, measured, holes_m2, scales)
         draft.parts.append(result)
-        works = _part_works(part, plies, result.area_m2, fabrics, job.pots.hands)
+        works = _part_works(part, plies, result.area_m2, fabrics, job)
         draft.works.append((part.name or "part", part.copies, works))
     draft.works = [entry for entry in draft.works if entry[2]]
 
@@ -158,12 +158,15 @@ def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales)
     return words
 
 
-def _part_works(part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], hands: int) -> list[Work]:
-    works = []
+def _part_works(
+    part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], job: JobSpec
+) -> list[Work]:
+    works, hands = [], job.pots.hands
     wet_out = first_wet_out(plies)
     wet_out_g = wet_out.resin_g if wet_out else WET_OUT_GSM[part.substrate] * area
     if wet_out_g and plies:
-        works.append(Work("wet out the surface", part.id, "", wet_out_g, COAT_MIN_PER_M2 * area / hands))
+        minutes = COAT_MIN_PER_M2 * area / hands
+        works.append(Work("wet out the surface", part.id, "", wet_out_g, minutes, area_m2=area, with_next=True))
     fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
     for number, ply in enumerate(plies, 1):
         if ply is wet_out or ply.coat == "gel":
@@ -171,5 +174,15 @@ def _part_works(part: Part, plies: list[PlyResult], area: float, fabrics: dict[s
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(fabric_of[ply.id])
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = ply.resin_g + ply.mopped_off_g
-        works.append(Work(label, part.id, ply.id, grams, each * ply.area_m2 / hands))
+        waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
+        works.append(Work(label, part.id, ply.id, grams, each * ply.area_m2 / hands, waits, ply.area_m2))
     return works
+
+
+def _waits(ply: PlyResult, on_another: bool, school: str) -> Waits:
+    """What a layer waits for: a coat over plies for their tack; where plies are set and sanded, each for the last."""
+    if not on_another:
+        return ""
+    if ply.coat:
+        return "for tack"
+    return "to be sanded" if school == "set and sanded" else ""

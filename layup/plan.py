@@ -1,6 +1,8 @@
 """plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime
 
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
 from layup.blend import blended
@@ -12,6 +14,7 @@ from layup.cutting import piece_count
 from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
+from layup.forecast import Room, room_of
 from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
@@ -28,10 +31,13 @@ from layup.outcome import (
 )
 from layup.parts import plan_parts
 from layup.pot_heat import HeatOf, full_heat
-from layup.pots import Pots, Stuck, Work, split_into_pots
+from layup.pots import Work
 from layup.preparation import checklist
 from layup.ratio import parse_dose, parse_ratio
+from layup.run_sheet import clock_of, run_sheet
 from layup.scales import Scales
+from layup.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
+from layup.shop_clock import ShopClock
 from layup.thickening import paste_for_volume
 
 RESERVE_SHARE = 0.10  # memory
@@ -51,17 +57,81 @@ def plan(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Plan:
     return with_headlines(answer, job, shop.scales)
 
 
-def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
+@dataclass(frozen=True)
+class Settled:
+    """All of a job but its day: what is to be laid, with what, by what tools. `mix_at` is the mix for a room, °C."""
+
+    job: JobSpec
+    shop: ShopFacts
+    conditions: Conditions
+    draft: Draft
+    resin: ResinSystem | None
+    hardener: HardenerVerdict | None = None
+    dose: DoseVerdict | None = None
+    mix: Mix | None = None
+    mix_at: Callable[[float], Mix] | None = None
+
+
+@dataclass(frozen=True)
+class Day:
+    """A job laid out from a start."""
+
+    clock: ShopClock
+    room: Room
+    clocks: Clocks
+    schedule: Schedule
+
+
+def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settled:
+    """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
-    dew = dew_of(conditions)
     draft = Draft()
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
     if resin:
         resin = with_logged(resin, shop.gels)
     plan_parts(job, resin, draft, shop.scales)
-    pieces = _pieces(job, draft)
     if resin is None:
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
+        return Settled(job, shop, conditions, draft, None)
+    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales, heat_of)
+    mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
+    if mix:
+        _plan_joints(job, mix, draft)
+    return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
+
+
+def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
+    """The mix for a room: the same hardener, or a dose solved anew where the builder has not set his own."""
+    own = _own_dose(mix.job, mix.resin, draft) if mix.dose else None
+
+    def mixed(room_c: float) -> Mix:
+        if room_c == mix.room_c:
+            return mix
+        if mix.dose is None:
+            return replace(mix, room_c=room_c)
+        wanted = mix.job.chemistry.wanted_gel_min
+        return replace(mix, room_c=room_c, dose=choose_dose(mix.resin.catalyst, room_c, wanted, own, mix.shop.scales))
+
+    return mixed
+
+
+def laid_out(
+    of: Settled, start: datetime | None = None, *, first_number: int = 1, laid: Sequence[LaidAlready] = ()
+) -> Day:
+    """A settled job from a start, or from where it stands: `laid` are the pots that are on the work."""
+    clock = clock_of(of.job, of.shop, start)
+    room = room_of(of.job, of.shop, clock)
+    owners = [Owner(works[0].owner_id, name, copies, tuple(works)) for name, copies, works in of.draft.works if works]
+    planner = Planner(owners, of.mix_at, room, clock, first_number=first_number, laid=laid)
+    return Day(clock, room, planner.clocks, planner.run())
+
+
+def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
+    of = settled(job, shop, heat_of)
+    conditions, draft, resin, mix = of.conditions, of.draft, of.resin, of.mix
+    dew = dew_of(conditions)
+    pieces = _pieces(job, draft)
+    if resin is None:
         return Plan(
             conditions=conditions,
             dew=dew,
@@ -69,18 +139,12 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
             piece_count=pieces,
             problems=tuple(draft.problems),
         )
-
-    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales, heat_of)
-    mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
-    pots: list[tuple[str, Pots]] = []
-    stuck: list[tuple[str, Stuck]] = []
-    if mix:
-        _plan_joints(job, mix, draft)
-        size_for = mix.sizer()
-        for owner_name, copies, works in draft.works:
-            fitted, unfitted = split_into_pots(works, copies, size_for, mix.step_g)
-            pots += [(owner_name, group) for group in fitted]
-            stuck += [(owner_name, group) for group in unfitted]
+    day = laid_out(of) if mix else None
+    pots = day.schedule.pots if day else []
+    if day and day.schedule.too_many:
+        draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
+        day, pots = None, []
+    largest = max(pots, key=lambda pot: pot.mass_g, default=None)
     facts = Facts(
         job=job,
         conditions=conditions,
@@ -90,32 +154,36 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         day=shop.day,
         scales=shop.scales,
         resin=resin,
-        hardener=hardener,
-        dose=dose,
+        hardener=of.hardener,
+        dose=of.dose,
         plies=tuple(draft.plies),
         thickness_mm={part.id: part.thickness_mm for part in draft.parts},
-        pot_masses_g=tuple(group.mass_g for _, group in pots),
+        pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
         cup_made_of=shop.cup_made_of,
-        peak_c=mix.peak_c(max(group.mass_g for _, group in pots)) if mix and pots else None,
+        peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
         pumps_b_per_a=_pumps(job, shop),
-        laying=tuple(_laying(pots, mix)) if mix else (),
+        laying=tuple(_laying(day.schedule)) if day else (),
         window_closes_min=mix.open_min if mix else None,
     )
-    resin_use = _resin_use(draft, pots, mix) if mix and pots and not stuck else None
-    potted = pot_results(pots, mix, draft.pastes)
+    stuck = day.schedule.stuck if day else []
+    resin_use = _resin_use(draft, pots, mix) if pots and not stuck else None
+    potted, about = pot_results(pots, draft.pastes)
     return Plan(
         conditions=conditions,
         dew=dew,
         parts=tuple(draft.parts),
         joints=tuple(draft.joints),
         resin=resin_use,
-        chemistry=chemistry_result(job, resin, hardener, dose, conditions.room_c, mix, pots, shop.scales, heat_of),
+        chemistry=chemistry_result(
+            job, resin, of.hardener, of.dose, conditions.room_c, mix, largest, shop.scales, heat_of
+        ),
         pots=potted,
-        pot_count=sum(pot.count for pot in potted),
+        pot_count=len(pots),
         piece_count=pieces,
         cost=_cost(draft, mix, resin_use) if resin_use else None,
-        stuck=tuple(stuck_result(owner_name, group, mix) for owner_name, group in stuck),
+        stuck=tuple(stuck_result(owner.name, group, at_hour) for owner, group, at_hour in stuck),
+        run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
     )
@@ -128,13 +196,13 @@ def _pumps(job: JobSpec, shop: ShopFacts) -> float | None:
     return shop.pump_b_ml / shop.pump_a_ml
 
 
-def _laying(pots: list[tuple[str, Pots]], mix: Mix) -> Iterator[tuple[str, float]]:
+def _laying(schedule: Schedule) -> Iterator[tuple[str, float]]:
     """How long each ply with pots of its own takes to lay, one pot after the other, min."""
-    for owner_name, group in pots:
-        if len(group.works) == 1 and group.shared_by == 1 and group.works[0].owner_id != group.works[0].item_id:
-            alike = sum(part.count for part in mix.job.parts if part.id == group.works[0].owner_id) or 1
-            each = mix.contact_min + group.mass_g / group.spread_g_per_min
-            yield f"{group.works[0].label} of {owner_name}", each * group.count / alike
+    for layer in schedule.layers:
+        if len(layer.works) == 1 and layer.works[0].owner_id != layer.works[0].item_id:
+            lane = next(lane for lane in schedule.lanes if lane.id == layer.lane)
+            if lane.shared_by == 1:
+                yield f"{layer.works[0].label} of {lane.owner.name}", layer.to_min - layer.from_min
 
 
 def _pieces(job: JobSpec, draft: Draft) -> int:
@@ -296,7 +364,7 @@ def _cost(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
     return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
 
 
-def _resin_use(draft: Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse:
+def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
     count_of = {part.id: part.count for part in draft.parts}
     in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
     in_coats = sum(part.coats_g * part.count for part in draft.parts)
@@ -304,11 +372,13 @@ def _resin_use(draft: Draft, pots: list[tuple[str, Pots]], mix: Mix) -> ResinUse
     wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
     mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
     in_joints = sum(paste.resin_g for _, paste, _ in draft.pastes.values())
-    mixed = sum(group.mass_g * group.count for _, group in pots)
-    surplus = sum(group.surplus_g * group.count for _, group in pots)
-    laid = sum(group.laid_g * group.count for _, group in pots)
+    mixed = sum(pot.mass_g for pot in pots)
+    surplus = sum(pot.surplus_g for pot in pots)
+    laid = sum(pot.laid_g for pot in pots)
     reserve = RESERVE_SHARE * mixed
     part_a, part_b, catalyst = mix.parts_g(mixed)
+    if catalyst is not None:
+        catalyst = sum(pot.mix.parts_g(pot.mass_g)[2] for pot in pots)
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
     return ResinUse(

@@ -14,6 +14,7 @@ from layup.gel_table import COLDEST_C, WARMEST_C, GelTable, gel_table, rough_tab
 from layup.heat_fit import StatedPot, fitted_cure, rough_cure
 from layup.materials import Hardener
 
+LEAST_TRAY_GAIN = 0.20  # memory
 # Past these nothing of the model was ever tried: a sheet that states them is read by its own law alone.
 LEAST_GEL_MIN, MOST_GEL_MIN = 1.0, 3000.0
 
@@ -44,6 +45,24 @@ class PotHeat:
         stated = self.stated
         held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
         return stated.gel_min / (self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c))
+
+    @cached_property
+    def tray(self) -> GelTable | None:
+        """The same of its pots poured into a tray, by their depth, mm; half a second the first time."""
+        if self.cure is None:
+            return None
+        return rough_table(self.cure, "tray") if self.rough else gel_table(self.cure, "tray")
+
+    def tray_gain(self, mass_g: float, depth_mm: float, temperature_c: float) -> float:
+        """How many times as long a pot lives in a tray as in its cup; one where the model cannot tell.
+
+        A gain under 20 % is called none (memory).
+        """
+        if self.tray is None:
+            return 1.0
+        held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
+        gain = self.tray.gel_min(depth_mm, held_c) / self.cup.gel_min(mass_g, held_c)
+        return gain if gain >= 1 + LEAST_TRAY_GAIN else 1.0
 
     def _warmth(self, temperature_c: float, from_c: float) -> float:
         return arrhenius_factor(temperature_c, from_c, self.stated.ea_kj_per_mol)

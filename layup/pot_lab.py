@@ -16,16 +16,15 @@ from layup.heat_fit import catalysed_cure
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
 from layup.outcome import Record
-from layup.pots import MOST_VESSEL_FILL
+from layup.pot_heat import LEAST_TRAY_GAIN
+from layup.pots import MOST_VESSEL_FILL, TRAY_M2
 from layup.scales import METRIC, Scales
 
 LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]
 MOST_POINTS = 140
-TRAY_M2 = 0.06  # memory
 PACK_C = 16.0  # cool, not ice (memory)
 SPREAD_MM = 0.6
 POURED_OUT_MM = 3.0  # memory
-LEAST_GAIN = 0.20  # a tray that buys less is called no gain (memory)
 # Nine millimetres of plywood beneath a film (memory).
 _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
@@ -300,6 +299,6 @@ def _words(trial: PotTrial, life: float, gain: float, run: History, scales: Scal
         return f"poured out after {trial.poured_out_min:.0f} min it gels at {life:.0f}, {held}"
     if trial.vessel == "cup":
         return f"left in its cup it gels after {life:.0f} min"
-    if gain - 1 < LEAST_GAIN:
+    if gain - 1 < LEAST_TRAY_GAIN:
         return f"no gain over the cup worth the trouble: {life:.0f} min"
     return f"{100 * (gain - 1):.0f} % longer than in the cup: {life:.0f} min"

@@ -2,8 +2,9 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from math import ceil, exp, floor, log, sqrt
+from math import ceil, exp, floor, hypot, log, sqrt
 from statistics import NormalDist
+from typing import Literal
 
 from scipy.optimize import brentq
 
@@ -17,6 +18,7 @@ Z_FOR_1_IN_50 = 2.054
 MOST_WORKING_SHARE = 0.80  # common practice: past it the resin no longer wets fibre well
 MOST_SPREADING_MIN = 20.0
 MOST_VESSEL_FILL = 0.70
+TRAY_M2 = 0.06  # memory
 CUP_LOSS_SHARE = 0.10  # memory
 CUP_LOSS_LEAST_G = 15.0  # memory
 LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
@@ -63,12 +65,33 @@ def spreading_min_per_m2(fabric: Fabric) -> float:
 
 @dataclass(frozen=True)
 class PotLife:
-    """How long a pot of a mass lasts, `life_min(mass_g, temperature_c)`, and how sure that is."""
+    """How long a pot of a mass lasts in its cup, `life_min(mass_g, temperature_c)`, and how sure that is.
+
+    `poured_min` is how long it would last in the vessel it is spread from, where that is not the cup. `by_hand` is a
+    working share that the builder has set.
+    """
 
     life_min: Callable[[float, float], float]
     temperature_c: float
     contact_min: float
     sigma_gel: Callable[[float], float] = field(default=lambda mass_g: SIGMA_GEL)
+    poured_min: Callable[[float, float], float] | None = None
+    by_hand: float | None = None
+
+    def cup_min(self, mass_g: float) -> float:
+        """Its life if it stays in its cup."""
+        return self.life_min(mass_g, self.temperature_c)
+
+    def vessel_min(self, mass_g: float) -> float:
+        """Its life if it were in the vessel it is spread from all along."""
+        return (self.poured_min or self.life_min)(mass_g, self.temperature_c)
+
+    def minutes_at(self, share: float, mass_g: float) -> float:
+        """When it has spent a share of its life: in the cup while it is mixed, then in the vessel it is spread from."""
+        cup = self.cup_min(mass_g)
+        if self.poured_min is None or share * cup <= self.contact_min:
+            return share * cup
+        return self.contact_min + (share - self.contact_min / cup) * self.vessel_min(mass_g)
 
     def sensitivity_per_c(self, mass_g: float) -> float:
         """d ln(life)/dT, per °C, taken from the life itself."""
@@ -77,21 +100,26 @@ class PotLife:
 
     def sigma(self, mass_g: float, spread_g_per_min: float) -> float:
         """Standard deviation of ln(life used) for a pot spread at a rate."""
+        return hypot(*self.sigmas(mass_g, spread_g_per_min))
+
+    def sigmas(self, mass_g: float, spread_g_per_min: float) -> tuple[float, float]:
+        """The same in two: what a day's pots have in common, gel and thermometer, and what is each pot's own, its pace."""
         spreading = mass_g / spread_g_per_min
-        spreading_share = spreading / (self.contact_min + spreading)
-        return sqrt(
-            self.sigma_gel(mass_g) ** 2
-            + (SIGMA_TEMPERATURE_C * self.sensitivity_per_c(mass_g)) ** 2
-            + (spreading_share * SIGMA_SPREADING) ** 2
-        )
+        own = spreading / (self.contact_min + spreading) * SIGMA_SPREADING
+        return sqrt(self.sigma_gel(mass_g) ** 2 + (SIGMA_TEMPERATURE_C * self.sensitivity_per_c(mass_g)) ** 2), own
 
     def working_share(self, mass_g: float, spread_g_per_min: float) -> float:
-        """The share of a pot's life that may be planned on: min(0.80, exp(−z σ))."""
+        """The share of a pot's life that may be planned on: min(0.80, exp(−z σ)), or as set by hand."""
+        if self.by_hand is not None:
+            return self.by_hand
         return min(MOST_WORKING_SHARE, exp(-Z_FOR_1_IN_50 * self.sigma(mass_g, spread_g_per_min)))
 
     def used_share(self, mass_g: float, spread_g_per_min: float) -> float:
         """The share of its life a pot has spent when its last gram is on the work."""
-        return (self.contact_min + mass_g / spread_g_per_min) / self.life_min(mass_g, self.temperature_c)
+        spread = mass_g / spread_g_per_min
+        if self.poured_min is None:
+            return (self.contact_min + spread) / self.cup_min(mass_g)
+        return self.contact_min / self.cup_min(mass_g) + spread / self.vessel_min(mass_g)
 
     def chance_lost(self, mass_g: float, spread_g_per_min: float) -> float:
         """The chance, 0 to 1, that the pot gels before it is used up."""
@@ -213,29 +241,25 @@ def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
     return float(up if up <= largest_g else floor(largest_g / tool_step_g) * tool_step_g)
 
 
+Waits = Literal["", "for tack", "to be sanded"]
+
+
 @dataclass(frozen=True)
 class Work:
-    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are."""
+    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
+
+    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; hard enough to be sanded.
+    `with_next` where the next work goes into it at once, before any other copy has its turn.
+    """
 
     label: str
     owner_id: str
     item_id: str
     laid_g: float
     spread_min: float
-
-
-@dataclass(frozen=True)
-class Pots:
-    """`count` even pots for the same works, shared by `shared_by` copies. In each: grams to mix, to lay, and over."""
-
-    count: int
-    mass_g: float
-    laid_g: float
-    works: tuple[Work, ...]
-    shared_by: int
-    spread_g_per_min: float
-    surplus_g: float
-    limited_by: str
+    waits: Waits = ""
+    area_m2: float = 0.0
+    with_next: bool = False
 
 
 @dataclass(frozen=True)
@@ -247,59 +271,49 @@ class Stuck:
     spread_g_per_min: float
 
 
-def split_into_pots(
-    works: Sequence[Work], copies: int, size_for: Callable[[float], PotSize], tool_step_g: float
-) -> tuple[list[Pots], list[Stuck]]:
-    """Pots for the works of one part in laying order: even pots within a work, small neighbours sharing one.
+@dataclass(frozen=True)
+class Batch:
+    """One pot to be mixed: what it weighs, lays, and leaves over, g, and what its size was limited by."""
 
-    `size_for(spread_g_per_min)` gives the largest pot at a spreading rate. Copies share pots only where all of one
-    copy fits in a pot.
-    """
-    pots: list[Pots] = []
-    stuck: list[Stuck] = []
-    at = 0
-    while at < len(works):
-        group = _group(works, at, size_for)
-        rate = _rate(group)
-        size = size_for(rate)
-        if size.largest_g is None:
-            stuck.append(Stuck(group, size, rate))
-        else:
-            shared = len(group) == len(works) and mixed_for_g(_laid(group)) <= size.largest_g
-            batches, each = (1, copies) if shared else (copies, 1)
-            pots.append(_even_pots(group, batches, each, rate, size, tool_step_g))
-        at += len(group)
-    return pots, stuck
+    mass_g: float
+    laid_g: float
+    surplus_g: float
+    limited_by: str
 
 
-def _laid(works: Sequence[Work]) -> float:
+def laid_of(works: Sequence[Work]) -> float:
+    """What works lay, g."""
     return sum(work.laid_g for work in works)
 
 
-def _rate(works: Sequence[Work]) -> float:
-    return _laid(works) / sum(work.spread_min for work in works)
+def rate_of(works: Sequence[Work]) -> float:
+    """How fast works are spread, one after the other, g/min."""
+    return laid_of(works) / sum(work.spread_min for work in works)
 
 
-def _group(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
+def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
+    """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits."""
     end = at + 1
-    while end < len(works):
+    while end < len(works) and not works[end].waits:
         wider = works[at : end + 1]
-        largest = size_for(_rate(wider)).largest_g
-        if largest is None or mixed_for_g(_laid(wider)) > largest:
+        largest = size_for(rate_of(wider)).largest_g
+        if largest is None or mixed_for_g(laid_of(wider)) > largest:
             break
         end += 1
     return tuple(works[at:end])
 
 
-def _even_pots(
-    group: tuple[Work, ...], batches: int, each: int, rate: float, size: PotSize, tool_step_g: float
-) -> Pots:
-    laid = _laid(group) * each
-    count = ceil(mixed_for_g(laid) / size.largest_g)
-    while mixed_for_g(laid / count) > (mass := _rounded(laid / count, size, tool_step_g)):
+def next_batch(left_g: float, size: PotSize, tool_step_g: float) -> Batch:
+    """The next of the even pots that lay what is left: an equal share of it, rounded so that it can be read.
+
+    >>> pot = next_batch(3000, PotSize(1000, "pot life", 81, ()), 1)
+    >>> pot.mass_g, pot.laid_g
+    (840.0, 750.0)
+    """
+    count = ceil(round(mixed_for_g(left_g) / size.largest_g, 9))
+    while mixed_for_g(left_g / count) > (mass := _rounded(left_g / count, size, tool_step_g)):
         count += 1
-    surplus = mass - mixed_for_g(laid / count)
-    return Pots(count * batches, mass, laid / count, group, each, rate, surplus, size.limited_by)
+    return Batch(mass, left_g / count, mass - mixed_for_g(left_g / count), size.limited_by)
 
 
 def _rounded(laid_g: float, size: PotSize, tool_step_g: float) -> float:

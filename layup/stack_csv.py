@@ -1,20 +1,16 @@
 """A stack as a table that a spreadsheet opens, and one that a spreadsheet wrote read back."""
 
-import csv
-import io
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from layup.csv_cells import csv_number, csv_text
+from layup.csv_cells import csv_number, csv_text, read_rows
 from layup.errors import OutOfRange, Unreadable
 from layup.job import MOST_PLIES
 from layup.materials import Fabric
 from layup.notation import QuickPly, parse_line, quick_words
 
 COLUMNS = ("ply", "fabric", "g/m2", "kind", "angle", "strip", "wider mm", "fibre %")
-MOST_BYTES = 500_000
 _NEEDED = ("g/m2", "kind")
-_DELIMITERS = (";", "\t", ",")
 
 
 @dataclass(frozen=True)
@@ -67,15 +63,7 @@ def read_stack(raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = ()
     >>> [(ply.fabric.name, ply.extra_mm) for ply in table.plies], table.problems[0].row
     ([('300 cloth, twill', 12.5)], 3)
     """
-    if len(raw) > MOST_BYTES:
-        raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no stack is")
-    try:
-        text = raw.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise Unreadable("is not text: save it as CSV, UTF-8") from error
-    first = text.split("\n", 1)[0]
-    delimiter = max(_DELIMITERS, key=first.count)
-    rows = list(csv.reader(io.StringIO(text), delimiter=delimiter))
+    rows = read_rows(raw, "stack")
     header = [name.strip().lower() for name in rows[0]] if rows else []
     missing = [name for name in _NEEDED if name not in header]
     if missing:

@@ -8,15 +8,17 @@ from hypothesis import strategies as st
 
 from layup.plan import plan
 from layup.pots import (
+    Batch,
     PotLife,
     PotSize,
     Work,
     largest_by_life_g,
     mixed_for_g,
+    next_batch,
     readable_g,
     size_pot,
-    split_into_pots,
     spreading_min_per_m2,
+    works_for_one_pot,
 )
 from tests.core.jobs import at, fabric, panel
 
@@ -96,46 +98,45 @@ class Caps(TestCase):
         self.assertLess(steep.working_share(500, 100), constant_life(30).working_share(500, 100))
 
 
+def even_pots(laid_g: float, size: PotSize, step_g: float = 1) -> list[Batch]:
+    """All the pots that lay so much."""
+    pots, left = [], laid_g
+    while left > 1e-9:
+        pots.append(next_batch(left, size, step_g))
+        left -= pots[-1].laid_g
+    return pots
+
+
 class Splitting(TestCase):
-    def work(self, grams: float, name: str = "ply") -> Work:
-        return Work(name, "p", name, grams, grams / 100)
+    def work(self, grams: float, name: str = "ply", waits: str = "") -> Work:
+        return Work(name, "p", name, grams, grams / 100, waits)
 
     def test_four_even_pots_not_three_and_a_dribble(self):
-        (pots,), stuck = split_into_pots([self.work(3000)], 1, up_to(1000), 1)
-        self.assertEqual((pots.count, stuck), (4, []))
-        self.assertAlmostEqual(pots.mass_g, 3000 / 0.9 / 4, delta=10)
+        pots = even_pots(3000, up_to(1000)(100))
+        self.assertEqual((len(pots), len({pot.mass_g for pot in pots})), (4, 1))
+        self.assertAlmostEqual(pots[0].mass_g, 3000 / 0.9 / 4, delta=10)
 
     def test_small_neighbours_share_a_pot_and_large_ones_do_not(self):
         works = [self.work(200, "wet-out"), self.work(300, "ply 1"), self.work(800, "ply 2")]
-        pots, _ = split_into_pots(works, 1, up_to(1000), 1)
-        self.assertEqual([[work.label for work in group.works] for group in pots], [["wet-out", "ply 1"], ["ply 2"]])
+        self.assertEqual([work.label for work in works_for_one_pot(works, 0, up_to(1000))], ["wet-out", "ply 1"])
+        self.assertEqual([work.label for work in works_for_one_pot(works, 2, up_to(1000))], ["ply 2"])
 
-    def test_copies_share_where_one_pot_holds_a_whole_copy(self):
-        (small,), _ = split_into_pots([self.work(100)], 6, up_to(1000), 1)
-        self.assertEqual((small.count, small.shared_by), (1, 6))
-        (large,), _ = split_into_pots([self.work(1500)], 2, up_to(1000), 1)
-        self.assertEqual((large.count, large.shared_by), (4, 1))
+    def test_a_coat_that_waits_for_tack_is_never_in_the_pot_of_its_ply(self):
+        works = [self.work(200, "ply"), self.work(100, "fill coat", "for tack")]
+        self.assertEqual(len(works_for_one_pot(works, 0, up_to(1000))), 1)
 
     def test_under_the_floor_the_surplus_is_told(self):
-        (pot,), _ = split_into_pots([self.work(20)], 1, up_to(1000, floor_g=81), 1)
+        (pot,) = even_pots(20, up_to(1000, floor_g=81)(100))
         self.assertGreaterEqual(pot.mass_g, 81)
         self.assertAlmostEqual(pot.surplus_g, pot.mass_g - mixed_for_g(20))
 
-    @given(
-        st.lists(st.floats(1, 5000), min_size=1, max_size=8),
-        st.integers(1, 12),
-        st.floats(60, 3000),
-        st.sampled_from([0.1, 1.0, 5.0]),
-    )
-    def test_all_work_is_covered_and_no_pot_is_too_large(self, grams, copies, largest_g, step_g):
-        works = [self.work(g, f"ply {at_}") for at_, g in enumerate(grams)]
-        pots, stuck = split_into_pots(works, copies, up_to(largest_g), step_g)
-        self.assertEqual(stuck, [])
-        laid = sum(group.count * group.laid_g for group in pots)
-        self.assertAlmostEqual(laid / (sum(grams) * copies), 1, 9)
-        for group in pots:
-            self.assertLessEqual(group.mass_g, largest_g + 1e-9)
-            self.assertGreaterEqual(group.mass_g - mixed_for_g(group.laid_g), -1e-9)
+    @given(st.floats(1, 20000), st.floats(60, 3000), st.sampled_from([0.1, 1.0, 5.0]))
+    def test_all_work_is_covered_and_no_pot_is_too_large(self, grams, largest_g, step_g):
+        pots = even_pots(grams, up_to(largest_g)(100), step_g)
+        self.assertAlmostEqual(sum(pot.laid_g for pot in pots), grams, delta=1e-6)
+        for pot in pots:
+            self.assertLessEqual(pot.mass_g, largest_g + 1e-9)
+            self.assertGreaterEqual(pot.mass_g - mixed_for_g(pot.laid_g), -1e-9)
 
     @given(st.floats(1, 3000), st.floats(1, 3000), st.sampled_from([0.1, 1.0]))
     def test_a_rounded_pot_can_be_read_off_the_tool(self, mass, largest, step):

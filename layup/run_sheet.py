@@ -1,0 +1,253 @@
+"""The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from layup.forecast import Room, gap_words
+from layup.job import JobSpec, ShopFacts
+from layup.mix import Mix
+from layup.outcome import (
+    MarkKind,
+    RunSheet,
+    SheetBusy,
+    SheetLane,
+    SheetLayer,
+    SheetMark,
+    SheetPot,
+    SheetStop,
+)
+from layup.risk import chance_any_lost, in_such_jobs
+from layup.schedule import (
+    PREPARE_MIN_PER_M2,
+    WEIGH_MIN,
+    Clocks,
+    Lane,
+    PlannedPot,
+    Schedule,
+)
+from layup.shop_clock import NO_DAY, ShopClock, at_hour
+
+_TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
+_CURES: tuple[tuple[MarkKind, str, str], ...] = (
+    ("trim", "knife_trim_min", "trim the edge with a knife"),
+    ("sand", "sandable_min", "sand, flip"),
+    ("clamps", "clamps_out_min", "take out clamps and temporary fixings"),
+    ("load", "load_min", "load"),
+    ("full cure", "full_cure_min", "full cure"),
+)
+# What a wait is good for, in turn (common practice).
+_WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
+_ROOM_KNOT_MIN = 30.0
+
+
+def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> ShopClock:
+    """The clock a plan counts by: from the start asked for, the job's own, or the opening of today."""
+    zone = ZoneInfo(shop.time_zone)
+    begins = start or job.pots.start or at_hour(shop.today or NO_DAY, shop.opens_h, zone)
+    return ShopClock(begins, zone, shop.opens_h, shop.closes_h)
+
+
+def run_sheet(
+    schedule: Schedule,
+    about: Sequence[str],
+    mix: Mix,
+    clock: ShopClock,
+    room: Room,
+    clocks: Clocks,
+) -> RunSheet:
+    """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
+    job, shop = mix.job, mix.shop
+    dated = shop.today is not None or job.pots.start is not None
+    marks = _marks(schedule, clocks, job)
+    laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
+    of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
+    end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
+    knots = np.arange(-_ROOM_KNOT_MIN, end + 8 * 60, _ROOM_KNOT_MIN) if not room.steady else np.array([0.0])
+    chance = chance_of(schedule.pots)
+    return RunSheet(
+        start_at=clock.start if dated else None,
+        opens_at=f"{clock.local(0):%H:%M}",
+        sentence=_sentence(schedule, clock, laid_by, of_kind["trim"]),
+        room_words=room.where_from,
+        lanes=tuple(_lane(lane, shop) for lane in schedule.lanes),
+        pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
+        layers=tuple(
+            SheetLayer(
+                lane=layer.lane,
+                words=", ".join(work.label for work in layer.works),
+                item_ids=tuple(work.item_id for work in layer.works),
+                from_min=_r(layer.from_min),
+                to_min=_r(layer.to_min),
+                first_pot=layer.first_pot,
+                last_pot=layer.last_pot,
+                opens_min=_r(layer.opens_min),
+                closes_min=_r(layer.closes_min),
+                mended=layer.mended,
+                peel_ply=layer.peel_ply,
+            )
+            for layer in schedule.layers
+        ),
+        busy=_busy(schedule, mix.job.pots.hands),
+        marks=marks,
+        stops=tuple(
+            SheetStop(lane=lane, from_min=_r(from_min), to_min=_r(to_min), words=words)
+            for lane, from_min, to_min, words in schedule.stops
+        ),
+        room_min=tuple(float(minute) for minute in knots),
+        room_c=tuple(round(room.at_c(minute), 2) for minute in knots),
+        laid_by_min=_r(laid_by),
+        trim_min=_r(of_kind["trim"]),
+        load_min=_r(of_kind["load"]),
+        chance_any=chance,
+        chance_words=in_such_jobs(chance) if schedule.pots else "",
+        problems=_problems(schedule, mix, clock),
+        start_minute_of_day=round(clock.hour(0) * 60),
+    )
+
+
+def _r(minutes: float) -> float:
+    return round(minutes, 2)
+
+
+def chance_of(pots: Sequence[PlannedPot]) -> float:
+    """The chance that any of these pots gels before it is used."""
+    used, common, own = [], [], []
+    for pot in pots:
+        life = pot.mix.life
+        shared, alone = life.sigmas(pot.mass_g, pot.spread_g_per_min)
+        used.append(life.used_share(pot.mass_g, pot.spread_g_per_min))
+        common.append(shared)
+        own.append(alone)
+    return chance_any_lost(used, common, own)
+
+
+def _lane(lane: Lane, shop: ShopFacts) -> SheetLane:
+    area = shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
+    name = lane.owner.name
+    if lane.shared_by > 1:
+        area = f"all {lane.shared_by} alike, {area}" if area else f"all {lane.shared_by} alike"
+    elif lane.owner.copies > 1:
+        name = f"{name} {lane.copy} of {lane.owner.copies}"
+    return SheetLane(id=lane.id, owner_id=lane.owner.id, name=name, under=area)
+
+
+def _pot(pot: PlannedPot, about: str) -> SheetPot:
+    life, mass = pot.mix.life, pot.mass_g
+    share = life.working_share(mass, pot.spread_g_per_min)
+    return SheetPot(
+        number=pot.number,
+        lane=pot.lane,
+        about=about,
+        mass_g=mass,
+        laid_g=pot.laid_g,
+        room_c=pot.mix.room_c,
+        item_ids=tuple(work.item_id for work in pot.works),
+        weigh_min=_r(pot.touch_min - WEIGH_MIN),
+        touch_min=_r(pot.touch_min),
+        on_from_min=_r(pot.on_from_min),
+        used_min=_r(pot.used_min),
+        use_by_min=_r(pot.touch_min + life.minutes_at(share, mass)),
+        kick_min=_r(pot.touch_min + life.minutes_at(1.0, mass)),
+    )
+
+
+def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
+    """What the hands do, one stretch after the other: the same thing going on is one stretch."""
+    area = sum(lane.area_m2 for lane in schedule.lanes)
+    rows = []
+    if schedule.pots and area:
+        rows.append((-PREPARE_MIN_PER_M2 * area / hands, 0.0, "sand, wipe, set out", False))
+    for busy in schedule.busy:
+        if rows and rows[-1][2] == busy.words and busy.from_min - rows[-1][1] < 1:
+            rows[-1] = (rows[-1][0], busy.to_min, busy.words, busy.waits)
+        else:
+            rows.append((busy.from_min, busy.to_min, busy.words, busy.waits))
+    told, waits = [], 0
+    for from_min, to_min, words, is_wait in rows:
+        if is_wait:
+            words, waits = f"wait: {_WAITS[waits % len(_WAITS)]}", waits + 1
+        told.append(SheetBusy(from_min=_r(from_min), to_min=_r(to_min), words=words, waits=is_wait))
+    return tuple(told)
+
+
+def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark, ...]:
+    """The tests that decide, and the states of each lane's cure after its last pot."""
+    fixings = {part.id: part.ground.fixings for part in job.parts}
+    touched = {pot.lane: pot for pot in schedule.pots}
+    names = {lane.id: lane for lane in schedule.lanes}
+    marks = []
+    for at, layer in enumerate(schedule.layers):
+        later = next((other for other in schedule.layers[at + 1 :] if other.lane == layer.lane), None)
+        waited = later is not None and later.works[0].waits == "for tack"
+        if layer.opens_min > layer.to_min and (later is None or waited):
+            marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
+    for lane, pot in touched.items():
+        for kind, state, words in _CURES:
+            said = words
+            if kind == "clamps" and fixings.get(names[lane].owner.id):
+                said = f"take out: {fixings[names[lane].owner.id]}"
+            at_min = clocks.after(state, pot.touch_min)
+            marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said))
+    return tuple(marks)
+
+
+def spoken(clock: ShopClock, minute: float) -> str:
+    """A moment as it is said: the time, and the day where it is another than the start's.
+
+    >>> from datetime import UTC
+    >>> clock = ShopClock(datetime(2026, 5, 1, 8, 30, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+    >>> spoken(clock, 195), spoken(clock, 1440)
+    ('11:45', 'Sat 2 May 08:30')
+    """
+    local = clock.local(minute)
+    days = (local.date() - clock.local(0).date()).days
+    return f"{local:%H:%M}" if not days else f"{local:%a} {local.day} {local:%b} {local:%H:%M}"
+
+
+def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trim: float) -> str:
+    count = len(schedule.pots)
+    if not count:
+        return "No pots yet"
+    pots = "One pot" if count == 1 else f"{count:,} pots"
+    return f"{pots}, laid by {spoken(clock, laid_by)}, trim the edge at {spoken(clock, trim)}"
+
+
+def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]:
+    """What cannot be kept, or was not known, each with the way out."""
+    shop, names = mix.shop, {lane.id: _lane(lane, mix.shop).name for lane in schedule.lanes}
+    said = []
+    if shop.today and clock.local(0).date() < shop.today:
+        said.append(
+            f"The start, {clock.local(0):%a} {clock.local(0).day} {clock.local(0):%b %H:%M}, is past: move it to today or later."
+        )
+    if clock.opening(0) > 0:
+        hours = f"{_hour(shop.opens_h)} to {_hour(shop.closes_h)}"
+        said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
+    gaps = gap_words(shop.forecast, clock.zone) if not mix.job.conditions else ""
+    if gaps:
+        said.append(f"{gaps[0].upper()}{gaps[1:]}.")
+    if shop.forecast and not mix.job.conditions:
+        last = max((layer.to_min for layer in schedule.layers), default=0)
+        if clock.minutes(shop.forecast[-1].at) < last:
+            said.append("The forecast ends before the work does: its last day is taken again.")
+        elif clock.minutes(shop.forecast[0].at) > 60:
+            said.append("The forecast begins after the start: its first hour stands for what is before it.")
+    for lane, works, needs in schedule.too_long:
+        said.append(
+            f"{works[0].label.capitalize()} of {names[lane.id]} takes {needs / 60:.1f} h, longer than the shop is open: "
+            "another pair of hands, or cut the part in two."
+        )
+    for layer in schedule.layers:
+        if layer.mended and layer.mended != "sand, wipe":
+            said.append(
+                f"{layer.works[0].label.capitalize()} of {names[layer.lane]} misses the window beneath it: "
+                f"{layer.mended} first, at {spoken(clock, layer.from_min)}. An earlier start or more hands keeps it."
+            )
+    return tuple(said)
+
+
+def _hour(hour: float) -> str:
+    return f"{int(hour):02d}:{round(hour % 1 * 60):02d}"
