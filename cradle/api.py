@@ -8,6 +8,7 @@ from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
 from cradle.jobs.before_pot_routes import router as before_pot
+from cradle.jobs.day_routes import router as day
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
@@ -25,6 +26,7 @@ api.add_router("", shelf)
 api.add_router("", jobs)
 api.add_router("", stack)
 api.add_router("", before_pot)
+api.add_router("", day)
 api.add_router("", pot_lab)
 api.add_router("", bench)
 

@@ -12,7 +12,7 @@ from cradle.demo_shelf import fill_shelf
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
-from cradle.shops.day import expect, keep_reading
+from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
 from layup.job import Conditions, PotWishes, RoomDay
 from layup.plan import plan
@@ -27,6 +27,7 @@ def load(person) -> Shop:
     shop = Shop.objects.create(name=SHOP_NAME, time_zone="Europe/London", currency="GBP")
     Membership.objects.create(shop=shop, person=person)
     expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))
+    simulate_forecast(shop)
     keep_reading(shop, Conditions(room_c=19, surface_c=17.5, humidity_pct=62), person)
     for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
         start_job(shop, job, person)

@@ -1,8 +1,10 @@
 """Plans for the screen: at once, by the rough heat model while the full one's table is built beside it."""
 
 import logging
+from collections.abc import Callable
 from queue import SimpleQueue
 from threading import Lock, Thread
+from typing import TypeVar
 
 from django.conf import settings
 
@@ -10,12 +12,13 @@ from layup.heat_fit import StatedPot
 from layup.job import JobSpec, ShopFacts
 from layup.outcome import Plan
 from layup.plan import plan
-from layup.pot_heat import PotHeat, full_heat, rough_heat
+from layup.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40
 MOST_KEPT = 400
 
+Answer = TypeVar("Answer")
 logger = logging.getLogger(__name__)
 
 # What was begun, and its model once it is built.
@@ -26,12 +29,17 @@ _builder: list[Thread] = []
 
 
 def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
-    """The plan for a screen; its chemistry says where it is still rough.
+    """The plan for a screen; its chemistry says where it is still rough."""
+    return with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
 
-    One plan reads one state of a product's table throughout, and tables are begun only once it has its answer.
+
+def with_heat_at_hand(of: Callable[[HeatOf], Answer]) -> Answer:
+    """What is worked out with the heat that is at hand, full or rough.
+
+    One answer reads one state of a product's table throughout, and tables are begun only once it is given.
     """
     if not settings.HEAT_IN_BACKGROUND:
-        return plan(spec, facts)
+        return of(full_heat)
     read: dict[StatedPot, PotHeat] = {}
 
     def heat_of(stated: StatedPot) -> PotHeat:
@@ -40,7 +48,7 @@ def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
             read[stated] = _at_hand(stated)
         return read[stated]
 
-    answer = plan(spec, facts, heat_of)
+    answer = of(heat_of)
     for stated, heat in read.items():
         if heat.rough:
             _begin(stated)
@@ -70,6 +78,8 @@ def _build() -> None:
         stated = _asked.get()
         try:
             _tables[stated] = full_heat(stated)
+            # The tray's table after it: who changes the vessel later does not wait.
+            _ = _tables[stated].tray
         except Exception:
             # One product that cannot be worked out may not stop the others: its plans go by its label alone.
             logger.exception("the heat model of %s failed", stated)

@@ -80,10 +80,16 @@ def moved_to(conditions: Conditions, room_c: float) -> Conditions:
     return Conditions.model_validate(conditions.model_dump() | change)
 
 
-def room_through(conditions: Conditions, read_at_h: float | None, day: RoomDay | None) -> tuple[Moment, ...]:
+def room_through(
+    conditions: Conditions,
+    read_at_h: float | None,
+    day: RoomDay | None,
+    room_at: Callable[[float], float] | None = None,
+) -> tuple[Moment, ...]:
     """The room from midnight to midnight, half-hourly.
 
     Without a day's range it stays as read. A reading made today bends the curve to itself, less with every hour.
+    `room_at` gives the room of an hour where it is known better, by a forecast.
     """
     off = conditions.room_c - expected_c(day, read_at_h) if day and read_at_h is not None else 0.0
     surface_off = 0.0 if conditions.surface_c is None else conditions.surface_c - conditions.room_c
@@ -95,6 +101,8 @@ def room_through(conditions: Conditions, read_at_h: float | None, day: RoomDay |
         if day:
             fade = max(0.0, 1 - abs(hour - read_at_h) / READING_FADES_H) if read_at_h is not None else 0.0
             room_c = expected_c(day, hour) + off * fade
+        if room_at:
+            room_c = room_at(hour)
         surface_c = room_c + surface_off
         margin = None if dew_c is None else surface_c - min(dew_c, room_c)
         moments.append(Moment(hour, room_c, surface_c, margin))

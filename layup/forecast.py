@@ -64,8 +64,11 @@ def room_of(job: JobSpec, shop: ShopFacts, clock: ShopClock) -> Room:
 
     A reading of today bends what was expected to itself, less with every hour. `shop.room_shift_c` moves it all.
     """
-    if job.conditions:
-        return _steady(job.conditions.room_c, "fixed by the job")
+    return _steady(job.conditions.room_c, "fixed by the job") if job.conditions else room_of_shop(shop, clock)
+
+
+def room_of_shop(shop: ShopFacts, clock: ShopClock) -> Room:
+    """The room as the shop expects it, whatever a job fixes for itself."""
     read = shop.conditions.room_c
     if shop.forecast:
         minutes, temperatures = _of_forecast(shop.forecast, clock)

@@ -1,6 +1,6 @@
 """The job as one open, versioned document, and the shop's facts that a plan is made with."""
 
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, model_validator
@@ -23,13 +23,14 @@ MOST_JOINTS = 2000
 PotVessel = Literal["cup", "tray"]
 
 
-def _of_these_times(moment: datetime) -> datetime:
+def _of_these_times(moment: date) -> date:
     if not 2000 <= moment.year <= 2200:
         raise ValueError("a year from 2000 to 2200")
     return moment
 
 
 Moment = Annotated[AwareDatetime, AfterValidator(_of_these_times)]
+CalendarDay = Annotated[date, AfterValidator(_of_these_times)]
 
 
 class PlyStrips(Document):

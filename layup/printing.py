@@ -15,7 +15,7 @@ from layup.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList
 from layup.cut_pictures import boxes, roll_words
 
 Paper = Literal["A4", "Letter"]
-_SIZE = {"A4": A4, "Letter": LETTER}
+PAPER_SIZE = {"A4": A4, "Letter": LETTER}
 LABEL_WIDE, LABEL_TALL = 70 * mm, 37 * mm
 MARGIN = 14 * mm
 _LEAST_TALL, _MOST_TALL = 95.0, 230.0
@@ -29,8 +29,8 @@ class Page:
 
     def __init__(self, title: str, paper: Paper):
         self.out = io.BytesIO()
-        self.wide, self.tall = _SIZE[paper]
-        self.canvas = Canvas(self.out, pagesize=_SIZE[paper], invariant=True)
+        self.wide, self.tall = PAPER_SIZE[paper]
+        self.canvas = Canvas(self.out, pagesize=PAPER_SIZE[paper], invariant=True)
         self.canvas.setTitle(title)
         self.title = printable(title)
         self.page = 0
@@ -122,9 +122,9 @@ def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4") -
     >>> labels_pdf("Deck", ())[:5]
     b'%PDF-'
     """
-    wide, tall = _SIZE[paper]
+    wide, tall = PAPER_SIZE[paper]
     out = io.BytesIO()
-    canvas = Canvas(out, pagesize=_SIZE[paper], invariant=True)
+    canvas = Canvas(out, pagesize=PAPER_SIZE[paper], invariant=True)
     canvas.setTitle(f"{job_name}: labels")
     across, down = int(wide // LABEL_WIDE), int(tall // LABEL_TALL)
     left, top = (wide - across * LABEL_WIDE) / 2, tall - (tall - down * LABEL_TALL) / 2

@@ -342,20 +342,25 @@ def read_plan(request: HttpRequest, job_id: UUID):
     return planned(job.latest().spec(), facts_for(request.user, job.shop))
 
 
-def _tried(job: Job, facts: ShopFacts, sent: WhatIf) -> JobSpec:
+def tried(job: Job, facts: ShopFacts, sent: WhatIf) -> tuple[JobSpec, ShopFacts]:
+    """The document and the facts to plan with. A room tried moves what is expected of it along, all day."""
     spec = sent.document or job.latest().spec()
     if sent.leaner:
         spec = leaner(spec) or spec
     if sent.room_c is None:
-        return spec
-    return spec.model_copy(update={"conditions": moved_to(spec.conditions or facts.conditions, sent.room_c)})
+        return spec, facts
+    if spec.conditions:
+        return spec.model_copy(update={"conditions": moved_to(spec.conditions, sent.room_c)}), facts
+    moved = moved_to(facts.conditions, sent.room_c)
+    shift = facts.room_shift_c + sent.room_c - facts.conditions.room_c
+    return spec, facts.model_copy(update={"conditions": moved, "room_shift_c": shift})
 
 
 @router.post("/jobs/{uuid:job_id}/what-if", response=Plan)
 def try_plan(request: HttpRequest, job_id: UUID, sent: WhatIf):
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    return planned(_tried(job, facts, sent), facts)
+    return planned(*tried(job, facts, sent))
 
 
 @router.post("/jobs/{uuid:job_id}/working", response=Working)
@@ -363,4 +368,4 @@ def show_working(request: HttpRequest, job_id: UUID, sent: WorkingIn):
     """How one number of the plan was worked out."""
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    return working(sent.about, _tried(job, facts, sent), facts)
+    return working(sent.about, *tried(job, facts, sent))

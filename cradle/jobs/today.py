@@ -1,10 +1,14 @@
 """The room through today, and the good hours of the resins that the shop's jobs use."""
 
+from zoneinfo import ZoneInfo
+
 from cradle.jobs.floor import JobStrip
 from cradle.jobs.models import Job
 from cradle.shops.models import Reading, Shop
 from layup.day import Moment, ResinHours, good_hours, room_through
+from layup.forecast import room_of_shop
 from layup.job import ShopFacts
+from layup.shop_clock import ShopClock, at_hour
 
 MOST_RESINS = 4
 
@@ -18,7 +22,13 @@ def hour_of(shop: Shop, moment) -> float:
 def room_today(shop: Shop, facts: ShopFacts) -> tuple[Moment, ...]:
     """The room from midnight to midnight; a reading of an earlier day bends nothing."""
     read_today = shop.conditions_read_at.astimezone(shop.now().tzinfo).date() == shop.now().date()
-    return room_through(facts.conditions, hour_of(shop, shop.conditions_read_at) if read_today else None, facts.day)
+    read_at_h = hour_of(shop, shop.conditions_read_at) if read_today else None
+    if not facts.forecast:
+        return room_through(facts.conditions, read_at_h, facts.day)
+    zone = ZoneInfo(shop.time_zone)
+    midnight = at_hour(shop.now().date(), 0, zone)
+    room = room_of_shop(facts, ShopClock(midnight, zone, facts.opens_h, facts.closes_h))
+    return room_through(facts.conditions, read_at_h, facts.day, lambda hour: room.at_c(60 * hour))
 
 
 def readings_today(shop: Shop) -> list[Reading]:

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from layup.job import LoggedGel, RoomDay, ShopFacts
+from layup.job import ForecastHour, LoggedGel, RoomDay, ShopFacts
 from layup.scales import UnitSet
 
 MOST_GELS_LEARNT = 200
@@ -33,6 +33,9 @@ class Shop(models.Model):
     conditions_read_at = models.DateTimeField(auto_now_add=True)
     # The coldest and warmest expected, and the date they are for: they end with that day.
     expected = models.JSONField(null=True)
+    # The room hour by hour, as read from a file, and where it came from.
+    forecast = models.JSONField(default=list)
+    forecast_from = models.CharField(max_length=80, blank=True)
 
     objects = ShopQuerySet.as_manager()
 
@@ -46,7 +49,15 @@ class Shop(models.Model):
     def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
         """What plans take from the shop today, with the units that words are wanted in."""
         gels = tuple(gel.fact() for gel in reversed(self.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
-        now = {"day": self.room_day(), "units": units, "gels": gels}
+        now = {
+            "day": self.room_day(),
+            "today": self.now().date(),
+            "time_zone": self.time_zone,
+            "forecast": tuple(ForecastHour.model_validate(hour) for hour in self.forecast),
+            "read_at": self.conditions_read_at,
+            "units": units,
+            "gels": gels,
+        }
         return ShopFacts.model_validate(self.facts).model_copy(update=now)
 
     def room_day(self) -> RoomDay | None:

@@ -13,7 +13,7 @@ from ninja import Field, Router, Schema
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
-from cradle.shops.day import expect, keep_reading
+from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, simulate_forecast
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
@@ -76,6 +76,7 @@ class ShopOut(Schema):
     facts: ShopFacts
     scales: ScaleTables
     conditions_read_at: datetime
+    forecast_from: str
 
 
 class SettingsIn(Schema):
@@ -101,6 +102,8 @@ class SettingsIn(Schema):
     cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
     cup_made_of: MadeOf = "polypropylene"
     learner: bool
+    opens_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8
+    closes_h: Annotated[float, Field(gt=0, le=24, allow_inf_nan=False)] = 18
     practice: Practice = Practice()
 
 
@@ -180,6 +183,7 @@ def _shop_out(shop: Shop) -> ShopOut:
             **{name: UnitSetOut(quantities=scales.table(), fields=scales.fields()) for name, scales in sets.items()}
         ),
         conditions_read_at=shop.conditions_read_at,
+        forecast_from=shop.forecast_from,
     )
 
 
@@ -213,6 +217,23 @@ def set_conditions(request: HttpRequest, shop_id: UUID, sent: Conditions):
 def set_expected(request: HttpRequest, shop_id: UUID, sent: RoomDay):
     """The coldest and the warmest expected of the room today."""
     return _shop_out(expect(shop_of(request, shop_id, to_write=True), sent))
+
+
+@router.post("/shops/{uuid:shop_id}/forecast", response=ShopOut)
+def set_forecast(request: HttpRequest, shop_id: UUID):
+    """The room hour by hour, as a table of hour and temperature sent as the body."""
+    return _shop_out(forecast_from_table(shop_of(request, shop_id, to_write=True), request.body))
+
+
+@router.post("/shops/{uuid:shop_id}/forecast/simulated", response=ShopOut)
+def set_simulated_forecast(request: HttpRequest, shop_id: UUID):
+    """The made-up week that ships with the program."""
+    return _shop_out(simulate_forecast(shop_of(request, shop_id, to_write=True)))
+
+
+@router.delete("/shops/{uuid:shop_id}/forecast", response=ShopOut)
+def remove_forecast(request: HttpRequest, shop_id: UUID):
+    return _shop_out(drop_forecast(shop_of(request, shop_id, to_write=True)))
 
 
 @router.post("/shops/{uuid:shop_id}/quantities", response=QuantityOut)

@@ -66,7 +66,7 @@ def _catalyst(bench: Bench, _: str):
     source = str(catalyst.sources["density_g_per_cm3"])
     givens = [
         ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
-        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+        ("p", "dose, over all its pots", 100 * use.catalyst_g / use.mixed_g, "%", WORKED_OUT),
         ("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source),
     ]
     return "Catalyst", "m × p ÷ 100 ÷ d", givens, use.catalyst_ml, "ml", "By weight of resin, measured by volume."

@@ -1,29 +1,32 @@
 """Workings of one pot: its life, its size, its chance, what is poured into it."""
 
 from collections.abc import Callable
+from math import log1p
 
+from layup.catalyst import choose_dose
 from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.label import Label, catalyst_label, doublings, hardener_label
 from layup.mix import settle
 from layup.outcome import PotResult
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
-from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write
+from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found
 
 
 def _life(bench: Bench, pot_id: str):
-    chemistry, room_c = bench.plan.chemistry, bench.plan.conditions.room_c
-    mass_g = bench.pot(pot_id).mass_g if pot_id else chemistry.life_of_pot_g
-    life = bench.pot(pot_id).life_min if pot_id else chemistry.life_min
+    chemistry, pot = bench.plan.chemistry, bench.pot(pot_id) if pot_id else None
+    room_c = pot.room_c if pot else bench.plan.conditions.room_c
+    mass_g = pot.mass_g if pot else chemistry.life_of_pot_g
+    life = pot.life_min if pot else chemistry.life_min
     if bench.resin.catalyst:
-        catalyst, dose = bench.resin.catalyst, chemistry.dose
+        catalyst, dose_pct = bench.resin.catalyst, pot.catalyst_pct if pot else chemistry.dose.catalyst_pct
         label = catalyst_label(catalyst)
-        law = label.law(room_c, dose.catalyst_pct)
+        law = label.law(room_c, dose_pct)
         source = _source(label, catalyst.sources)
         givens = [
             *_time_and_slope(law, label, room_c, source("stated_gel_min")),
             ("c", "at a dose of", law.catalyst_pct, "%", source("stated_pct")),
-            ("p", "dose", dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+            ("p", "dose", dose_pct, "%", WORKED_OUT, f"dose:{pot_id}" if pot_id else "dose"),
             ("n", "how a dose shortens it", law.n, "", source("exponent_n")),
         ]
         rule = "10 °C warmer, or twice the catalyst, halves it (common practice). The data sheet wins."
@@ -49,11 +52,27 @@ def _life(bench: Bench, pot_id: str):
         ("d", over, times, "", WORKED_OUT),
         ("k", "by its other times and the shop's gels", label.moved(room_c, mass_g) / kept**times, "", label.told_by),
     ]
+    if pot and bench.job.pots.vessel == "tray":
+        return _life_in_tray(bench, pot, givens)
     rule = (
         "The heat model, fitted to the stated pot, says what temperature and mass do; builders report more than it of "
         "mass, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
     )
     return f"Life of a {mass_g:g} g pot in its cup", "t × h × exp(d × ln(q)) × k", givens, life, "min", rule
+
+
+def _life_in_tray(bench: Bench, pot: PotResult, givens: list[tuple]):
+    """A pot mixed in its cup and spread from a tray: the share it spends in the cup, then the tray's life."""
+    mix = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c)
+    cup, tray = mix.life.cup_min(pot.mass_g), mix.life.vessel_min(pot.mass_g)
+    givens = [
+        *givens,
+        ("c", "mixed in the cup for", mix.contact_min, "min", MEMORY),
+        ("g", "a tray's life over the cup's", tray / cup, "", WORKED_OUT),
+    ]
+    rule = "Mixed in its cup, then poured into a tray, where it keeps cool. The data sheet and the shop's own gels win."
+    formula = "c + (1 − c ÷ (t × h × exp(d × ln(q)) × k)) × t × h × exp(d × ln(q)) × k × g"
+    return f"Life of a {pot.mass_g:g} g pot poured into a tray", formula, givens, pot.life_min, "min", rule
 
 
 def _source(label: Label, sources: dict) -> Callable[[str], str]:
@@ -71,19 +90,26 @@ def _time_and_slope(law: GelLaw, label: Label, room_c: float, source: str) -> li
     ]
 
 
-def _dose(bench: Bench, _: str):
-    dose, catalyst = bench.plan.chemistry.dose, bench.resin.catalyst
-    if bench.job.chemistry.catalyst_pct is not None:
-        givens = [("p", "your own dose", dose.catalyst_pct, "%", TYPED)]
-        return "Catalyst dose", "p", givens, dose.catalyst_pct, "%", "Yours; the product's limits are beside it."
+def _dose(bench: Bench, pot_id: str):
+    """The job's dose, or a pot's: that is solved anew for the room at its hour."""
+    chemistry, catalyst = bench.plan.chemistry, bench.resin.catalyst
+    pinned = bench.job.chemistry.catalyst_pct is not None or bool(bench.job.chemistry.dose_words)
+    pct, solved = chemistry.dose.catalyst_pct, chemistry.dose.solved_pct
+    if pinned:
+        givens = [("p", "your own dose", pct, "%", TYPED)]
+        return "Catalyst dose", "p", givens, pct, "%", "Yours; the product's limits are beside it."
+    wanted = chemistry.dose.wanted_gel_min
+    if pot_id:
+        pot = bench.pot(pot_id)
+        pct, solved = pot.catalyst_pct, choose_dose(catalyst, pot.room_c, wanted).solved_pct
     kind = catalyst.sources.get
     givens = [
-        ("s", "dose that gels in the time wanted", dose.solved_pct, "%", WORKED_OUT),
+        ("s", "dose that gels in the time wanted", solved, "%", WORKED_OUT),
         ("l", "least of the product", catalyst.least_pct, "%", str(kind("least_pct", MEMORY))),
         ("m", "most of the product", catalyst.most_pct, "%", str(kind("most_pct", MEMORY))),
     ]
-    rule = f"Solved from the gel law for {dose.wanted_gel_min:g} min, held inside the product's limits."
-    return "Catalyst dose", "min(max(s, l), m)", givens, dose.catalyst_pct, "%", rule
+    rule = f"Solved from the gel law for {wanted:g} min, held inside the product's limits."
+    return "Catalyst dose", "min(max(s, l), m)", givens, pct, "%", rule
 
 
 def _pot(bench: Bench, pot_id: str):
@@ -100,26 +126,73 @@ def _pot(bench: Bench, pot_id: str):
 
 def _use_by(bench: Bench, pot_id: str):
     pot = bench.pot(pot_id)
-    givens = [
-        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
+    lives, whole = _lives(bench, pot)
+    by_hand = bench.job.pots.share
+    share = [
         ("m", "most of it that wets fibre well", MOST_WORKING_SHARE, "", COMMON),
         ("k", "standard deviations for 1 in 50", Z_FOR_1_IN_50, "", "published (normal distribution)"),
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
-    rule = "The share of its life that may be planned on, so that at most 1 pot in 50 gels first."
-    return "On the work by", "t × min(m, exp(−k × z))", givens, pot.use_by_min, "min", rule
+    formula, rule = (
+        "min(m, exp(−k × z))",
+        "The share of its life that may be planned on, so that at most 1 pot in 50 gels first.",
+    )
+    if by_hand is not None:
+        share, formula = [("m", "the share you set", by_hand, "", TYPED)], "m"
+        rule = "The share of its life that you plan on; its chance is told beside it."
+    if not whole:
+        return "On the work by", f"t × {formula}", [*lives, *share], pot.use_by_min, "min", rule
+    c = ("c", "mixed in the cup for", pot.ticket.contact_min, "min", MEMORY)
+    return "On the work by", f"c + ({formula} − c ÷ t) × v", [*lives, c, *share], pot.use_by_min, "min", rule
+
+
+def _lives(bench: Bench, pot: PotResult) -> tuple[list[tuple], bool]:
+    """Its life in the cup, and in the tray it is poured into where it is; whether it is."""
+    if bench.job.pots.vessel != "tray" or bench.resin.catalyst:
+        return [("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot.id}")], False
+    life = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c).life
+    cup, tray = life.cup_min(pot.mass_g), life.vessel_min(pot.mass_g)
+    return [("t", "life in the cup", cup, "min", WORKED_OUT), ("v", "in the tray", tray, "min", WORKED_OUT)], True
 
 
 def _chance(bench: Bench, pot_id: str):
     pot = bench.pot(pot_id)
+    lives, in_tray = _lives(bench, pot)
     givens = [
         ("k", "mixing and carrying", pot.ticket.contact_min, "min", MEMORY),
         ("s", "spreading it", pot.spread_min, "min", MEMORY),
-        ("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot_id}"),
+        *lives,
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
     rule = "The share of its life the pot has spent, against how widely pots differ. The shop's own log will narrow it."
-    return "Chance that it gels first", "1 − Φ(ln(t ÷ (k + s)) ÷ z)", givens, pot.chance_lost, "", rule
+    formula = "1 − Φ(−ln(k ÷ t + s ÷ v) ÷ z)" if in_tray else "1 − Φ(ln(t ÷ (k + s)) ÷ z)"
+    return "Chance that it gels first", formula, givens, pot.chance_lost, "", rule
+
+
+def _chance_any(bench: Bench, _: str):
+    sheet = found((sheet for sheet in (bench.plan.run_sheet,) if sheet), "no pot is planned yet")
+    pots = bench.plan.pot_count
+    worst = max(pot.chance_lost for pot in bench.plan.pots)
+    givens = [
+        ("n", "pots", pots, "", WORKED_OUT),
+        ("p", "the tightest of them", worst, "", WORKED_OUT),
+        (
+            "x",
+            "so many of it, each out for itself, would be as risky",
+            _as_often(sheet.chance_any, worst),
+            "",
+            WORKED_OUT,
+        ),
+    ]
+    rule = (
+        "Not the sum of the pots' chances: a gel model and a thermometer that are out are out for all of a day's pots "
+        "alike, only the pace of spreading is each pot's own. Integrated over what they have in common (normal distribution)."
+    )
+    return "Chance that any pot of the job is lost", "1 − exp(x × ln(1 − p))", givens, sheet.chance_any, "", rule
+
+
+def _as_often(chance: float, worst: float) -> float:
+    return log1p(-chance) / log1p(-worst) if 0 < worst < 1 and chance < 1 else 0.0
 
 
 def _pour(bench: Bench, pot_id: str, at: int):
@@ -218,11 +291,10 @@ def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
         )
     givens = [
         ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"),
-        ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+        ("p", "dose", pot.catalyst_pct, "%", WORKED_OUT, f"dose:{pot.id}"),
     ]
     if pour.unit == "g":
         return "Catalyst", "nearest(a × p ÷ 100, s)", [*givens, step], pour.amount, "g", "Rounded to the scale."
-    catalyst = bench.resin.catalyst
     catalyst = bench.resin.catalyst
     source = str(catalyst.sources["density_g_per_cm3"])
     givens.append(("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source))
@@ -259,7 +331,7 @@ def _ratio_error(bench: Bench, pot_id: str):
             ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot_id}"),
             ("b", "catalyst", second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
             ("d", "g of each unit of it", density, "g", MEMORY),
-            ("p", "dose", bench.plan.chemistry.dose.catalyst_pct, "%", WORKED_OUT, "dose"),
+            ("p", "dose", bench.pot(pot_id).catalyst_pct, "%", WORKED_OUT, f"dose:{pot_id}"),
         ]
         return "Rounding of the dose", "100 × (100 × b × d ÷ a ÷ p − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
     by_volume = ticket.by == "volume"
@@ -296,6 +368,7 @@ POTS: dict[str, Write] = {
     "pot": _pot,
     "use_by": _use_by,
     "chance": _chance,
+    "chance_any": _chance_any,
     "first_pour": lambda bench, pot_id: _pour(bench, pot_id, 0),
     "second_pour": lambda bench, pot_id: _pour(bench, pot_id, 1),
     "ratio_error": _ratio_error,

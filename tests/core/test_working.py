@@ -7,7 +7,7 @@ from unittest import TestCase
 
 from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
-from layup.job import Conditions, ShopFacts
+from layup.job import Conditions, PotWishes, RoomDay, ShopFacts
 from layup.plan import plan
 from layup.workings import working
 from tests.core.jobs import at, panel
@@ -74,6 +74,7 @@ class WordsAndNumbers(TestCase):
         self.check("life", answer.chemistry.life_min, job, facts)
         if answer.chemistry.dose:
             self.check("dose", answer.chemistry.dose.catalyst_pct, job, facts)
+        self.check("chance_any", answer.run_sheet.chance_any, job, facts)
         self.check("mixed", answer.resin.mixed_g, job, facts)
         self.check("to_have", answer.resin.to_have_g, job, facts)
         if answer.resin.part_a_g:
@@ -110,6 +111,12 @@ class WordsAndNumbers(TestCase):
             own_cups = {"basis": basis, "vessels": "each in its own"}
             self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=own_cups)}))
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "drops", "drops_per_ml": 28}))
+
+    def test_pots_of_another_hour_and_out_of_a_tray(self):
+        warming = SHED.model_copy(update={"day": RoomDay(coldest_c=12, warmest_c=27)})
+        for job in (skiff(), buoy_lid()):
+            self.each_number(job, warming)
+            self.each_number(job.model_copy(update={"pots": PotWishes(vessel="tray", share=0.6)}), warming)
 
     def test_a_blend(self):
         job = skiff()

@@ -151,6 +151,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/day-list.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day List As Pdf
+         * @description The list alone.
+         */
+        get: operations["cradle_jobs_day_routes_day_list_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/file": {
         parameters: {
             query?: never;
@@ -185,6 +205,46 @@ export interface paths {
         get: operations["cradle_jobs_before_pot_routes_labels"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/latest-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Latest Start
+         * @description The latest start that still meets an hour; nothing is saved.
+         */
+        post: operations["cradle_jobs_day_routes_find_latest_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/levers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Levers
+         * @description What one step of each lever gives; nothing is saved.
+         */
+        post: operations["cradle_jobs_day_routes_try_levers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -442,6 +502,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/run-sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Run Sheet As Csv */
+        get: operations["cradle_jobs_day_routes_run_sheet_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/run-sheet.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run Sheet As Calendar
+         * @description Pots, windows, tests, stops and cures as a calendar file.
+         */
+        get: operations["cradle_jobs_day_routes_run_sheet_as_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/run-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Run Sheet As Pdf
+         * @description The run sheet drawn, with its list in the order of the clock.
+         */
+        get: operations["cradle_jobs_day_routes_run_sheet_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/run-sheet.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Run Sheet As Svg */
+        get: operations["cradle_jobs_day_routes_run_sheet_as_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/runs": {
         parameters: {
             query?: never;
@@ -472,6 +606,46 @@ export interface paths {
          * @description The job's products that the shelf has retired, or has newer.
          */
         get: operations["cradle_jobs_routes_compare_with_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Starts
+         * @description One day's half hours, each tried as a start; nothing is saved.
+         */
+        post: operations["cradle_jobs_day_routes_try_starts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tickets.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tickets As Pdf
+         * @description A card for each pot, with a code that opens it.
+         */
+        get: operations["cradle_jobs_day_routes_tickets_as_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -913,6 +1087,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Forecast
+         * @description The room hour by hour, as a table of hour and temperature sent as the body.
+         */
+        post: operations["cradle_shops_routes_set_forecast"];
+        /** Remove Forecast */
+        delete: operations["cradle_shops_routes_remove_forecast"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/forecast/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Simulated Forecast
+         * @description The made-up week that ships with the program.
+         */
+        post: operations["cradle_shops_routes_set_simulated_forecast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/invitations": {
         parameters: {
             query?: never;
@@ -1182,6 +1397,31 @@ export interface components {
             variant: string;
             /** What */
             what: string;
+        };
+        /**
+         * ByIn
+         * @description An hour by which the job is to be laid, or ready to trim, or to load.
+         */
+        ByIn: {
+            /**
+             * Aim
+             * @default laid
+             * @enum {string}
+             */
+            aim: "laid" | "trim" | "load";
+            /**
+             * By
+             * Format: date-time
+             */
+            by: string;
+            document?: components["schemas"]["JobSpec"] | null;
+            /**
+             * Leaner
+             * @default false
+             */
+            leaner: boolean;
+            /** Room C */
+            room_c?: number | null;
         };
         /**
          * Catalyst
@@ -1750,6 +1990,25 @@ export interface components {
             };
         };
         /**
+         * DayIn
+         * @description A day whose every half hour is to be tried as a start.
+         */
+        DayIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            document?: components["schemas"]["JobSpec"] | null;
+            /**
+             * Leaner
+             * @default false
+             */
+            leaner: boolean;
+            /** Room C */
+            room_c?: number | null;
+        };
+        /**
          * DayOut
          * @description The room through today, half-hourly from midnight by the shop's clock, and when each resin may be laid.
          */
@@ -2076,6 +2335,21 @@ export interface components {
             structural: boolean;
             /** True Density G Per Cm3 */
             true_density_g_per_cm3: number;
+        };
+        /**
+         * ForecastHour
+         * @description What is expected of the room at an hour.
+         */
+        ForecastHour: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Humidity Pct */
+            humidity_pct?: number | null;
+            /** Room C */
+            room_c: number;
         };
         /**
          * FrustumSkin
@@ -2448,7 +2722,12 @@ export interface components {
              *       "cup_g": null,
              *       "hands": 1,
              *       "largest_g": null,
-             *       "typed": {}
+             *       "mixer": "one of the hands",
+             *       "share": null,
+             *       "start": null,
+             *       "stops_with": "washing and sanding",
+             *       "typed": {},
+             *       "vessel": "cup"
              *     }
              */
             pots: components["schemas"]["PotWishes"];
@@ -2732,6 +3011,35 @@ export interface components {
             mass_g: number | null;
             /** Name */
             name: string;
+        };
+        /**
+         * LeverTried
+         * @description One thing changed: how it is named, what it gives, and what to set in the job's wishes for it.
+         */
+        LeverTried: {
+            /** Chance Any */
+            chance_any: number | null;
+            /**
+             * Hardener Id
+             * @default
+             */
+            hardener_id: string;
+            /** Laid By Min */
+            laid_by_min: number | null;
+            /** Name */
+            name: string;
+            /** Now */
+            now: string;
+            /** Pot Count */
+            pot_count: number | null;
+            /** Pots */
+            pots: {
+                [key: string]: unknown;
+            };
+            /** Then */
+            then: string;
+            /** Words */
+            words: string;
         };
         /**
          * Library
@@ -3215,6 +3523,7 @@ export interface components {
              */
             problems: components["schemas"]["Problem"][];
             resin?: components["schemas"]["ResinUse"] | null;
+            run_sheet?: components["schemas"]["RunSheet"] | null;
             /**
              * Steps
              * @default []
@@ -3364,9 +3673,12 @@ export interface components {
          * PotResult
          * @description `count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
          *
-         *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads.
+         *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
+         *     `room_c`, the room at its hour, and a catalysed one dosed for it.
          */
         PotResult: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
             /** Chance Lost */
             chance_lost: number;
             /** Count */
@@ -3392,6 +3704,8 @@ export interface components {
             owner_id: string;
             /** Owner Name */
             owner_name: string;
+            /** Room C */
+            room_c?: number | null;
             /** Shared By */
             shared_by: number;
             /**
@@ -3452,7 +3766,11 @@ export interface components {
         };
         /**
          * PotWishes
-         * @description What a builder sets by hand about his pots. `hands` counts pairs of hands that spread.
+         * @description What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
+         *
+         *     `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+         *     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
+         *     window that is missed over night.
          */
         PotWishes: {
             /** Cup G */
@@ -3464,10 +3782,32 @@ export interface components {
             hands: number;
             /** Largest G */
             largest_g?: number | null;
+            /**
+             * Mixer
+             * @default one of the hands
+             * @enum {string}
+             */
+            mixer: "one of the hands" | "a person more";
+            /** Share */
+            share?: number | null;
+            /** Start */
+            start?: string | null;
+            /**
+             * Stops With
+             * @default washing and sanding
+             * @enum {string}
+             */
+            stops_with: "washing and sanding" | "peel ply";
             /** Typed */
             typed?: {
                 [key: string]: string;
             };
+            /**
+             * Vessel
+             * @default cup
+             * @enum {string}
+             */
+            vessel: "cup" | "tray";
         };
         /** PourResult */
         PourResult: {
@@ -4100,6 +4440,52 @@ export interface components {
             stories: components["schemas"]["StoryOut"][];
         };
         /**
+         * RunSheet
+         * @description The day's plan. Minutes count from `start_at`, None for a plan without a date, which begins at an opening.
+         *
+         *     `room_min` and `room_c` are the room's knots. `chance_any` that a pot of the job is lost.
+         */
+        RunSheet: {
+            /** Busy */
+            busy: components["schemas"]["SheetBusy"][];
+            /** Chance Any */
+            chance_any: number;
+            /** Chance Words */
+            chance_words: string;
+            /** Laid By Min */
+            laid_by_min: number;
+            /** Lanes */
+            lanes: components["schemas"]["SheetLane"][];
+            /** Layers */
+            layers: components["schemas"]["SheetLayer"][];
+            /** Load Min */
+            load_min: number;
+            /** Marks */
+            marks: components["schemas"]["SheetMark"][];
+            /** Opens At */
+            opens_at: string;
+            /** Pots */
+            pots: components["schemas"]["SheetPot"][];
+            /** Problems */
+            problems: string[];
+            /** Room C */
+            room_c: number[];
+            /** Room Min */
+            room_min: number[];
+            /** Room Words */
+            room_words: string;
+            /** Sentence */
+            sentence: string;
+            /** Start At */
+            start_at: string | null;
+            /** Start Minute Of Day */
+            start_minute_of_day: number;
+            /** Stops */
+            stops: components["schemas"]["SheetStop"][];
+            /** Trim Min */
+            trim_min: number;
+        };
+        /**
          * Rung
          * @description From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`.
          */
@@ -4164,6 +4550,11 @@ export interface components {
          * @description What a shop says about itself, its units and its tools.
          */
         SettingsIn: {
+            /**
+             * Closes H
+             * @default 18
+             */
+            closes_h: number;
             /** Cup G */
             cup_g: number;
             /**
@@ -4204,6 +4595,11 @@ export interface components {
             learner: boolean;
             /** Name */
             name: string;
+            /**
+             * Opens H
+             * @default 8
+             */
+            opens_h: number;
             /**
              * @default {
              *       "basis": "weight",
@@ -4256,6 +4652,79 @@ export interface components {
              */
             volume_tool: "marked cup" | "numbered cup" | "pumps";
         };
+        /**
+         * SheetBusy
+         * @description What the hands do, or what a wait is good for.
+         */
+        SheetBusy: {
+            /** From Min */
+            from_min: number;
+            /** To Min */
+            to_min: number;
+            /** Waits */
+            waits: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SheetLane
+         * @description A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots.
+         */
+        SheetLane: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Owner Id */
+            owner_id: string;
+            /** Under */
+            under: string;
+        };
+        /**
+         * SheetLayer
+         * @description A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
+         */
+        SheetLayer: {
+            /** Closes Min */
+            closes_min: number;
+            /** First Pot */
+            first_pot: number;
+            /** From Min */
+            from_min: number;
+            /** Item Ids */
+            item_ids: string[];
+            /** Lane */
+            lane: string;
+            /** Last Pot */
+            last_pot: number;
+            /** Mended */
+            mended: string;
+            /** Opens Min */
+            opens_min: number;
+            /** Peel Ply */
+            peel_ply: boolean;
+            /** To Min */
+            to_min: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SheetMark
+         * @description A moment on a lane at which something is looked at, or becomes possible.
+         */
+        SheetMark: {
+            /** At Min */
+            at_min: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "test" | "trim" | "sand" | "clamps" | "load" | "full cure";
+            /** Lane */
+            lane: string;
+            /** Words */
+            words: string;
+        };
         /** SheetOut */
         SheetOut: {
             /**
@@ -4272,6 +4741,54 @@ export interface components {
             name: string;
             /** Size Bytes */
             size_bytes: number;
+        };
+        /**
+         * SheetPot
+         * @description One pot on the run sheet. Minutes from the start: its parts touch, it is on the work, used, to be used by, kicks.
+         *
+         *     `about` is the id of its kind among the plan's pots.
+         */
+        SheetPot: {
+            /** About */
+            about: string;
+            /** Item Ids */
+            item_ids: string[];
+            /** Kick Min */
+            kick_min: number;
+            /** Laid G */
+            laid_g: number;
+            /** Lane */
+            lane: string;
+            /** Mass G */
+            mass_g: number;
+            /** Number */
+            number: number;
+            /** On From Min */
+            on_from_min: number;
+            /** Room C */
+            room_c: number;
+            /** Touch Min */
+            touch_min: number;
+            /** Use By Min */
+            use_by_min: number;
+            /** Used Min */
+            used_min: number;
+            /** Weigh Min */
+            weigh_min: number;
+        };
+        /**
+         * SheetStop
+         * @description A stop point: where a lane is left, until when, and what that costs.
+         */
+        SheetStop: {
+            /** From Min */
+            from_min: number;
+            /** Lane */
+            lane: string;
+            /** To Min */
+            to_min: number;
+            /** Words */
+            words: string;
         };
         /**
          * ShelfForms
@@ -4307,8 +4824,15 @@ export interface components {
         /**
          * ShopFacts
          * @description What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
+         *
+         *     `today` is the shop's date, by its own clock; `room_shift_c` tries a room that is warmer or cooler all along.
          */
         ShopFacts: {
+            /**
+             * Closes H
+             * @default 18
+             */
+            closes_h: number;
             /**
              * @default {
              *       "humidity_pct": null,
@@ -4365,6 +4889,11 @@ export interface components {
              */
             fluid_ounce: "us" | "imperial";
             /**
+             * Forecast
+             * @default []
+             */
+            forecast: components["schemas"]["ForecastHour"][];
+            /**
              * Gels
              * @default []
              */
@@ -4385,6 +4914,11 @@ export interface components {
              * @default false
              */
             learner: boolean;
+            /**
+             * Opens H
+             * @default 8
+             */
+            opens_h: number;
             /**
              * @default {
              *       "basis": "weight",
@@ -4417,11 +4951,18 @@ export interface components {
              * @default 10
              */
             pump_b_ml: number;
+            /** Read At */
+            read_at?: string | null;
             /**
              * Residue Ml
              * @default 2
              */
             residue_ml: number;
+            /**
+             * Room Shift C
+             * @default 0
+             */
+            room_shift_c: number;
             /**
              * Scale Step G
              * @default 1
@@ -4437,6 +4978,13 @@ export interface components {
              * @default false
              */
             thousands_comma: boolean;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /** Today */
+            today?: string | null;
             /**
              * Units
              * @default metric
@@ -4470,6 +5018,8 @@ export interface components {
             /** Currency */
             currency: string;
             facts: components["schemas"]["ShopFacts"];
+            /** Forecast From */
+            forecast_from: string;
             /**
              * Id
              * Format: uuid
@@ -4529,6 +5079,41 @@ export interface components {
             plies: components["schemas"]["Ply"][];
             /** Problems */
             problems: components["schemas"]["RowProblemOut"][];
+        };
+        /**
+         * StartTried
+         * @description A start and what comes of it. `fault` is what speaks against it, empty where nothing does.
+         */
+        StartTried: {
+            /** Chance Any */
+            chance_any: number;
+            /** Fault */
+            fault: string;
+            /**
+             * Laid By
+             * Format: date-time
+             */
+            laid_by: string;
+            /** Nights */
+            nights: number;
+            /** Pot Count */
+            pot_count: number;
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+            /**
+             * Trim At
+             * Format: date-time
+             */
+            trim_at: string;
+        };
+        /** StartsOut */
+        StartsOut: {
+            best: components["schemas"]["StartTried"] | null;
+            /** Tried */
+            tried: components["schemas"]["StartTried"][];
         };
         /**
          * StatedTime
@@ -5256,6 +5841,30 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_day_routes_day_list_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_jobs_routes_job_as_file: {
         parameters: {
             query?: never;
@@ -5298,6 +5907,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_find_latest_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartTried"];
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_try_levers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeverTried"][];
                 };
             };
         };
@@ -5604,6 +6265,96 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_day_routes_run_sheet_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_run_sheet_as_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_run_sheet_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_run_sheet_as_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
     cradle_bench_routes_list_runs: {
         parameters: {
             query?: never;
@@ -5666,6 +6417,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfWord"][];
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_try_starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartsOut"];
+                };
+            };
+        };
+    };
+    cradle_jobs_day_routes_tickets_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
         };
@@ -6284,6 +7085,72 @@ export interface operations {
                 "application/json": components["schemas"]["RoomDay"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_set_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_remove_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_set_simulated_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

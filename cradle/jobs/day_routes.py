@@ -1,0 +1,136 @@
+"""Routes of a job's day: when to begin, what each lever buys, the run sheet on paper, in a table, in a calendar."""
+
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from django.http import HttpRequest
+from django.utils.text import slugify
+from ninja import Router, Schema
+
+from cradle.heat import planned, with_heat_at_hand
+from cradle.jobs.models import Job
+from cradle.jobs.routes import WhatIf, download, job_of, tried
+from cradle.shops.preferences import facts_for
+from layup.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers, starts_of_day
+from layup.calendar_file import calendar_file
+from layup.day_list import day_list_csv
+from layup.errors import Missing
+from layup.job import CalendarDay, JobSpec, Moment, ShopFacts
+from layup.outcome import Plan
+from layup.printing import Paper
+from layup.run_sheet_pictures import run_sheet_svg
+from layup.run_sheet_print import day_list_pdf, run_sheet_pdf, ticket_cards_pdf
+
+router = Router(tags=["run sheet"])
+
+
+class DayIn(WhatIf):
+    """A day whose every half hour is to be tried as a start."""
+
+    day: CalendarDay
+
+
+class StartsOut(Schema):
+    tried: list[StartTried]
+    best: StartTried | None
+
+
+class ByIn(WhatIf):
+    """An hour by which the job is to be laid, or ready to trim, or to load."""
+
+    by: Moment
+    aim: Aim = "laid"
+
+
+@router.post("/jobs/{uuid:job_id}/levers", response=list[LeverTried])
+def try_levers(request: HttpRequest, job_id: UUID, sent: WhatIf):
+    """What one step of each lever gives; nothing is saved."""
+    job = job_of(request, job_id)
+    spec, facts = tried(job, facts_for(request.user, job.shop), sent)
+    return with_heat_at_hand(lambda heat_of: levers(spec, facts, heat_of))
+
+
+@router.post("/jobs/{uuid:job_id}/starts", response=StartsOut)
+def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
+    """One day's half hours, each tried as a start; nothing is saved."""
+    job = job_of(request, job_id)
+    spec, facts = tried(job, facts_for(request.user, job.shop), sent)
+    found = with_heat_at_hand(lambda heat_of: starts_of_day(spec, facts, sent.day, heat_of))
+    now = job.shop.now()
+    to_come = tuple(start for start in found if start.start_at >= now)
+    return {"tried": to_come, "best": best_of(to_come)}
+
+
+@router.post("/jobs/{uuid:job_id}/latest-start", response=StartTried)
+def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
+    """The latest start that still meets an hour; nothing is saved."""
+    job = job_of(request, job_id)
+    spec, facts = tried(job, facts_for(request.user, job.shop), sent)
+    now = job.shop.now()
+    return with_heat_at_hand(lambda heat_of: latest_start(spec, facts, sent.by, sent.aim, now, heat_of))
+
+
+class _Sheet:
+    """A job with its plan, for what is written of its day. Raises Missing where there is no run sheet yet."""
+
+    def __init__(self, request: HttpRequest, job_id: UUID):
+        self.job: Job = job_of(request, job_id)
+        self.revision = self.job.latest()
+        self.spec: JobSpec = self.revision.spec()
+        self.facts: ShopFacts = facts_for(request.user, self.job.shop)
+        self.plan: Plan = planned(self.spec, self.facts)
+        if self.plan.run_sheet is None:
+            raise Missing("there is no run sheet yet: finish the stack and the chemistry", "pots")
+        self.zone = ZoneInfo(self.job.shop.time_zone)
+
+    def sent(self, content: bytes, what: str, content_type: str):
+        return download(content, f"{slugify(self.spec.name) or 'job'}-{what}", content_type)
+
+
+@router.get("/jobs/{uuid:job_id}/run-sheet.pdf", response=str)
+def run_sheet_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """The run sheet drawn, with its list in the order of the clock."""
+    sheet = _Sheet(request, job_id)
+    content = run_sheet_pdf(sheet.spec.name, sheet.plan, sheet.zone, paper, sheet.facts.scales)
+    return sheet.sent(content, "run-sheet.pdf", "application/pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/day-list.pdf", response=str)
+def day_list_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """The list alone."""
+    sheet = _Sheet(request, job_id)
+    content = day_list_pdf(sheet.spec.name, sheet.plan, sheet.zone, paper, sheet.facts.scales)
+    return sheet.sent(content, "day-list.pdf", "application/pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/tickets.pdf", response=str)
+def tickets_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """A card for each pot, with a code that opens it."""
+    sheet = _Sheet(request, job_id)
+    address = request.build_absolute_uri(f"/jobs/{job_id}/ticket?pot=")
+    content = ticket_cards_pdf(sheet.spec.name, sheet.plan, sheet.zone, address, paper, sheet.facts.scales)
+    return sheet.sent(content, "tickets.pdf", "application/pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/run-sheet.csv", response=str)
+def run_sheet_as_csv(request: HttpRequest, job_id: UUID):
+    sheet = _Sheet(request, job_id)
+    text = day_list_csv(sheet.plan, sheet.zone, decimal_comma=not sheet.facts.thousands_comma)
+    return sheet.sent(text.encode(), "run-sheet.csv", "text/csv; charset=utf-8")
+
+
+@router.get("/jobs/{uuid:job_id}/run-sheet.svg", response=str)
+def run_sheet_as_svg(request: HttpRequest, job_id: UUID):
+    sheet = _Sheet(request, job_id)
+    svg = run_sheet_svg(sheet.spec.name, sheet.plan.run_sheet, sheet.zone)
+    return sheet.sent(svg.encode(), "run-sheet.svg", "image/svg+xml")
+
+
+@router.get("/jobs/{uuid:job_id}/run-sheet.ics", response=str)
+def run_sheet_as_calendar(request: HttpRequest, job_id: UUID):
+    """Pots, windows, tests, stops and cures as a calendar file."""
+    sheet = _Sheet(request, job_id)
+    content = calendar_file(
+        sheet.spec.name, str(job_id), sheet.plan, sheet.zone, sheet.revision.saved_at, sheet.facts.scales
+    )
+    return sheet.sent(content, "run-sheet.ics", "text/calendar; charset=utf-8")

@@ -1,0 +1,110 @@
+"""The run sheet as a list in the order of the clock: for print, for a screen reader, for a spreadsheet, for a calendar."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Literal
+from zoneinfo import ZoneInfo
+
+from layup.csv_cells import csv_number, csv_text
+from layup.outcome import Plan, RunSheet
+from layup.scales import METRIC, Scales
+
+Kind = Literal["pot", "window", "test", "stop", "cure", "wait"]
+COLUMNS = ("begins", "ends", "kind", "where", "what", "pot g", "room °C")
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One line: what begins when, in minutes from the start, and when it ends, where it lasts."""
+
+    key: str
+    kind: Kind
+    from_min: float
+    to_min: float | None
+    where: str
+    what: str
+    mass_g: float | None = None
+    room_c: float | None = None
+
+
+def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
+    """Everything of a run sheet, in the order of the clock."""
+    sheet = plan.run_sheet
+    if sheet is None:
+        return []
+    where = {lane.id: lane.name for lane in sheet.lanes}
+    kinds = {pot.id: pot for pot in plan.pots}
+    found = [
+        Entry(
+            f"pot-{pot.number}",
+            "pot",
+            pot.weigh_min,
+            pot.use_by_min,
+            where[pot.lane],
+            f"pot {pot.number}, {scales.mass(pot.mass_g)}: {', '.join(kinds[pot.about].labels)}",
+            pot.mass_g,
+            pot.room_c,
+        )
+        for pot in sheet.pots
+    ]
+    for at, layer in enumerate(sheet.layers):
+        words = f"window after {layer.words}: the next layer bonds"
+        if layer.peel_ply:
+            words += "; peel ply on it for the night"
+        found.append(Entry(f"window-{at}", "window", layer.opens_min, layer.closes_min, where[layer.lane], words))
+    for mark in sheet.marks:
+        kind: Kind = "test" if mark.kind == "test" else "cure"
+        found.append(
+            Entry(f"{mark.kind}-{mark.lane}-{mark.at_min}", kind, mark.at_min, None, where[mark.lane], mark.words)
+        )
+    for stop in sheet.stops:
+        words = f"stop point: {stop.words}"
+        found.append(
+            Entry(f"stop-{stop.lane}-{stop.from_min}", "stop", stop.from_min, stop.to_min, where[stop.lane], words)
+        )
+    for busy in sheet.busy:
+        if busy.waits:
+            found.append(Entry(f"wait-{busy.from_min}", "wait", busy.from_min, busy.to_min, "", busy.words))
+    return sorted(found, key=lambda entry: (entry.from_min, entry.key))
+
+
+def moment(sheet: RunSheet, minute: float, zone: ZoneInfo) -> datetime | None:
+    """A minute of the sheet by the shop's clock; None where the plan has no date."""
+    if sheet.start_at is None:
+        return None
+    return (sheet.start_at + timedelta(minutes=minute)).astimezone(zone)
+
+
+def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo) -> str:
+    """A minute as it is written on a list: the time and, on another day than the start's, the day."""
+    at = moment(sheet, minute, zone)
+    if at is None:
+        total = round(sheet.start_minute_of_day + minute)
+        return f"{total // 60 % 24:02d}:{total % 60:02d}" + (f" day {total // 1440 + 1}" if total >= 1440 else "")
+    begun = sheet.start_at.astimezone(zone)
+    return f"{at:%H:%M}" if at.date() == begun.date() else f"{at:%a} {at.day} {at:%H:%M}"
+
+
+def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False) -> str:
+    """The list as CSV; moments as ISO times with their offset, so that nothing is lost when the clock changes."""
+    sheet = plan.run_sheet
+
+    def written(minute: float | None) -> str:
+        if minute is None:
+            return ""
+        at = moment(sheet, minute, zone)
+        return at.isoformat(timespec="minutes") if at else time_words(sheet, minute, zone)
+
+    rows = [
+        (
+            written(entry.from_min),
+            written(entry.to_min),
+            entry.kind,
+            entry.where,
+            entry.what,
+            csv_number(entry.mass_g, decimal_comma=decimal_comma),
+            csv_number(entry.room_c, decimal_comma=decimal_comma),
+        )
+        for entry in entries_of(plan)
+    ]
+    return csv_text(COLUMNS, rows, decimal_comma=decimal_comma)
