@@ -44,6 +44,7 @@ _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on t
 _CURING_CATALYSED = (
     "Cool and runny until strings form and it drags on the brush: that is the gel. The heat comes after it, not before."
 )
+_LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
 
@@ -357,6 +358,7 @@ def _ticket(
         life_min=life_min,
         protection=_PROTECTION_EPOXY if mix.resin.family == "epoxy" else _PROTECTION_STYRENE,
         set_out=_set_out(mix, bool(paste)),
+        lays="Into the tray at once, where it keeps cool, and onto the work from there" if mix.in_tray else _LAYS,
         order_matters=bool(mix.hardener) and not mix.by_weight and _one_marked_cup(mix),
     )
 
@@ -379,11 +381,6 @@ def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:
-    poured = ("Pour it into the tray at once: there it keeps cool",) if mix.in_tray else ()
-    return (*_stirring_words(mix), *poured)
-
-
-def _stirring_words(mix: Mix) -> tuple[str, ...]:
     if not mix.resin.two_part:
         return ("Stir briskly until the colour is even, a minute for a litre", "Pour into a second cup, a minute more")
     scrape = "Stir slowly for two minutes, paddle under; scrape wall and bottom"

@@ -41,10 +41,15 @@ def calendar_file(
         event = Event()
         event.add("uid", f"{job_id}-{entry.key.replace(' ', '-')}@inch-cradle")
         event.add("dtstamp", written_at.astimezone(UTC))
-        event.add("dtstart", begins.replace(microsecond=0))
-        event.add("dtend", max(ends, begins + timedelta(minutes=1)).replace(microsecond=0))
+        event.add("dtstart", _told(begins))
+        event.add("dtend", _told(max(ends, begins + timedelta(minutes=1))))
         event.add("summary", f"{entry.where}: {entry.what}" if entry.where else entry.what)
         event.add("categories", [entry.kind])
         calendar.add_component(event)
     calendar.add_missing_timezones()
     return calendar.to_ical()
+
+
+def _told(at: datetime) -> datetime:
+    """By the shop's clock; in UTC in the hour that the clock shows a second time, which a local time cannot name."""
+    return (at.astimezone(UTC) if at.fold else at).replace(microsecond=0)

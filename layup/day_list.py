@@ -6,7 +6,7 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 from layup.csv_cells import csv_number, csv_text
-from layup.outcome import Plan, RunSheet
+from layup.outcome import Plan, RunSheet, SheetLane
 from layup.scales import METRIC, Scales
 
 Kind = Literal["pot", "window", "test", "stop", "cure", "wait"]
@@ -32,7 +32,7 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
     sheet = plan.run_sheet
     if sheet is None:
         return []
-    where = {lane.id: lane.name for lane in sheet.lanes}
+    where = {lane.id: _where(lane) for lane in sheet.lanes}
     kinds = {pot.id: pot for pot in plan.pots}
     found = [
         Entry(
@@ -66,6 +66,12 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
         if busy.waits:
             found.append(Entry(f"wait-{busy.from_min}", "wait", busy.from_min, busy.to_min, "", busy.words))
     return sorted(found, key=lambda entry: (entry.from_min, entry.key))
+
+
+def _where(lane: SheetLane) -> str:
+    """A lane by its name and what tells its copies apart."""
+    which = lane.under.split(", ")[0]
+    return f"{lane.name}, {which}" if which and lane.id != lane.owner_id else lane.name
 
 
 def moment(sheet: RunSheet, minute: float, zone: ZoneInfo) -> datetime | None:

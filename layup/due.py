@@ -6,7 +6,7 @@ from typing import Literal
 
 from layup.outcome import ClocksResult, Plan, PotResult
 
-DueKind = Literal["kicks", "window", "cure"]
+DueKind = Literal["begin", "kicks", "window", "cure"]
 # How long a pot that nobody wrote an end for is still asked about (memory).
 ASKED_FOR_MIN = 12 * 60.0
 

@@ -155,8 +155,8 @@ def _hour_of(
         raise Unreadable("it needs an hour and a temperature")
     at = _moment(cells[0].strip(), zone, today)
     if at in found:
-        later = (at + timedelta(hours=1)).astimezone(zone)
-        if later.replace(tzinfo=None) != at.replace(tzinfo=None):
+        later = at + timedelta(hours=1)
+        if f"{later.astimezone(zone):%F %T}" != f"{at.astimezone(zone):%F %T}" or later in found:
             raise Unreadable(f"“{cells[0].strip()}” stands twice")
         at = later
     room_c = _number(cells[1], "temperature")
@@ -186,11 +186,11 @@ _FORMS = (
 
 
 def _moment(words: str, zone: ZoneInfo, today: datetime) -> datetime:
-    """A moment of the shop's clock from its words, as UTC so that an hour shown twice is told apart."""
+    """A moment of the shop's clock from its words, in UTC, so that an hour shown twice is told apart."""
     try:
         told = datetime.fromisoformat(words)
         if told.tzinfo:
-            return told.astimezone(zone)
+            return told.astimezone(UTC)
     except ValueError:
         pass
     for form in _FORMS:
@@ -206,4 +206,4 @@ def _moment(words: str, zone: ZoneInfo, today: datetime) -> datetime:
 
 
 def _by_clock(naive: datetime, zone: ZoneInfo) -> datetime:
-    return naive.replace(tzinfo=zone).astimezone(UTC).astimezone(zone)
+    return naive.replace(tzinfo=zone).astimezone(UTC)

@@ -361,6 +361,7 @@ class TicketResult(Record):
     life_min: float
     protection: tuple[str, ...]
     set_out: tuple[str, ...] = ()
+    lays: str = ""
     order_matters: bool = False
 
 

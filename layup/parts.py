@@ -175,7 +175,18 @@ def _part_works(
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = ply.resin_g + ply.mopped_off_g
         waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
-        works.append(Work(label, part.id, ply.id, grams, each * ply.area_m2 / hands, waits, ply.area_m2))
+        works.append(
+            Work(
+                label,
+                part.id,
+                ply.id,
+                grams,
+                each * ply.area_m2 / hands,
+                waits,
+                ply.area_m2,
+                thickness_mm=ply.thickness_mm,
+            )
+        )
     return works
 
 

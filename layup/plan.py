@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
+from math import inf
 
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
 from layup.blend import blended
@@ -39,6 +40,7 @@ from layup.scales import Scales
 from layup.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
 from layup.shop_clock import ShopClock
 from layup.thickening import paste_for_volume
+from layup.wet_limit import wet_limit_mm
 
 RESERVE_SHARE = 0.10  # memory
 _BLEND = "chemistry.blend_id"
@@ -122,7 +124,13 @@ def laid_out(
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
     owners = [Owner(works[0].owner_id, name, copies, tuple(works)) for name, copies, works in of.draft.works if works]
-    planner = Planner(owners, of.mix_at, room, clock, first_number=first_number, laid=laid)
+    parts = {part.id: part for part in of.draft.parts}
+
+    def wet_limit(owner_id: str, room_c: float) -> float:
+        """How thick a part's plies may lie wet at once, mm; a joint's paste is another matter."""
+        return wet_limit_mm(parts[owner_id], of.mix_at(room_c), room_c) if owner_id in parts else inf
+
+    planner = Planner(owners, of.mix_at, room, clock, wet_limit_mm=wet_limit, first_number=first_number, laid=laid)
     return Day(clock, room, planner.clocks, planner.run())
 
 

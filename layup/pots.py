@@ -241,14 +241,15 @@ def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
     return float(up if up <= largest_g else floor(largest_g / tool_step_g) * tool_step_g)
 
 
-Waits = Literal["", "for tack", "to be sanded"]
+Waits = Literal["", "for tack", "to set", "to be sanded"]
 
 
 @dataclass(frozen=True)
 class Work:
     """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
 
-    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; hard enough to be sanded.
+    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
+    heat up too much; hard enough to be sanded.
     `with_next` where the next work goes into it at once, before any other copy has its turn.
     """
 
@@ -260,6 +261,7 @@ class Work:
     waits: Waits = ""
     area_m2: float = 0.0
     with_next: bool = False
+    thickness_mm: float = 0.0
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,7 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -29,6 +29,7 @@ from layup.schedule import (
     Schedule,
 )
 from layup.shop_clock import NO_DAY, ShopClock, at_hour
+from layup.wet_limit import WARN_FROM_C
 
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
 _CURES: tuple[tuple[MarkKind, str, str], ...] = (
@@ -47,7 +48,7 @@ def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> Sh
     """The clock a plan counts by: from the start asked for, the job's own, or the opening of today."""
     zone = ZoneInfo(shop.time_zone)
     begins = start or job.pots.start or at_hour(shop.today or NO_DAY, shop.opens_h, zone)
-    return ShopClock(begins, zone, shop.opens_h, shop.closes_h)
+    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, shop.closes_h)
 
 
 def run_sheet(
@@ -72,7 +73,7 @@ def run_sheet(
         opens_at=f"{clock.local(0):%H:%M}",
         sentence=_sentence(schedule, clock, laid_by, of_kind["trim"]),
         room_words=room.where_from,
-        lanes=tuple(_lane(lane, shop) for lane in schedule.lanes),
+        lanes=tuple(_lane(lane, mix) for lane in schedule.lanes),
         pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
         layers=tuple(
             SheetLayer(
@@ -124,14 +125,32 @@ def chance_of(pots: Sequence[PlannedPot]) -> float:
     return chance_any_lost(used, common, own)
 
 
-def _lane(lane: Lane, shop: ShopFacts) -> SheetLane:
-    area = shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
-    name = lane.owner.name
+def _lane(lane: Lane, mix: Mix) -> SheetLane:
+    area = mix.shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
+    which = _which(lane, mix.job)
+    return SheetLane(
+        id=lane.id,
+        owner_id=lane.owner.id,
+        name=lane.owner.name,
+        under=", ".join(word for word in (which, area) if word),
+    )
+
+
+def _which(lane: Lane, job: JobSpec) -> str:
+    """Which copy of its part a lane is: port or starboard of a mirrored pair, else its number."""
     if lane.shared_by > 1:
-        area = f"all {lane.shared_by} alike, {area}" if area else f"all {lane.shared_by} alike"
-    elif lane.owner.copies > 1:
-        name = f"{name} {lane.copy} of {lane.owner.copies}"
-    return SheetLane(id=lane.id, owner_id=lane.owner.id, name=name, under=area)
+        return f"all {lane.shared_by} alike"
+    if lane.owner.copies == 1:
+        return ""
+    if any(part.pair for part in job.parts if part.id == lane.owner.id):
+        side = "port" if lane.copy % 2 else "starboard"
+        return side if lane.owner.copies == 2 else f"{side} {(lane.copy + 1) // 2}"
+    return f"{lane.copy} of {lane.owner.copies}"
+
+
+def _said(lane: Lane, mix: Mix) -> str:
+    which = _which(lane, mix.job)
+    return f"{lane.owner.name}, {which}" if which else lane.owner.name
 
 
 def _pot(pot: PlannedPot, about: str) -> SheetPot:
@@ -197,7 +216,6 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark,
 def spoken(clock: ShopClock, minute: float) -> str:
     """A moment as it is said: the time, and the day where it is another than the start's.
 
-    >>> from datetime import UTC
     >>> clock = ShopClock(datetime(2026, 5, 1, 8, 30, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
     >>> spoken(clock, 195), spoken(clock, 1440)
     ('11:45', 'Sat 2 May 08:30')
@@ -217,7 +235,7 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trim: float)
 
 def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]:
     """What cannot be kept, or was not known, each with the way out."""
-    shop, names = mix.shop, {lane.id: _lane(lane, mix.shop).name for lane in schedule.lanes}
+    shop, names = mix.shop, {lane.id: _said(lane, mix) for lane in schedule.lanes}
     said = []
     if shop.today and clock.local(0).date() < shop.today:
         said.append(
@@ -235,6 +253,11 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]
             said.append("The forecast ends before the work does: its last day is taken again.")
         elif clock.minutes(shop.forecast[0].at) > 60:
             said.append("The forecast begins after the start: its first hour stands for what is before it.")
+    for owner, work, limit_mm in schedule.rests:
+        said.append(
+            f"{work.label.capitalize()} of {owner.name} waits until what is beneath has set: more than "
+            f"{shop.scales.words('thickness', limit_mm)} wet at once would pass {shop.scales.temperature(WARN_FROM_C)}."
+        )
     for lane, works, needs in schedule.too_long:
         said.append(
             f"{works[0].label.capitalize()} of {names[lane.id]} takes {needs / 60:.1f} h, longer than the shop is open: "

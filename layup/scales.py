@@ -51,8 +51,8 @@ def _named(rungs: tuple[Rung, ...], unit: str) -> tuple[Rung, ...]:
 
 
 _METRIC: dict[Quantity, tuple[Rung, ...]] = {
-    "mass": _rungs("g", (0, "g", 1), (10, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
-    "volume": _rungs("ml", (0, "ml", 1), (10, "ml", 0), (2000, "l", 2)),
+    "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
+    "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
     "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
     "laminate_weight": (_rung("kg/m²", 0.001, 2),),
     "length": _rungs("m", (0, "m", 2)),

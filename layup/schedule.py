@@ -115,7 +115,10 @@ class LaidAlready:
 
 @dataclass
 class Schedule:
-    """The whole of it. `stops` are nights left between two layers of a lane; `too_long` what no day of the shop holds."""
+    """The whole of it. `stops` are nights left between two layers of a lane; `too_long` what no day of the shop holds.
+
+    `rests` are works that wait since more wet at once, mm, would heat up too much.
+    """
 
     lanes: list[Lane] = field(default_factory=list)
     pots: list[PlannedPot] = field(default_factory=list)
@@ -124,6 +127,7 @@ class Schedule:
     stops: list[tuple[str, float, float, str]] = field(default_factory=list)
     stuck: list[tuple[Owner, Stuck, Mix]] = field(default_factory=list)
     too_long: list[tuple[Lane, tuple[Work, ...], float]] = field(default_factory=list)
+    rests: list[tuple[Owner, Work, float]] = field(default_factory=list)
     too_many: bool = False
 
 
@@ -194,6 +198,7 @@ class Planner:
         room: Room,
         clock: ShopClock,
         *,
+        wet_limit_mm: Callable[[str, float], float] = lambda owner_id, room_c: inf,
         first_number: int = 1,
         laid: Sequence[LaidAlready] = (),
     ):
@@ -204,8 +209,10 @@ class Planner:
         self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
         self._warmest = cache(lambda cell: room.warmest_c(cell * _HALF_HOUR, (cell + 1) * _HALF_HOUR + LOOK_AHEAD_MIN))
         self._sizer = cache(lambda c: self.mix_at(c).sizer())
+        self.wet_limit_mm = wet_limit_mm
         self.found = Schedule()
         self.number = first_number
+        self._top: dict[str, Layer] = {}
         self.hands_free = self.mixer_free = 0.0
         self.chains = list(self._chains(owners))
         self._take_off(laid)
@@ -225,7 +232,7 @@ class Planner:
     def _chains(self, owners: Sequence[Owner]) -> Iterator[_Chain]:
         begins = self.clock.opening(0.0)
         order = 0
-        for place, owner in enumerate(owners):
+        for place, owner in enumerate(map(self._with_rests, owners)):
             area = max(work.area_m2 for work in owner.works)
             if owner.copies > 1 and self._share(owner.works):
                 works = tuple(
@@ -242,6 +249,19 @@ class Planner:
                 self.found.lanes.append(lane)
                 yield _Chain(lane, works, place, order, ready_min=begins)
                 order += 1
+
+    def _with_rests(self, owner: Owner) -> Owner:
+        """The owner with a wait to set wherever more plies wet at once would heat up too much."""
+        limit_mm = self.wet_limit_mm(owner.id, self._room_at(0.0))
+        wet_mm, works = 0.0, []
+        for work in owner.works:
+            wet_mm = work.thickness_mm + (0.0 if work.waits else wet_mm)
+            rests = limit_mm < wet_mm and wet_mm > work.thickness_mm
+            if rests:
+                wet_mm = work.thickness_mm
+                self.found.rests.append((owner, work, limit_mm))
+            works.append(replace(work, waits="to set") if rests else work)
+        return replace(owner, works=tuple(works))
 
     def _share(self, works: tuple[Work, ...]) -> bool:
         """Whether copies share pots: one pot at least holds whatever of one copy is laid without a wait."""
@@ -358,15 +378,17 @@ class Planner:
         return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
 
     def _leave_for_tomorrow(self, chain: _Chain, now: float) -> None:
-        tomorrow = self.clock.next_day(now)
-        if chain.at or chain.left_g is not None:
-            kept = chain.closes_min >= tomorrow or chain.to_mend
-            words = "its window holds until then" if kept else f"its window closes: {self._mending_words()}"
-            self.found.stops.append((chain.lane.id, now, tomorrow, words))
-        chain.ready_min = max(chain.ready_min, tomorrow)
+        chain.ready_min = max(chain.ready_min, self.clock.next_day(now))
 
-    def _mending_words(self) -> str:
-        return "peel ply on it, pulled off in the morning" if self.peel_ply else "wash and sand in the morning"
+    def _tell_night(self, beneath: Layer, layer: Layer) -> None:
+        """A stop point, where a night lies between a layer and the one beneath it."""
+        if self.clock.local(beneath.to_min).date() == self.clock.local(layer.from_min).date():
+            return
+        words = {
+            "": "its window holds until then",
+            "peel ply": "its window closes: peel ply on it, pulled off in the morning",
+        }.get(layer.mended, "it is washed and sanded in the morning")
+        self.found.stops.append((layer.lane, beneath.to_min, layer.from_min, words))
 
     def _missed(self, chain: _Chain) -> None:
         """The window is past: the layer is to be sanded first, or its peel ply pulled."""
@@ -401,7 +423,8 @@ class Planner:
         chain.left_g, chain.to_mend = None, ""
         self._set_windows(chain, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
         opens, closes = self._windows(pots[0].touch_min, pots[-1].touch_min)
-        layer = Layer(
+        beneath = self._top.get(chain.lane.id)
+        self._top[chain.lane.id] = layer = Layer(
             chain.lane.id,
             group,
             pots[0].on_from_min,
@@ -412,11 +435,14 @@ class Planner:
             closes,
             mended,
         )
+        if beneath:
+            self._tell_night(beneath, layer)
         self.found.layers.append(layer)
 
     def _pot(self, chain: _Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
         """The next pot for what is left, mixed so that it is ready when hands are."""
-        weighed = (self.mixer_free if self.mixer_apart else self.hands_free) + WEIGH_MIN
+        mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
+        weighed = mixer_free + WEIGH_MIN
         room_c = self._room_at(max(weighed, self.hands_free))
         size, mix = self._sizer(room_c)(rate), self.mix_at(room_c)
         if size.largest_g is None:
@@ -467,6 +493,8 @@ class Planner:
         chain.ready_min = used
         if waits == "for tack":
             chain.ready_min = max(used, opens)
+        elif waits == "to set":
+            chain.ready_min = max(used, opens, self.clocks.after("knife_trim_min", last_touch))
         elif waits == "to be sanded":
             chain.to_mend, chain.ready_min = "sand, wipe", max(used, chain.sandable_min)
             chain.closes_min = inf

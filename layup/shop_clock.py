@@ -10,7 +10,7 @@ NO_DAY = date(2001, 1, 1)
 
 @dataclass(frozen=True)
 class ShopClock:
-    """Minutes count from `start`, real minutes: an hour that the clock skips is none."""
+    """Minutes count from `start`, in UTC, real minutes: an hour that the clock skips is none."""
 
     start: datetime
     zone: ZoneInfo
@@ -50,6 +50,10 @@ class ShopClock:
         day = local.date() if self.hour(minutes) < self.opens_h else local.date() + timedelta(days=1)
         return self._at(day, self.opens_h)
 
+    def began(self, minutes: float) -> float:
+        """When the shop opened on the day of a minute."""
+        return self._at(self.local(minutes).date(), self.opens_h)
+
     def next_day(self, minutes: float) -> float:
         """The opening of the day after."""
         return self._at(self.local(minutes).date() + timedelta(days=1), self.opens_h)
@@ -64,7 +68,7 @@ class ShopClock:
 
 
 def at_hour(day: date, hour: float, zone: ZoneInfo) -> datetime:
-    """A moment by the shop's clock; 24 is the midnight after. A time that the clock skips is the one an hour on."""
+    """A moment by the shop's clock, in UTC; 24 is the midnight after. A time that the clock skips is the one an hour on."""
     whole = time(int(hour) % 24, round(hour % 1 * 60) % 60)
     moment = datetime.combine(day + timedelta(days=int(hour) // 24), whole, zone)
-    return moment.astimezone(UTC).astimezone(zone)
+    return moment.astimezone(UTC)

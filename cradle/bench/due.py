@@ -6,12 +6,15 @@ from datetime import datetime, timedelta
 from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
+from cradle.jobs.floor import strips_of
 from cradle.shops.models import Shop
 from layup.due import DueKind, PotDone, due_of
+from layup.job import ShopFacts
 from layup.outcome import Plan
 
 # A run older than this has cured whatever it was (memory: a slow hardener in the cold loads after about a week).
 _ASKED_FOR = timedelta(days=14)
+_BEGINS_WITHIN = timedelta(hours=30)
 _ENDS = {PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED}
 
 
@@ -29,8 +32,8 @@ class JobDue:
     passed: bool
 
 
-def due_in(shop: Shop) -> list[JobDue]:
-    """Everything the shop's newest run of each job leads to, soonest first."""
+def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
+    """What the shop's newest run of each job leads to, and the jobs that are to begin, soonest first."""
     now = timezone.now()
     runs = Run.objects.filter(job__shop=shop, started_at__gte=now - _ASKED_FOR).with_events().order_by("-started_at")
     newest: dict[str, Run] = {}
@@ -50,7 +53,25 @@ def due_in(shop: Shop) -> list[JobDue]:
         for job_id, run in newest.items()
         for due in due_of(Plan.model_validate(run.plan), _poured(run, now))
     ]
-    return sorted(found, key=lambda due: due.at)
+    return sorted(found + begins_in(shop, facts, set(newest), now), key=lambda due: due.at)
+
+
+def begins_in(shop: Shop, facts: ShopFacts, running: set, now: datetime) -> list[JobDue]:
+    """The jobs with a start of their own today or tomorrow that are not at the bench yet."""
+    return [
+        JobDue(
+            job_id=str(strip.id),
+            job_name=strip.name,
+            kind="begin",
+            words="weigh the first pot",
+            why=strip.day_words,
+            owner_name=strip.resin_name,
+            at=strip.start_at,
+            passed=strip.start_at < now,
+        )
+        for strip in strips_of(shop, facts)
+        if strip.start_at and strip.id not in running and abs(strip.start_at - now) < _BEGINS_WITHIN
+    ]
 
 
 def _poured(run: Run, now: datetime) -> list[PotDone]:

@@ -10,15 +10,26 @@ from ninja import Field, Router, Schema
 
 from cradle.bench.due import due_in
 from cradle.bench.models import PotEvent, Run
-from cradle.bench.running import PotStory, age_of, issue_run, moment_of, planned_pot, record_event, stories_of
+from cradle.bench.running import (
+    PotStory,
+    age_of,
+    issue_run,
+    moment_of,
+    planned_pot,
+    record_event,
+    rest_of_run,
+    stories_of,
+)
 from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
+from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup.due import DueKind
 from layup.job import JobSpec, ShopFacts
 from layup.off_ratio import Grade
 from layup.outcome import Plan
 from layup.pot_check import check_pot
+from layup.rest import Rest
 from layup.workings import Working, working
 
 router = Router(tags=["bench"])
@@ -156,7 +167,14 @@ def _run_out(run: Run) -> RunOut:
 @router.get("/shops/{uuid:shop_id}/due", response=list[DueOut])
 def list_due(request: HttpRequest, shop_id: UUID):
     """Live pots, windows that close and cures that come due, soonest first."""
-    return due_in(shop_of(request, shop_id))
+    shop = shop_of(request, shop_id)
+    return due_in(shop, facts_for(request.user, shop))
+
+
+@router.get("/runs/{uuid:run_id}/rest", response=Rest)
+def read_rest(request: HttpRequest, run_id: UUID):
+    """What is left of a run, planned again from now on."""
+    return rest_of_run(get_object_or_404(Run.objects.of(request.user), pk=run_id), request.user)
 
 
 @router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])

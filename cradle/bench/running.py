@@ -11,14 +11,17 @@ from django.utils import timezone
 
 from cradle.bench.learning import learn_gel
 from cradle.bench.models import PotEvent, Run
+from cradle.heat import with_heat_at_hand
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
 from layup.errors import LayupError, Missing, OutOfRange
+from layup.job import JobSpec
 from layup.outcome import Plan, PotResult
 from layup.plan import plan
 from layup.pot_log import PotHistory, pot_history
+from layup.rest import Rest, rest_of
 
 _CLOCK_SLACK = timedelta(minutes=5)
 
@@ -137,6 +140,17 @@ def planned_pot(answer: Plan, number: int) -> PotResult:
     if not 1 <= number <= answer.pot_count:
         raise OutOfRange(f"this run has pots 1 to {answer.pot_count}", "pot")
     return next(pot for pot in answer.pots if pot.first <= number < pot.first + pot.count)
+
+
+def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:
+    """The run planned again from now on, with what was poured and the shop's room as it is."""
+    now = timezone.now()
+    events = list(run.events.all())
+    poured = {event.pot: event.happened_at for event in events if event.kind == PotEvent.Kind.POURED}
+    dumped = [event.pot for event in events if event.kind == PotEvent.Kind.DUMPED]
+    spec, facts = JobSpec.model_validate(run.document), facts_for(person, run.job.shop)
+    issued = Plan.model_validate(run.plan)
+    return with_heat_at_hand(lambda heat_of: rest_of(spec, facts, issued, poured, dumped, now, heat_of))
 
 
 def age_of(run: Run, pot: int) -> float:

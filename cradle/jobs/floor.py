@@ -15,7 +15,7 @@ from layup.job import ShopFacts
 from layup.outcome import LayerFibre, LayerKind, NextStep, StepState
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 5
+STRIP_VERSION = 6
 
 
 class StripPly(BaseModel):
@@ -40,6 +40,8 @@ class JobStrip(BaseModel):
     plies: list[StripPly]
     state: StepState
     next_step: NextStep
+    start_at: datetime | None
+    day_words: str
 
 
 def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
@@ -88,4 +90,6 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
         plies=[StripPly(architecture=p.architecture, fibre=p.fibre, thickness_mm=p.thickness_mm) for p in plies],
         state=next(step.state for step in answer.steps if step.step == next_step.step),
         next_step=next_step,
+        start_at=spec.pots.start,
+        day_words=answer.run_sheet.sentence if answer.run_sheet else "",
     )

@@ -822,6 +822,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/rest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Rest
+         * @description What is left of a run, planned again from now on.
+         */
+        get: operations["cradle_bench_routes_read_rest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/working": {
         parameters: {
             query?: never;
@@ -2153,7 +2173,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "kicks" | "window" | "cure";
+            kind: "begin" | "kicks" | "window" | "cure";
             /** Owner Name */
             owner_name: string;
             /** Passed */
@@ -2765,6 +2785,8 @@ export interface components {
          * @description A job on the floor: its first stack in little, and what to do next.
          */
         JobStrip: {
+            /** Day Words */
+            day_words: string;
             /**
              * Id
              * Format: uuid
@@ -2788,6 +2810,8 @@ export interface components {
             saved_at: string;
             /** Saved By */
             saved_by: string;
+            /** Start At */
+            start_at: string | null;
             /**
              * State
              * @enum {string}
@@ -4350,6 +4374,17 @@ export interface components {
             /** To Have Ml */
             to_have_ml: number | null;
         };
+        /**
+         * Rest
+         * @description What is left of a run: `laid` pots are on the work; no run sheet where nothing is left to lay.
+         */
+        Rest: {
+            /** Laid */
+            laid: number;
+            /** Pots */
+            pots: components["schemas"]["PotResult"][];
+            run_sheet: components["schemas"]["RunSheet"] | null;
+        };
         /** RetireIn */
         RetireIn: {
             /** Retired */
@@ -5321,6 +5356,11 @@ export interface components {
             cup_g: number;
             /** Filler */
             filler: string;
+            /**
+             * Lays
+             * @default
+             */
+            lays: string;
             /** Life Min */
             life_min: number;
             /** Mixing */
@@ -6687,6 +6727,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_read_rest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rest"];
                 };
             };
         };

@@ -12,6 +12,7 @@ export function Drag({
   onDrag,
   onStep,
   onRemove,
+  onDone,
   children,
 }: {
   label: string;
@@ -23,6 +24,8 @@ export function Drag({
   onStep?: (steps: number) => void;
   /** Delete, or backspace. */
   onRemove?: () => void;
+  /** It was let go. */
+  onDone?: () => void;
   children: ReactNode;
 }) {
   if (!onDrag) return <g>{children}</g>;
@@ -38,6 +41,8 @@ export function Drag({
       className="cursor-grab touch-none active:cursor-grabbing"
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
       onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && onDrag(event)}
+      onPointerUp={onDone}
+      onKeyUp={onDone}
       onKeyDown={(event) => {
         const steps = STEPS[event.key];
         if (steps) {

@@ -4,8 +4,8 @@ import { client, type Due, taken } from "../api/client";
 import { useShop } from "../shop";
 
 const REFRESH_MS = 20_000;
-const steps = { kicks: "ticket", window: "ticket", cure: "log" } as const;
-const tones = { kicks: "text-kick", window: "text-cool", cure: "text-ink" } as const;
+const steps = { begin: "pots", kicks: "ticket", window: "ticket", cure: "log" } as const;
+const tones = { begin: "text-cool", kicks: "text-kick", window: "text-cool", cure: "text-ink" } as const;
 
 /** What is live and what comes due: pots on their clocks, windows, cures. */
 export function DueList() {

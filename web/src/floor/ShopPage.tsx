@@ -28,13 +28,15 @@ export function ShopPage() {
   );
 }
 
+/** The hours a shop may open or close at. */
+const HOURS = [5, 6, 7, 8, 9, 10, 12, 14, 16, 17, 18, 19, 20, 22, 24];
+
 function useSettings() {
   const { shop } = useShop();
   const queries = useQueryClient();
   const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
   const [keeping, setKeeping] = useState(0);
-  const { conditions: _conditions, day: _day, units: _units, largest_pot_g: _largest, ...facts } = shop.facts;
-  const now = { name: shop.name, time_zone: shop.time_zone, currency: shop.currency, ...facts } as Settings;
+  const now = { ...shop.facts, name: shop.name, time_zone: shop.time_zone, currency: shop.currency } as Settings;
   const set = useMerged(now, (body) =>
     attempt(async () => {
       const path = { params: { path: { shop_id: shop.id } } };
@@ -245,6 +247,24 @@ function SettingsForm() {
               ["glass", "glass"],
             ]}
             onChange={(material) => void set({ cup_made_of: material as Settings["cup_made_of"] })}
+          />
+          <Choice
+            label="Opens at"
+            value={String(now.opens_h)}
+            options={HOURS.filter((hour) => hour < now.closes_h && hour < 12).map((hour) => [
+              String(hour),
+              String(hour),
+            ])}
+            onChange={(hour) => void set({ opens_h: Number(hour) })}
+          />
+          <Choice
+            label="Closes at"
+            value={String(now.closes_h)}
+            options={HOURS.filter((hour) => hour > now.opens_h && hour > 11).map((hour) => [
+              String(hour),
+              String(hour),
+            ])}
+            onChange={(hour) => void set({ closes_h: Number(hour) })}
           />
           <Choice
             label="Pots for"

@@ -1,6 +1,6 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
-import { client, taken } from "../api/client";
+import { client, type Shop, taken } from "../api/client";
 import { DewFigure } from "../day/DewFigure";
 import { Readings } from "../day/Readings";
 import { useConditions } from "../day/useConditions";
@@ -8,6 +8,7 @@ import { DayCurve } from "../drawing/DayCurve";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Figure } from "../ui/Figure";
+import { FilePick } from "../ui/FilePick";
 import { FormContext } from "../ui/form";
 import { QuantityField } from "../ui/QuantityField";
 import { useLocalForm } from "../ui/useLocalForm";
@@ -20,7 +21,7 @@ export function Today() {
   const { shop, units, clock, day: dateOf } = useShop();
   const [typing, setTyping] = useState(false);
   const day = useQuery({
-    queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day],
+    queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day, shop.forecast_from],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/day", { params: { path: { shop_id: shop.id } } })),
     refetchInterval: REFRESH_MS,
     placeholderData: (before) => before,
@@ -64,13 +65,21 @@ export function Today() {
       {day.isError && <p className="text-stop">{day.error.message}</p>}
       <div className="mt-3 min-h-[280px]">
         {day.data && <DayCurve day={day.data} />}
-        {day.data && !day.data.expected && (
+        {day.data && !day.data.expected && !shop.forecast_from && (
           <p className="lab">
             The room stays as read until you say what you expect of it: press New reading and type the coldest and the
             warmest, such as 12 °C and 21 °C.
           </p>
         )}
-        {day.data?.expected && !typing && (
+        {shop.forecast_from && !typing && (
+          <p className="lab">
+            {shop.forecast_from === "simulated"
+              ? "By a simulated forecast of seven days, made up for trying things"
+              : "By the forecast you brought"}
+            , bent to today's readings ×.
+          </p>
+        )}
+        {day.data?.expected && !shop.forecast_from && !typing && (
           <p className="lab">
             Expected {units.number("temperature", day.data.expected.coldest_c)} to{" "}
             {units.text("temperature", day.data.expected.warmest_c)}, over the day as outdoor air goes (memory), bent to
@@ -96,6 +105,63 @@ function TypeDay() {
         />
       </FormContext.Provider>
       <Expected />
+      <Forecast />
+    </div>
+  );
+}
+
+/** The room hour by hour: brought as a table, simulated, or taken away. */
+function Forecast() {
+  const { shop } = useShop();
+  const queries = useQueryClient();
+  const path = { params: { path: { shop_id: shop.id } } };
+  const keep = useMutation({
+    mutationFn: (answer: () => Promise<Shop>) => answer(),
+    onSuccess: async (next) => {
+      queries.setQueryData(["shop", shop.id], next);
+      await queries.invalidateQueries({ queryKey: ["day", shop.id] });
+      await queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
+    },
+  });
+  const bring = (file: File) =>
+    keep.mutate(async () =>
+      taken(
+        client.POST("/api/shops/{shop_id}/forecast", {
+          ...path,
+          body: (await file.arrayBuffer()) as never,
+          bodySerializer: (bytes: unknown) => bytes as ArrayBuffer,
+          headers: { "Content-Type": "text/csv" },
+        } as never),
+      ),
+    );
+  return (
+    <div className="max-w-[300px] text-[14px]">
+      <div className="lab mb-1">Forecast of the room</div>
+      <div className="flex flex-wrap gap-x-3">
+        <FilePick label="Forecast as CSV" accept=".csv,text/csv" look="text" onFile={bring}>
+          from a CSV
+        </FilePick>
+        <Button
+          look="text"
+          onClick={() => keep.mutate(() => taken(client.POST("/api/shops/{shop_id}/forecast/simulated", path)))}
+        >
+          a simulated week
+        </Button>
+        {shop.forecast_from && (
+          <Button
+            look="text"
+            onClick={() => keep.mutate(() => taken(client.DELETE("/api/shops/{shop_id}/forecast", path)))}
+          >
+            none
+          </Button>
+        )}
+      </div>
+      <p className="lab">Two columns, hour and °C: 2026-05-01 08:00, 14.5. A third may hold the humidity, %.</p>
+      {keep.error && (
+        <p role="alert" className="text-[13px] text-stop">
+          the forecast: {keep.error.message}
+        </p>
+      )}
     </div>
   );
 }

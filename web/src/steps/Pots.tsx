@@ -1,42 +1,56 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { PotClocks } from "../drawing/PotClocks";
-import { oneIn, percent, plural } from "../format";
-import { useJob, withQuantity } from "../job/context";
+import { client, type PotResult, type RunSheet as Sheet, taken } from "../api/client";
+import { RunSheet, type View } from "../drawing/RunSheet";
+import { oneIn, plural } from "../format";
+import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
+import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Download } from "../ui/Download";
 import { Figure } from "../ui/Figure";
-import { useFault } from "../ui/form";
-import { QuantityField } from "../ui/QuantityField";
+import { DayList } from "./DayList";
+import { PotDetail } from "./PotDetail";
+import { PotLevers, PotWishFields } from "./PotLevers";
+import { PotStarts } from "./PotStarts";
 import { Split, Title } from "./Split";
 import { ResinBar } from "./Stack";
+import { useRuns } from "./Ticket";
+
+const MINUTE = 60_000;
+const [SHORTEST_MIN, LONGEST_MIN] = [10, 14 * 1440];
+const SPANS = { hour: 60, day: 1440, week: 7 * 1440 } as const;
 
 export function PotsStep() {
-  const { plan, document, edit, job } = useJob();
+  const { plan, job, edit, triedRoomC } = useJob();
   const { units, money } = useShop();
+  const [before, setBefore] = useState<Sheet | null>(null);
   const pots = plan.pots ?? [];
+  const sheet = plan.run_sheet;
   const worst = pots.reduce((most, pot) => (pot.chance_lost > (most?.chance_lost ?? -1) ? pot : most), pots[0]);
-  const wishes = document.pots;
-  const handsFault = useFault("pots.hands");
+  const start = (ms: number) => {
+    setBefore((old) => old ?? sheet ?? null);
+    edit((document) => ({ ...document, pots: { ...document.pots, start: new Date(ms).toISOString() } }));
+  };
   return (
     <Split
+      wide
       path="pots"
       picture={
         <>
-          <Title
-            words={
-              plan.stuck?.length
-                ? `No pot fits ${plan.stuck.length === 1 ? "one of the works" : `${plan.stuck.length} of the works`}`
-                : plan.pot_count
-                  ? `${plural(plan.pot_count, "pot")}, each on the work before it kicks`
+          {!sheet && (
+            <Title
+              words={
+                plan.stuck?.length
+                  ? `No pot fits ${plan.stuck.length === 1 ? "one of the works" : `${plan.stuck.length} of the works`}`
                   : "No pots yet"
-            }
-            under={
-              pots.length
-                ? "Even pots within a ply, ended where a ply ends. From the moment the parts touch:"
-                : (plan.problems?.[0]?.message ?? "")
-            }
-          />
+              }
+              under={plan.problems?.[0]?.message ?? ""}
+            />
+          )}
           {plan.stuck?.map((stuck) => (
             <div key={stuck.owner_id + stuck.labels.join()} className="mb-4 border-l-8 border-stop bg-sheet px-4 py-3">
               <p className="font-semibold">
@@ -58,7 +72,11 @@ export function PotsStep() {
               </table>
             </div>
           ))}
-          {pots.length > 0 && <PotClocks pots={pots} contactMin={pots[0]?.ticket?.contact_min ?? 3} />}
+          {sheet && (
+            <OfRun>
+              <Sheets sheet={sheet} kinds={pots} before={before} onForget={() => setBefore(null)} onStart={start} />
+            </OfRun>
+          )}
           {!pots.length && !plan.stuck?.length && plan.problems?.[0] && (
             <Link to={`/jobs/${job.id}/${plan.problems[0].step}`} className="link">
               Go there
@@ -68,50 +86,36 @@ export function PotsStep() {
       }
       sheet={
         <>
-          {worst && (
+          {sheet && worst && (
             <div>
               <Figure
-                name="Chance that the tightest pot gels before it is used"
-                number={oneIn(worst.chance_lost)}
-                size={44}
-                about={`chance:${worst.id}`}
+                name={
+                  sheet.pots.length === 1
+                    ? "Chance of losing the pot"
+                    : `Chance of losing one of the ${sheet.pots.length} pots`
+                }
+                number={oneIn(sheet.chance_any)}
+                size={50}
+                about="chance_any"
               />
               <p className="text-[14px] text-ink-soft">
-                {units.text("mass", worst.mass_g)} for {worst.labels[0]}; limited by {worst.limited_by}. Planned on{" "}
-                {percent(worst.working_share)} % of its life, at most 1 in 50.
+                {sheet.chance_words}. The tightest alone: {oneIn(worst.chance_lost)}, {units.text("mass", worst.mass_g)}{" "}
+                for {worst.labels[0]}
+                {worst.room_c != null && <> at {units.text("temperature", worst.room_c)}</>}; limited by{" "}
+                {worst.limited_by}.
               </p>
             </div>
           )}
           <StepCautions step="pots" />
-          <div className="grid grid-cols-2 items-start gap-4">
-            <div>
-              <Choice
-                label="Pairs of hands that spread"
-                value={String(wishes.hands)}
-                options={[
-                  ["1", "1"],
-                  ["2", "2"],
-                  ["3", "3"],
-                  ["4", "4"],
-                ]}
-                onChange={(hands) => edit((before) => ({ ...before, pots: { ...before.pots, hands: Number(hands) } }))}
-              />
-              {handsFault && <p className="text-[13px] text-stop">{handsFault.message}</p>}
+          {(sheet || plan.stuck?.length) && (
+            <PotLevers onMove={() => setBefore(triedRoomC === null ? (sheet ?? null) : null)} />
+          )}
+          <details open={!sheet}>
+            <summary className="cursor-pointer py-1 font-semibold">Set by hand</summary>
+            <div className="pt-3">
+              <PotWishFields />
             </div>
-            <QuantityField
-              label="Largest pot, if you set it"
-              path="pots.largest_g"
-              fieldKey="pots.largest"
-              dimension="mass"
-              value={wishes.largest_g}
-              typed={wishes.typed?.largest_g}
-              optional
-              placeholder="as the plan"
-              onCommit={(value, words) =>
-                edit((before) => ({ ...before, pots: withQuantity(before.pots, "largest_g", value, words) }))
-              }
-            />
-          </div>
+          </details>
           <ResinBar resin={plan.resin} />
           {plan.resin && (
             <div className="grid grid-cols-2 gap-4 border-t border-rule pt-3">
@@ -128,31 +132,277 @@ export function PotsStep() {
                 <Figure name="B in the pots" {...units.show("mass", plan.resin.part_b_g)} size={24} about="part_b" />
               )}
               {plan.cost?.total != null && (
-                <Figure name="Materials, before cutting waste" number={money(plan.cost.total)} size={24} about="cost" />
+                <Figure name="Materials as laid" number={money(plan.cost.total)} size={24} about="cost" />
               )}
               {plan.resin.catalyst_ml != null && (
                 <Figure name="Catalyst" {...units.show("volume", plan.resin.catalyst_ml)} size={24} about="catalyst" />
               )}
             </div>
           )}
-          {worst && (
-            <p>
-              <Link className="link" to={`/jobs/${job.id}/lab?mass=${worst.mass_g}`}>
-                Try this pot before you pour it
-              </Link>{" "}
-              <span className="lab">how warm, how long, what a tray buys</span>
-            </p>
-          )}
           {pots.length > 0 && !plan.stuck?.length && (
-            <Link
-              to={`/jobs/${job.id}/ticket`}
-              className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:opacity-90"
-            >
-              To the tickets
-            </Link>
+            <>
+              <Link
+                to={`/jobs/${job.id}/ticket`}
+                className="flex min-h-12 items-center justify-center rounded-(--radius) bg-ink font-semibold text-sheet hover:opacity-90"
+              >
+                To the tickets
+              </Link>
+              <Papers />
+            </>
           )}
         </>
       }
     />
+  );
+}
+
+/** While a run is on its way: what is left of it, planned again from now, in place of the plan it began with. */
+function OfRun({ children }: { children: React.ReactNode }) {
+  const { job } = useJob();
+  const runs = useRuns(job.id);
+  const [shown, show] = useState(false);
+  const live = runs.data?.find((run) => run.revision === job.revision);
+  const poured = live?.stories.length ?? 0;
+  const rest = useQuery({
+    queryKey: ["rest", live?.id, poured],
+    queryFn: () => taken(client.GET("/api/runs/{run_id}/rest", { params: { path: { run_id: live?.id ?? "" } } })),
+    enabled: shown && !!live,
+    gcTime: 0,
+  });
+  if (!live || !poured) return children;
+  return (
+    <>
+      <p className="mb-3 flex flex-wrap items-center gap-x-4 border-l-4 border-cool bg-sheet px-3 py-1.5 text-[14.5px]">
+        {plural(poured, "pot")} of {live.pot_count} poured.{" "}
+        <Button look="text" aria-pressed={shown} onClick={() => show(!shown)}>
+          {shown ? "Show the plan it began with" : "Plan the rest again from now"}
+        </Button>
+      </p>
+      {!shown && children}
+      {shown && rest.error && <p className="text-stop">{rest.error.message}</p>}
+      {shown && rest.data && !rest.data.run_sheet && <Title words="All of it is laid" />}
+      {shown && rest.data?.run_sheet && <Sheets sheet={rest.data.run_sheet} kinds={rest.data.pots} before={null} />}
+    </>
+  );
+}
+
+/** The run sheet as a picture or as a list, with its zoom, what it was before a lever was moved, and when to begin. */
+function Sheets({
+  sheet,
+  kinds,
+  before,
+  onForget,
+  onStart,
+}: {
+  sheet: Sheet;
+  kinds: PotResult[];
+  before: Sheet | null;
+  onForget?: () => void;
+  /** None where the start is now, and no longer to be moved. */
+  onStart?: (ms: number) => void;
+}) {
+  const clock = useSheetClock(sheet);
+  const [asList, setAsList] = useState(false);
+  const [picked, pick] = useState(0);
+  const [own, setOwn] = useState<View | null>(null);
+  const fitted = fit(sheet, clock.at);
+  const view = own ?? fitted;
+  const startMs = clock.at(0);
+  // A start moved out of sight is followed.
+  useEffect(() => {
+    setOwn((kept) => (kept && (startMs < kept.from || startMs > kept.from + kept.span * MINUTE) ? null : kept));
+  }, [startMs]);
+  const zoom = (factor: number) => {
+    const span = Math.min(LONGEST_MIN, Math.max(SHORTEST_MIN, view.span * factor));
+    const middle = view.from + (view.span * MINUTE) / 2;
+    const from =
+      factor < 1 && startMs > view.from ? Math.max(view.from, Math.min(middle, startMs) - 4 * MINUTE) : view.from;
+    setOwn({ from, span });
+  };
+  const shift = (share: number) => setOwn({ ...view, from: view.from + share * view.span * MINUTE });
+  return (
+    <>
+      <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-2">
+        <Title
+          words={sheet.sentence}
+          under={
+            before ? (
+              <>
+                was: {before.sentence}, {oneIn(before.chance_any)}{" "}
+                <Button look="text" className="min-h-7" onClick={onForget}>
+                  forget it
+                </Button>
+              </>
+            ) : (
+              `${onStart ? "Drag the ring to move the start. " : "From now on. "}Room ${sheet.room_words}.`
+            )
+          }
+        />
+        <div className="flex flex-wrap items-center gap-2">
+          <Choice
+            hideLabel
+            small
+            label="Show"
+            value={asList ? "list" : "picture"}
+            options={[
+              ["picture", "picture"],
+              ["list", "list"],
+            ]}
+            onChange={(next) => setAsList(next === "list")}
+          />
+          {!asList && (
+            <>
+              <Choice
+                hideLabel
+                small
+                label="Zoom"
+                value={
+                  own
+                    ? ((Object.keys(SPANS) as (keyof typeof SPANS)[]).find((key) => SPANS[key] === own.span) ?? "")
+                    : "work"
+                }
+                options={[
+                  ["hour", "hour"],
+                  ["work", "the work"],
+                  ["day", "day"],
+                  ["week", "week"],
+                ]}
+                onChange={(next) =>
+                  setOwn(
+                    next === "work" || !next
+                      ? null
+                      : {
+                          from: next === "hour" ? Math.max(view.from, startMs - 5 * MINUTE) : startMs - 60 * MINUTE,
+                          span: SPANS[next as keyof typeof SPANS],
+                        },
+                  )
+                }
+              />
+              <span className="flex">
+                <Button aria-label="Earlier" onClick={() => shift(-0.5)}>
+                  ‹
+                </Button>
+                <Button aria-label="Wider" onClick={() => zoom(2)}>
+                  −
+                </Button>
+                <Button aria-label="Closer" onClick={() => zoom(0.5)}>
+                  +
+                </Button>
+                <Button aria-label="Later" onClick={() => shift(0.5)}>
+                  ›
+                </Button>
+              </span>
+            </>
+          )}
+        </div>
+      </div>
+      {sheet.problems.map((problem) => (
+        <p key={problem} className="mb-2 border-l-4 border-ink bg-sheet px-3 py-1.5 text-[14.5px]">
+          {problem}
+        </p>
+      ))}
+      {asList ? (
+        <DayList sheet={sheet} kinds={kinds} />
+      ) : (
+        <>
+          <RunSheet
+            sheet={sheet}
+            before={before}
+            view={view}
+            picked={picked}
+            onPick={(pot) => pick(pot === picked ? 0 : pot)}
+            onStart={onStart}
+          />
+          <Legend />
+        </>
+      )}
+      {picked > 0 && <PotDetail sheet={sheet} kinds={kinds} number={picked} />}
+      {onStart && <PotStarts sheet={sheet} onStart={onStart} />}
+    </>
+  );
+}
+
+/** All of the first day's work, and what comes of it that day. */
+function fit(sheet: Sheet, at: (minute: number) => number): View {
+  const begins = Math.min(0, sheet.busy[0]?.from_min ?? 0);
+  const pots = sheet.pots.filter((pot) => pot.used_min - begins < 13 * 60);
+  const laid = Math.max(60, ...pots.map((pot) => pot.kick_min));
+  const ends = [sheet.trim_min, ...sheet.marks.map((mark) => mark.at_min)].filter((minute) => minute < laid + 300);
+  const until = Math.max(laid, ...ends);
+  const margin = Math.max(8, (until - begins) * 0.03);
+  return { from: at(begins - margin), span: until - begins + 2.2 * margin };
+}
+
+function Legend() {
+  return (
+    <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1 border-t border-rule pt-2 text-[13.5px] text-ink-soft">
+      <span>
+        <svg width="34" height="14" aria-hidden="true" className="mr-1.5 inline">
+          <path d="M1 13V1H9L33 11V13Z" fill="var(--color-fresh)" stroke="var(--color-ink)" />
+        </svg>
+        pot, less as it is spread
+      </span>
+      <span>
+        <svg width="34" height="14" aria-hidden="true" className="mr-1.5 inline">
+          <path d="M0 8H32" stroke="var(--color-kick)" strokeDasharray="2 3" strokeWidth="2" />
+          <path d="M32 2v11" stroke="var(--color-kick)" strokeWidth="3" />
+        </svg>
+        kicks
+      </span>
+      <span>
+        <svg width="34" height="14" aria-hidden="true" className="mr-1.5 inline">
+          <rect width="34" height="14" fill="url(#window)" />
+        </svg>
+        next layer bonds
+      </span>
+      <span>
+        <svg width="14" height="14" aria-hidden="true" className="mr-1.5 inline">
+          <circle cx="7" cy="7" r="5" fill="none" stroke="var(--color-cool)" strokeWidth="2.4" />
+        </svg>
+        touch it: the clock predicts, touch decides
+      </span>
+    </p>
+  );
+}
+
+/** What leaves the screen, all of it from the same plan. */
+function Papers() {
+  const { job, document, saving } = useJob();
+  const { shop } = useShop();
+  const [paper, setPaper] = useState<"A4" | "Letter">(shop.currency === "USD" ? "Letter" : "A4");
+  if (saving !== "saved") return <p className="lab">Paper and files are made once it is saved.</p>;
+  const base = `/api/jobs/${job.id}`;
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <Choice
+        hideLabel
+        small
+        label="Paper"
+        value={paper}
+        options={[
+          ["A4", "A4"],
+          ["Letter", "Letter"],
+        ]}
+        onChange={setPaper}
+      />
+      <Download href={`${base}/run-sheet.pdf?paper=${paper}`} name={`${document.name}, run sheet.pdf`}>
+        run sheet
+      </Download>
+      <Download href={`${base}/tickets.pdf?paper=${paper}`} name={`${document.name}, tickets.pdf`}>
+        tickets
+      </Download>
+      <Download href={`${base}/day-list.pdf?paper=${paper}`} name={`${document.name}, list.pdf`}>
+        list
+      </Download>
+      <Download href={`${base}/run-sheet.ics`} name={`${document.name}.ics`}>
+        calendar
+      </Download>
+      <Download href={`${base}/run-sheet.csv`} name={`${document.name}, run sheet.csv`}>
+        CSV
+      </Download>
+      <Download href={`${base}/run-sheet.svg`} name={`${document.name}, run sheet.svg`}>
+        SVG
+      </Download>
+    </div>
   );
 }

@@ -2,9 +2,22 @@ import type { ReactNode } from "react";
 import { Worked } from "../ui/Worked";
 
 /** A step's two sides: the picture on the floor, and the sheet one writes on. */
-export function Split({ picture, sheet, path }: { picture: ReactNode; sheet: ReactNode; path?: string }) {
+export function Split({
+  picture,
+  sheet,
+  path,
+  wide = false,
+}: {
+  picture: ReactNode;
+  sheet: ReactNode;
+  path?: string;
+  /** The picture is wider than tall: it takes nearly all there is. */
+  wide?: boolean;
+}) {
   return (
-    <main className="grid min-h-[calc(100dvh-114px)] lg:grid-cols-[1.36fr_1fr]">
+    <main
+      className={`grid min-h-[calc(100dvh-114px)] ${wide ? "lg:grid-cols-[1fr_336px]" : "lg:grid-cols-[1.36fr_1fr]"}`}
+    >
       <section aria-label="Picture" data-path={path} className="min-w-0 px-4 py-4">
         {picture}
       </section>

@@ -272,7 +272,7 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
   ] as const;
   const shown = lines.filter(([, grams]) => grams >= 1);
   return (
-    <div>
+    <div className="@container">
       <div className="flex items-end justify-between">
         <span className="lab">To mix for this job</span>
         <Figure {...units.show("mass", resin.mixed_g)} size={34} about="mixed" />
@@ -282,24 +282,24 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
           <span key={name} className={tint} style={{ flexGrow: grams, flexBasis: 0 }} />
         ))}
       </div>
-      <ul className="mt-1.5 grid grid-cols-2 gap-x-6 text-[13.5px]">
+      <ul className="mt-1.5 grid gap-x-6 text-[13.5px] @[400px]:grid-cols-2">
         {shown.map(([name, grams, tint]) => (
           <li key={name} className="flex items-center gap-2">
             <span className={`h-3 w-3 shrink-0 border border-ink ${tint}`} aria-hidden="true" />
             {name}
-            <span className="fig ml-auto">{units.text("mass", grams)}</span>
+            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", grams)}</span>
           </li>
         ))}
         <li className="flex items-center gap-2 text-ink-soft">
           <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
           reserve, kept in the tin
-          <span className="fig ml-auto">{units.text("mass", resin.reserve_g)}</span>
+          <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.reserve_g)}</span>
         </li>
         {resin.gel_coat_g > 0 && (
           <li className="flex items-center gap-2 text-ink-soft">
             <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
             gel coat, from its own tin
-            <span className="fig ml-auto">{units.text("mass", resin.gel_coat_g)}</span>
+            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.gel_coat_g)}</span>
           </li>
         )}
       </ul>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import {
   type Caution,
   client,
@@ -8,6 +8,7 @@ import {
   type PotResult,
   type Ready,
   type Run,
+  type RunSheet,
   type Ticket,
   taken,
 } from "../api/client";
@@ -16,6 +17,7 @@ import { fixed, minutes, oneIn } from "../format";
 import { newTap, useJob, withQuantity } from "../job/context";
 import { JobCaution } from "../job/JobCautions";
 import { useReady, useTick } from "../job/useBeforePot";
+import { useSheetClock } from "../job/useSheetClock";
 import { useSession } from "../session";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -35,7 +37,9 @@ export function TicketStep() {
   const runs = useRuns(job.id);
   const newest = runs.data?.[0];
   const live = newest && newest.revision === job.revision ? newest : undefined;
-  const [number, setNumber] = useState(1);
+  const [asked, ask] = useSearchParams();
+  const number = Number(asked.get("pot")) || 1;
+  const setNumber = (pot: number) => ask({ pot: String(pot) }, { replace: true });
   const shown: Plan = live?.plan ?? plan;
   const pots = shown.pots ?? [];
   const at = Math.min(number, Math.max(1, shown.pot_count));
@@ -76,7 +80,13 @@ export function TicketStep() {
       <Explained explain={ofRun ?? ofPlan}>
         <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
           <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
-            <PotHeader pot={pot} at={at} count={shown.pot_count} onGo={setNumber} />
+            <PotHeader
+              pot={pot}
+              at={at}
+              count={shown.pot_count}
+              onGo={setNumber}
+              when={shown.run_sheet && <WhenPlanned sheet={shown.run_sheet} number={at} />}
+            />
             <TicketCard pot={pot} ticket={pot.ticket} live={live} />
           </section>
           <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
@@ -98,7 +108,9 @@ function PotHeader({
   at,
   count,
   onGo,
+  when,
 }: {
+  when: React.ReactNode;
   pot: PotResult;
   at: number;
   count: number;
@@ -114,6 +126,7 @@ function PotHeader({
           {pot.owner_name}: {pot.labels.join(", then ")}
           {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
+        {when}
       </div>
       <div className="flex gap-2">
         <Button className="min-h-12 px-5 text-[17px]" disabled={at <= 1} onClick={() => onGo(at - 1)}>
@@ -124,6 +137,20 @@ function PotHeader({
         </Button>
       </div>
     </div>
+  );
+}
+
+/** When the run sheet has this pot weighed, and for what room it was sized. */
+function WhenPlanned({ sheet, number }: { sheet: RunSheet; number: number }) {
+  const { units } = useShop();
+  const { say } = useSheetClock(sheet);
+  const pot = sheet.pots.find((each) => each.number === number);
+  if (!pot) return null;
+  return (
+    <p className="text-[15px] text-ink-soft">
+      weigh at <span className="fig text-[18px] text-ink">{say(pot.weigh_min)}</span>, sized for{" "}
+      {units.text("temperature", pot.room_c)}
+    </p>
   );
 }
 
@@ -193,7 +220,7 @@ function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Ticket; liv
           <li key={words}>{words}</li>
         ))}
         {ticket.filler && <li>{ticket.filler}</li>}
-        <li>Out of the cup and onto the work at once</li>
+        <li>{ticket.lays || "Out of the cup and onto the work at once"}</li>
       </ol>
       <div className="mt-4 flex flex-wrap items-start gap-x-8 gap-y-3 border-t border-rule pt-3">
         <div>

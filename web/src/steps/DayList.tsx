@@ -1,0 +1,79 @@
+import type { PotResult, RunSheet } from "../api/client";
+import { useSheetClock } from "../job/useSheetClock";
+import { useShop } from "../shop";
+
+interface Line {
+  key: string;
+  from: number;
+  to: number | null;
+  where: string;
+  what: string;
+}
+
+/** The run sheet in words, in the order of the clock. */
+export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotResult[] }) {
+  const { units } = useShop();
+  const { say } = useSheetClock(sheet);
+  const lane = new Map(sheet.lanes.map((each) => [each.id, each.name]));
+  const kinds = new Map(pots.map((kind) => [kind.id, kind]));
+  const lines: Line[] = [
+    ...sheet.busy.map((busy) => ({
+      key: `busy${busy.from_min}`,
+      from: busy.from_min,
+      to: busy.to_min,
+      where: "",
+      what: busy.words,
+    })),
+    ...sheet.pots.map((pot) => ({
+      key: `pot${pot.number}`,
+      from: pot.weigh_min,
+      to: pot.use_by_min,
+      where: lane.get(pot.lane) ?? "",
+      what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by the second time, kicks ${say(pot.kick_min)}`,
+    })),
+    ...sheet.layers.map((layer) => ({
+      key: `window${layer.lane}${layer.from_min}`,
+      from: layer.opens_min,
+      to: layer.closes_min,
+      where: lane.get(layer.lane) ?? "",
+      what: `the next layer bonds to ${layer.words}${layer.peel_ply ? "; peel ply on it for the night" : ""}`,
+    })),
+    ...sheet.stops.map((stop) => ({
+      key: `stop${stop.lane}${stop.from_min}`,
+      from: stop.from_min,
+      to: stop.to_min,
+      where: lane.get(stop.lane) ?? "",
+      what: `stop point: ${stop.words}`,
+    })),
+    ...sheet.marks.map((mark) => ({
+      key: `mark${mark.lane}${mark.kind}${mark.at_min}`,
+      from: mark.at_min,
+      to: null,
+      where: lane.get(mark.lane) ?? "",
+      what: mark.words,
+    })),
+  ].sort((a, b) => a.from - b.from);
+  return (
+    <table className="w-full text-[14.5px]">
+      <caption className="sr-only">The run sheet in the order of the clock</caption>
+      <thead className="lab text-left">
+        <tr className="border-b border-rule">
+          <th className="py-1 pr-4 font-normal">from</th>
+          <th className="pr-4 font-normal">to</th>
+          <th className="pr-4 font-normal">where</th>
+          <th className="font-normal">what</th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((line) => (
+          <tr key={line.key} className="border-b border-rule-faint align-baseline">
+            <td className="fig py-1 pr-4 text-[17px] whitespace-nowrap">{say(line.from)}</td>
+            <td className="fig pr-4 whitespace-nowrap">{line.to === null ? "" : say(line.to)}</td>
+            <td className="pr-4">{line.where}</td>
+            <td>{line.what}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

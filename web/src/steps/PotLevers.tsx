@@ -1,0 +1,129 @@
+import { useQuery } from "@tanstack/react-query";
+import { client, type JobSpec, type LeverTried, type PotWishes, taken } from "../api/client";
+import { useJob, withQuantity } from "../job/context";
+import { Choice } from "../ui/Choice";
+import { QuantityField } from "../ui/QuantityField";
+
+/** A job with a lever moved. */
+function withLever(document: JobSpec, lever: LeverTried): JobSpec {
+  const typed = { ...document.pots.typed };
+  if ("largest_g" in lever.pots) delete typed.largest_g;
+  const pots = { ...document.pots, ...(lever.pots as Partial<PotWishes>), typed };
+  if (!lever.hardener_id) return { ...document, pots };
+  return { ...document, pots, chemistry: { ...document.chemistry, hardener_id: lever.hardener_id, blend_id: null } };
+}
+
+/** What one step of each lever gives, and is worth: a press moves it. */
+export function PotLevers({ onMove }: { onMove: () => void }) {
+  const { job, document, edit, triedRoomC } = useJob();
+  const levers = useQuery({
+    queryKey: ["levers", job.id, document, triedRoomC],
+    queryFn: () =>
+      taken(
+        client.POST("/api/jobs/{job_id}/levers", {
+          params: { path: { job_id: job.id } },
+          body: { document, room_c: triedRoomC, leaner: false },
+        }),
+      ),
+    placeholderData: (before) => before,
+    gcTime: 0,
+  });
+  return (
+    <div aria-busy={levers.isFetching} className="min-h-[300px]">
+      <h2 className="lab">Levers: what one step of each would give</h2>
+      {levers.isError && <p className="text-[13px] text-stop">{levers.error.message}</p>}
+      {levers.data?.map((lever) => (
+        <button
+          key={lever.name}
+          type="button"
+          onClick={() => {
+            onMove();
+            edit((before) => withLever(before, lever));
+          }}
+          className="flex min-h-[52px] w-full items-end justify-between gap-3 border-b border-rule py-1.5 text-left hover:bg-rule-faint"
+        >
+          <span>
+            <span className="lab block">{lever.name}</span>
+            <span className="fig text-[23px] leading-tight">{lever.now}</span>
+          </span>
+          <span className="max-w-[62%] text-right text-[14px] text-balance text-cool">
+            {lever.then} → {lever.words}
+          </span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** The same and more, set by hand. */
+export function PotWishFields() {
+  const { document, edit } = useJob();
+  const wishes = document.pots;
+  const set = (change: Partial<PotWishes>) => edit((before) => ({ ...before, pots: { ...before.pots, ...change } }));
+  return (
+    <div className="grid items-start gap-4">
+      <Choice
+        label="Pairs of hands that spread"
+        value={String(wishes.hands)}
+        options={[
+          ["1", "1"],
+          ["2", "2"],
+          ["3", "3"],
+          ["4", "4"],
+        ]}
+        onChange={(hands) => set({ hands: Number(hands) })}
+      />
+      <Choice
+        label="Who mixes"
+        value={wishes.mixer ?? "one of the hands"}
+        options={[
+          ["one of the hands", "one of them"],
+          ["a person more", "a person more"],
+        ]}
+        onChange={(mixer) => set({ mixer })}
+      />
+      <Choice
+        label="Spread from"
+        value={wishes.vessel ?? "cup"}
+        options={[
+          ["cup", "the cup"],
+          ["tray", "a tray"],
+        ]}
+        onChange={(vessel) => set({ vessel })}
+      />
+      <Choice
+        label="A window missed over night"
+        value={wishes.stops_with ?? "washing and sanding"}
+        options={[
+          ["washing and sanding", "wash, sand"],
+          ["peel ply", "peel ply"],
+        ]}
+        onChange={(stops_with) => set({ stops_with })}
+      />
+      <QuantityField
+        label="Largest pot, if you set it"
+        path="pots.largest_g"
+        fieldKey="pots.largest"
+        dimension="mass"
+        value={wishes.largest_g}
+        typed={wishes.typed?.largest_g}
+        optional
+        placeholder="as the plan"
+        onCommit={(value, words) =>
+          edit((before) => ({ ...before, pots: withQuantity(before.pots, "largest_g", value, words) }))
+        }
+      />
+      <Choice
+        label="Share of a pot's life to plan on"
+        value={String(wishes.share ?? "")}
+        options={[
+          ["", "worked out"],
+          ["0.5", "50 %"],
+          ["0.65", "65 %"],
+          ["0.8", "80 %"],
+        ]}
+        onChange={(share) => set({ share: share ? Number(share) : null })}
+      />
+    </div>
+  );
+}
