@@ -3,12 +3,34 @@
 import os
 import platform
 
-from benchmarks import cutting, editing, first_load, floor_list, heat, killed, planning, quick_line, scrubbing
+from benchmarks import (
+    cutting,
+    editing,
+    first_load,
+    floor_list,
+    heat,
+    killed,
+    planning,
+    quick_line,
+    run_sheet,
+    scrubbing,
+)
 
 
 def main() -> None:
     print(f"{platform.machine()}, {os.cpu_count()} cores, {platform.system()}, Python {platform.python_version()}\n")
-    for benchmark in (planning, heat, cutting, floor_list, first_load, editing, quick_line, scrubbing, killed):
+    for benchmark in (
+        planning,
+        run_sheet,
+        heat,
+        cutting,
+        floor_list,
+        first_load,
+        editing,
+        quick_line,
+        scrubbing,
+        killed,
+    ):
         benchmark.main()
         print()
 

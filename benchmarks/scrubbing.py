@@ -1,4 +1,7 @@
-"""Scrubbing the temperature at ten steps a second on the demo skiff: from the key to the frame with its answer."""
+"""Scrubbing the temperature at ten steps a second on the demo skiff: from the key to the frame with its answer.
+
+Over Chemistry, by the ruler and by the point on its chart, and over the run sheet.
+"""
 
 import statistics
 
@@ -6,19 +9,19 @@ from benchmarks.desk import open_step, signed_in
 
 STEPS = 150
 PROMISED_MS = 100
-# Each step's answer is the verdict that names its temperature. The clock starts at the key and stops in the first
+# Each step's answer is the words that name its temperature: the verdict, or what the run sheet is called. The clock starts at the key and stops in the first
 # frame after that verdict stands in the page; a step overtaken by a later one is answered by nothing.
 SCRUB = """
-([steps, which]) => new Promise((done) => {
+([steps, which, where]) => new Promise((done) => {
   const thumb = document.querySelector(which);
-  const title = document.querySelector('h1');
-  const said = () => Number(title.innerText.match(/at ([\\d.]+) °C/)?.[1]);
+  const title = document.querySelector(where);
+  const said = () => Number((title.ariaLabel ?? title.innerText).match(/at ([\\d.]+) °C/)?.[1]);
   const pressed = [], shown = [];
   let at = said(), up = true, count = 0;
   new MutationObserver(() => {
     const temperature = said();
     requestAnimationFrame(() => shown.push({ temperature, when: performance.now() }));
-  }).observe(title, { subtree: true, childList: true, characterData: true });
+  }).observe(title, { subtree: true, childList: true, characterData: true, attributes: true, attributeFilter: ["aria-label"] });
   thumb.focus();
   const beat = setInterval(() => {
     if (count++ === steps) {
@@ -35,17 +38,21 @@ SCRUB = """
 """
 
 
-# The ruler over every step, and today's point on the gel chart.
-SLIDERS = {"the ruler": "[role=slider]", "the chart's point": "svg [role=slider][aria-label^=Today]"}
+RULER, POINT = "[role=slider]", "svg [role=slider][aria-label^=Today]"
+SHEET = 'svg[aria-label^="Run sheet"]'
 
 
 def main() -> None:
     with signed_in() as page:
         open_step(page, "Chemistry")
         page.get_by_text("Roughly, for a moment").wait_for(state="detached")
-        for name, which in SLIDERS.items():
-            report(name, page.evaluate(SCRUB, [STEPS, which]))
+        for name, which in (("the ruler", RULER), ("the chart's point", POINT)):
+            report(name, page.evaluate(SCRUB, [STEPS, which, "h1"]))
             page.get_by_role("button", name="Spring back").click()
+        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Pots").click()
+        page.locator(SHEET).wait_for()
+        page.wait_for_load_state("networkidle")
+        report("the ruler over the run sheet", page.evaluate(SCRUB, [STEPS, RULER, SHEET]))
 
 
 def report(name: str, told: dict) -> None:

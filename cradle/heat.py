@@ -78,8 +78,6 @@ def _build() -> None:
         stated = _asked.get()
         try:
             _tables[stated] = full_heat(stated)
-            # The tray's table after it: who changes the vessel later does not wait.
-            _ = _tables[stated].tray
         except Exception:
             # One product that cannot be worked out may not stop the others: its plans go by its label alone.
             logger.exception("the heat model of %s failed", stated)

@@ -227,9 +227,15 @@ class Mix:
         part_a = mixed_g / (1 + self.b_per_a_weight)
         return part_a, mixed_g - part_a, None
 
+    def _with_pots(self, **wishes: object) -> JobSpec:
+        """The job with other wishes about its pots."""
+        return self.job.model_copy(update={"pots": self.job.pots.model_copy(update=wishes)})
+
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
         others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
+        if self.hardener and not self.in_tray:
+            others.append(("pouring it into a tray", replace(self, job=self._with_pots(vessel="tray")), rate))
         cooler = self.shop.scales.words("temperature_difference", 3)
         others.append((f"a room {cooler} cooler", replace(self, room_c=self.room_c - 3), rate))
         if self.hardener:
@@ -247,10 +253,7 @@ class Mix:
             lean = replace(self, dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
             others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
         if self.job.pots.largest_g is not None:
-            unset = self.job.pots.model_copy(update={"largest_g": None})
-            others.append(
-                ("no limit of your own", replace(self, job=self.job.model_copy(update={"pots": unset})), rate)
-            )
+            others.append(("no limit of your own", replace(self, job=self._with_pots(largest_g=None)), rate))
         if self.by_weight and self.shop.scale_step_g > 0.1:
             finer = self.shop.model_copy(update={"scale_step_g": 0.1})
             others.append(("a scale that reads 0.1 g", replace(self, shop=finer), rate))

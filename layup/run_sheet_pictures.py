@@ -6,7 +6,7 @@ from datetime import timedelta
 from xml.sax.saxutils import escape
 from zoneinfo import ZoneInfo
 
-from layup.day_list import time_words
+from layup.day_list import moment, time_words
 from layup.outcome import RunSheet
 
 LEFT, RIGHT = 150.0, 16.0
@@ -38,6 +38,12 @@ def days_of(sheet: RunSheet, zone: ZoneInfo) -> list[tuple[float, float]]:
         by_day.setdefault(key, []).extend((minute, pot.kick_min))
     stretches = [(min(of) - 15, max(of) + 60) for of in by_day.values()]
     return [(begin, min(end, begin + _MOST_HOURS * 60)) for begin, end in stretches]
+
+
+def day_words(sheet: RunSheet, begin: float, zone: ZoneInfo) -> str:
+    """The day that a stretch is of; nothing for a plan without a date."""
+    at = moment(sheet, begin, zone)
+    return f"{at:%A} {at.day} {at:%B}" if at else ""
 
 
 def drawn(sheet: RunSheet, zone: ZoneInfo, begin: float, end: float, wide: float) -> tuple[list[Shape], float]:
@@ -120,7 +126,7 @@ def _pot(pot, x, y: float) -> Iterator[Shape]:
     yield Shape("fill", (left, foot, left, y, on, y, used, foot - 4, used, foot), grey=0.8)
     yield Shape("line", (used, foot - 1, kick, foot - 1), dashed=True)
     yield Shape("line", (kick, foot - 8, kick, foot + 3))
-    yield Shape("text", (left + 2, foot - 4), f"{pot.number}: {pot.mass_g:,.0f} g", size=7.5)
+    yield Shape("text", (used + 2, y + 9), f"{pot.number}: {pot.mass_g:,.0f} g", size=7.5)
 
 
 def _window(left: float, right: float, y: float) -> Iterator[Shape]:
@@ -149,7 +155,7 @@ def run_sheet_svg(job_name: str, sheet: RunSheet, zone: ZoneInfo, wide: float = 
         [f'<text x="0" y="18" font-size="15" font-weight="700">{escape(job_name)}: {escape(sheet.sentence)}</text>'],
     )
     for begin, end in days_of(sheet, zone):
-        body.append(f'<text x="0" y="{y + 18:g}" font-size="11">{escape(time_words(sheet, begin + 15, zone))}</text>')
+        body.append(f'<text x="0" y="{y + 18:g}" font-size="11">{escape(day_words(sheet, begin, zone))}</text>')
         shapes, tall = drawn(sheet, zone, begin, end, wide)
         body.append(f'<g transform="translate(0 {y + 24:g})">{"".join(map(_as_svg, shapes))}</g>')
         y += tall + 50

@@ -9,8 +9,8 @@ from reportlab.pdfgen.canvas import Canvas
 
 from layup.day_list import entries_of, time_words
 from layup.outcome import Plan, PotResult, RunSheet, SheetPot
-from layup.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, shortened, wrapped
-from layup.run_sheet_pictures import Shape, days_of, drawn
+from layup.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
+from layup.run_sheet_pictures import Shape, day_words, days_of, drawn
 from layup.scales import METRIC, Scales
 
 _PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
@@ -31,7 +31,7 @@ def run_sheet_pdf(job_name: str, plan: Plan, zone: ZoneInfo, paper: Paper = "A4"
     for begin, end in days_of(sheet, zone):
         shapes, tall = drawn(sheet, zone, begin, end, page.wide - 2 * MARGIN)
         page.room_for(min(tall + 20, page.tall - 3 * MARGIN))
-        page.line(time_words(sheet, begin + 15, zone), 11, bold=True, gap=8)
+        page.line(day_words(sheet, begin, zone), 11, bold=True, gap=8)
         for shape in shapes:
             _paint(page.canvas, shape, MARGIN, page.y)
         page.y -= tall + 10
@@ -58,7 +58,7 @@ def _when(sheet: RunSheet, zone: ZoneInfo) -> str:
 def _list(page: Page, plan: Plan, zone: ZoneInfo, scales: Scales) -> None:
     page.room_for(60)
     page.line("In the order of the clock", 13, bold=True, gap=6)
-    at = [0, 18, 88, 150, 270]
+    at = [0, 18, 78, 138, 300]
     page.columns(("", "from", "to", "where", "what"), at, bold=True)
     for entry in entries_of(plan, scales):
         ends = "" if entry.to_min is None else time_words(plan.run_sheet, entry.to_min, zone)
@@ -98,7 +98,10 @@ def _paint(canvas: Canvas, shape: Shape, left: float, top: float) -> None:
 def ticket_cards_pdf(
     job_name: str, plan: Plan, zone: ZoneInfo, address: str, paper: Paper = "A4", scales: Scales = METRIC
 ) -> bytes:
-    """A card for each pot, four to a sheet of A4, A6 each; on Letter a little shorter. `address` with the pot's number after it opens it."""
+    """A card for each pot, four to a sheet of A4, A6 each; on Letter a little shorter.
+
+    `address` with the pot's number after it opens it on a phone.
+    """
     wide, tall = PAPER_SIZE[paper]
     card = min(_A6[0], wide / 2), min(_A6[1], tall / 2)
     out = io.BytesIO()
@@ -151,25 +154,30 @@ def _card(
     y = min(y, corner[1] + card[1] - 8 * mm - side) - 2 * mm
     line(f"weigh at {time_words(sheet, pot.weigh_min, zone)}, for {scales.temperature(pot.room_c)}", 11)
     y -= 2 * mm
+    by_scale = kind.ticket.by == "weight"
+    size = 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24
+    if by_scale:
+        line(f"Cup on the scale, empty: {kind.ticket.cup_g:g} g, not tared", 10)
     for pour in kind.ticket.pours:
+        y -= 1.5 * mm
         canvas.line(x, y, x + room, y)
-        y -= 1 * mm
-        line(f"{pour.what}  {pour.amount:g} {pour.unit}", 15, bold=True)
-        shown = [f"scale shows {pour.running:g}" if pour.running is not None else "", pour.note]
-        line(", ".join(word for word in shown if word), 9)
-        y -= 1 * mm
+        line(pour.what, 13, bold=True)
+        drawn_up = by_scale and pour.unit != "g"
+        hero = pour.amount if drawn_up or pour.running is None else pour.running
+        line(f"{hero:g} {pour.unit}", size, bold=True)
+        poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
+        line(", ".join(word for word in (poured, pour.note) if word), 9.5)
+    y -= 1.5 * mm
     canvas.line(x, y, x + room, y)
     y -= 1 * mm
     for words in kind.ticket.mixing:
-        line(words, 8.5)
+        line(words, 9.5)
     if kind.ticket.filler:
         line(kind.ticket.filler, 9.5, bold=True)
     y -= 1 * mm
-    line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 13, bold=True)
+    line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
     line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
-    canvas.setFont(_PLAIN, 7.5)
-    words = shortened(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", _PLAIN, 7.5, room)
-    canvas.drawString(x, corner[1] + 4 * mm, words)
+    line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
 
 
 def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:

@@ -24,7 +24,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
         resin_id=resin.id,
         hardener_id=next((row.id for row in chemistry.hardeners if row.chosen), ""),
         minutes=history.gelled_in_min,
-        temperature_c=answer.conditions.room_c,
+        temperature_c=answer.conditions.room_c if planned.room_c is None else planned.room_c,
         mass_g=planned.mass_g,
-        catalyst_pct=chemistry.dose.catalyst_pct if chemistry.dose else None,
+        catalyst_pct=planned.catalyst_pct or (chemistry.dose.catalyst_pct if chemistry.dose else None),
     )

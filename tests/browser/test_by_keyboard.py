@@ -106,7 +106,7 @@ class ByKeyboard(DeskTest):
         expect(page.get_by_role("link", name="Joints")).to_contain_text("74 ml paste")
 
         self.go("g", "7")
-        expect(verdict).to_contain_text("on the work before it kicks")
+        expect(verdict).to_contain_text("laid by")
         self.saved()
 
         self.go("g", "8")

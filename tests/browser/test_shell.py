@@ -165,8 +165,8 @@ class Reading(ShellTest):
         expect(sheet.get_by_role("heading", name="Thickness")).to_be_visible()
         page.keyboard.press("Escape")
         self.step("Pots")
-        page.locator("button", has_text=re.compile("1 in")).click()
-        expect(sheet).to_contain_text("1 − Φ(ln(t ÷ (k + s)) ÷ z)")
+        page.get_by_role("button", name=re.compile("^(under )?1 in")).click()
+        expect(sheet).to_contain_text("1 − exp(x × ln(1 − p))")
 
     def test_hints_that_were_closed_never_come_back(self):
         page = self.page

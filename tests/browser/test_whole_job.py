@@ -80,7 +80,7 @@ class WholeJob(DeskTest):
         )  # 0.2146 · 15² · 1.4 m + 10 %
 
         self.step("Pots")
-        expect(page.get_by_role("heading", level=1)).to_contain_text("on the work before it kicks")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("laid by")
         self.saved()
 
         self.cut_and_prepared()

@@ -177,7 +177,7 @@ class TheDay(TestCase):
         self.assertTrue(any(busy.waits for busy in sheet.busy))
 
     def test_what_does_not_fit_today_is_left_at_a_stop_point(self):
-        mornings = at(20, today=DAY, time_zone="Europe/London", opens_h=8, closes_h=10)
+        mornings = at(20, today=DAY, time_zone="Europe/London", opens_h=8, closes_h=9)
         for stops_with, cost in (("washing and sanding", "wash"), ("peel ply", "peel ply")):
             job = wishing(stacked(("cloth-300",), 0.8, 1, True), stops_with=stops_with)
             sheet = plan(job, mornings).run_sheet

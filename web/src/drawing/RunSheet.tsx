@@ -42,6 +42,7 @@ const cut = (words: string, room: number) => {
 /** Time across: the hands, each pot burning from resin to kick, every lane's layers with the window after them, the room. */
 export function RunSheet({
   sheet,
+  roomC,
   before,
   view,
   picked,
@@ -49,6 +50,8 @@ export function RunSheet({
   onStart,
 }: {
   sheet: Sheet;
+  /** The reading that it was made from. */
+  roomC: number;
   /** The sheet as it stood before a lever was moved. */
   before?: Sheet | null;
   view: View;
@@ -108,7 +111,7 @@ export function RunSheet({
       viewBox={`0 0 ${width} ${height}`}
       className="w-full"
       role="group"
-      aria-label={`Run sheet. ${sheet.sentence}`}
+      aria-label={`Run sheet, the room read at ${units.text("temperature", roomC)}. ${sheet.sentence}`}
     >
       <defs>
         <linearGradient id="burning" x1="0" x2="1" y1="0" y2="0">
@@ -242,7 +245,16 @@ export function RunSheet({
                 const opens = Math.max(layer.opens_min, layer.to_min);
                 const [a, b] = [px(layer.from_min), px(layer.to_min)];
                 return (
-                  <g key={layer.first_pot}>
+                  // biome-ignore lint/a11y/useSemanticElements: a button in a drawing
+                  <g
+                    key={layer.first_pot}
+                    role="button"
+                    tabIndex={0}
+                    aria-label={`${layer.words} of ${lane.name}: its first pot`}
+                    className="cursor-pointer"
+                    onClick={() => onPick(layer.first_pot)}
+                    onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onPick(layer.first_pot)}
+                  >
                     <title>
                       {`${layer.words}, ${words(at(layer.from_min))} to ${words(at(layer.to_min))}; next layer bonds ${words(at(layer.opens_min))} to ${words(at(layer.closes_min))}`}
                     </title>

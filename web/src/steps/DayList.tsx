@@ -31,7 +31,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       where: lane.get(pot.lane) ?? "",
       what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by the second time, kicks ${say(pot.kick_min)}`,
     })),
-    ...sheet.layers.map((layer) => ({
+    ...waited(sheet).map((layer) => ({
       key: `window${layer.lane}${layer.from_min}`,
       from: layer.opens_min,
       to: layer.closes_min,
@@ -76,4 +76,12 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       </tbody>
     </table>
   );
+}
+
+/** The layers whose window is waited for, or is the last: where the next goes on wet, it is of no use to anybody. */
+function waited(sheet: RunSheet) {
+  return sheet.layers.filter((layer, at) => {
+    const later = sheet.layers.slice(at + 1).find((other) => other.lane === layer.lane);
+    return !later || later.from_min >= layer.opens_min;
+  });
 }

@@ -3,6 +3,7 @@ import { client, type JobSpec, type LeverTried, type PotWishes, taken } from "..
 import { useJob, withQuantity } from "../job/context";
 import { Choice } from "../ui/Choice";
 import { QuantityField } from "../ui/QuantityField";
+import { useSettled } from "../ui/useSettled";
 
 /** A job with a lever moved. */
 function withLever(document: JobSpec, lever: LeverTried): JobSpec {
@@ -15,7 +16,9 @@ function withLever(document: JobSpec, lever: LeverTried): JobSpec {
 
 /** What one step of each lever gives, and is worth: a press moves it. */
 export function PotLevers({ onMove }: { onMove: () => void }) {
-  const { job, document, edit, triedRoomC } = useJob();
+  const { job, document: inHand, edit, triedRoomC: tried } = useJob();
+  const document = useSettled(inHand);
+  const triedRoomC = useSettled(tried);
   const levers = useQuery({
     queryKey: ["levers", job.id, document, triedRoomC],
     queryFn: () =>
@@ -28,8 +31,10 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
     placeholderData: (before) => before,
     gcTime: 0,
   });
+  // What stands there meanwhile is of the plan before.
+  const stale = levers.isFetching || document !== inHand || triedRoomC !== tried;
   return (
-    <div aria-busy={levers.isFetching} className="min-h-[300px]">
+    <div aria-busy={stale} className={`min-h-[300px] ${stale ? "opacity-60" : ""}`}>
       <h2 className="lab">Levers: what one step of each would give</h2>
       {levers.isError && <p className="text-[13px] text-stop">{levers.error.message}</p>}
       {levers.data?.map((lever) => (

@@ -74,7 +74,14 @@ export function PotsStep() {
           ))}
           {sheet && (
             <OfRun>
-              <Sheets sheet={sheet} kinds={pots} before={before} onForget={() => setBefore(null)} onStart={start} />
+              <Sheets
+                sheet={sheet}
+                kinds={pots}
+                roomC={plan.conditions.room_c ?? 20}
+                before={before}
+                onForget={() => setBefore(null)}
+                onStart={start}
+              />
             </OfRun>
           )}
           {!pots.length && !plan.stuck?.length && plan.problems?.[0] && (
@@ -104,6 +111,9 @@ export function PotsStep() {
                 {worst.room_c != null && <> at {units.text("temperature", worst.room_c)}</>}; limited by{" "}
                 {worst.limited_by}.
               </p>
+              <Link className="link text-[14px]" to={`/jobs/${job.id}/lab?mass=${worst.mass_g}`}>
+                Try this pot before you pour it
+              </Link>
             </div>
           )}
           <StepCautions step="pots" />
@@ -181,7 +191,9 @@ function OfRun({ children }: { children: React.ReactNode }) {
       {!shown && children}
       {shown && rest.error && <p className="text-stop">{rest.error.message}</p>}
       {shown && rest.data && !rest.data.run_sheet && <Title words="All of it is laid" />}
-      {shown && rest.data?.run_sheet && <Sheets sheet={rest.data.run_sheet} kinds={rest.data.pots} before={null} />}
+      {shown && rest.data?.run_sheet && (
+        <Sheets sheet={rest.data.run_sheet} kinds={rest.data.pots} roomC={live.room_c} before={null} />
+      )}
     </>
   );
 }
@@ -190,12 +202,14 @@ function OfRun({ children }: { children: React.ReactNode }) {
 function Sheets({
   sheet,
   kinds,
+  roomC,
   before,
   onForget,
   onStart,
 }: {
   sheet: Sheet;
   kinds: PotResult[];
+  roomC: number;
   before: Sheet | null;
   onForget?: () => void;
   /** None where the start is now, and no longer to be moved. */
@@ -307,6 +321,7 @@ function Sheets({
         <>
           <RunSheet
             sheet={sheet}
+            roomC={roomC}
             before={before}
             view={view}
             picked={picked}

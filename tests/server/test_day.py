@@ -1,0 +1,151 @@
+"""A job's day over the wire: the forecast, starts, levers, the rest of a run, what is printed."""
+
+import io
+import re
+from datetime import UTC, datetime, timedelta
+from uuid import uuid4
+
+from pypdf import PdfReader
+
+from cradle.bench.models import PotEvent, Run
+from cradle.bench.running import record_event
+from cradle.demo_jobs import skiff
+from cradle.jobs.saving import start_job
+from layup.job import PotWishes
+from tests.server.people import TwoShops
+
+HOURS = "hour;°C;%\n" + "".join(f"{hour}:00;{12 + hour / 2:g};60\n".replace(".", ",") for hour in range(24))
+
+
+class Forecasts(TwoShops):
+    def bring(self, text: str):
+        path = f"/api/shops/{self.shop.pk}/forecast"
+        response = self.client.post(path, text.encode(), content_type="text/csv")
+        return response.status_code, response.json()
+
+    def test_a_table_becomes_the_room_of_every_plan(self):
+        before = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["run_sheet"]
+        self.assertEqual(before["room_words"], "as read, all along")
+        status, shop = self.bring(HOURS)
+        self.assertEqual((status, shop["forecast_from"], len(shop["facts"]["forecast"])), (200, "a file", 24))
+        sheet = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["run_sheet"]
+        self.assertEqual(sheet["room_words"], "by the forecast")
+        self.assertGreater(len(set(sheet["room_c"])), 3)
+        moments = self.get(f"/api/shops/{self.shop.pk}/day")[1]["moments"]
+        self.assertGreater(max(m["room_c"] for m in moments) - min(m["room_c"] for m in moments), 5)
+        self.assertEqual(self.client.delete(f"/api/shops/{self.shop.pk}/forecast").json()["forecast_from"], "")
+
+    def test_a_bad_table_is_refused_at_its_row_and_the_old_one_stands(self):
+        self.bring(HOURS)
+        status, answer = self.bring("8:00,14\n9:00,warm\n")
+        self.assertEqual(status, 422)
+        self.assertIn("row 2: “warm” is no temperature", answer["problems"][0]["message"])
+        self.assertEqual(len(self.get(f"/api/shops/{self.shop.pk}")[1]["facts"]["forecast"]), 24)
+
+    def test_a_room_that_is_tried_moves_all_of_the_forecast(self):
+        self.bring(HOURS)
+        job = f"/api/jobs/{self.job.pk}"
+        room_c = self.get(f"/api/shops/{self.shop.pk}")[1]["facts"]["conditions"]["room_c"]
+        plain = self.send("post", f"{job}/what-if", {})[1]["run_sheet"]
+        warmer = self.send("post", f"{job}/what-if", {"room_c": room_c + 3})[1]["run_sheet"]
+        for one, other in zip(plain["room_c"][:10], warmer["room_c"][:10], strict=True):
+            self.assertAlmostEqual(other - one, 3, places=2)
+
+
+class Days(TwoShops):
+    def test_starts_levers_and_an_hour_to_meet(self):
+        job = f"/api/jobs/{self.job.pk}"
+        tomorrow = (self.shop.now() + timedelta(days=1)).date()
+        status, starts = self.send("post", f"{job}/starts", {"day": tomorrow.isoformat()})
+        self.assertEqual((status, len(starts["tried"])), (200, 20))
+        self.assertIn(starts["best"], starts["tried"])
+        past = self.send("post", f"{job}/starts", {"day": "2020-05-01"})[1]
+        self.assertEqual(past, {"tried": [], "best": None})
+        names = [lever["name"] for lever in self.send("post", f"{job}/levers", {})[1]]
+        self.assertEqual(names[:2], ["Pairs of hands", "Mixing"])
+        by = datetime(tomorrow.year, tomorrow.month, tomorrow.day, 15, tzinfo=UTC)
+        found = self.send("post", f"{job}/latest-start", {"by": by.isoformat()})[1]
+        self.assertLessEqual(datetime.fromisoformat(found["laid_by"]), by)
+        status, answer = self.send("post", f"{job}/latest-start", {"by": "2021-05-01T12:00:00Z"})
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "by"))
+        self.assertIn("is past", answer["problems"][0]["message"])
+
+    def test_what_is_wished_badly_is_said_at_its_field(self):
+        base = self.get(f"/api/jobs/{self.job.pk}")[1]["document"]
+        for wishes, field in (
+            ({"hands": 0}, "hands"),
+            ({"share": 1.4}, "share"),
+            ({"start": "2026-05-01T08:00"}, "start"),
+            ({"start": "1026-05-01T08:00Z"}, "start"),
+        ):
+            document = base | {"pots": base["pots"] | wishes}
+            status, answer = self.send("put", f"/api/jobs/{self.job.pk}", {"base": base, "document": document})
+            self.assertEqual((status, answer["problems"][0]["path"]), (422, f"pots.{field}"))
+
+    def test_hours_a_shop_cannot_keep(self):
+        settings = self.get(f"/api/shops/{self.shop.pk}")[1]
+        body = settings["facts"] | {key: settings[key] for key in ("name", "time_zone", "currency")}
+        status, answer = self.send("put", f"/api/shops/{self.shop.pk}/settings", body | {"opens_h": 18, "closes_h": 9})
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "closes_h"))
+
+    def test_a_job_that_begins_tomorrow_is_due(self):
+        start = self.shop.now() + timedelta(hours=20)
+        begun = start_job(self.shop, skiff().model_copy(update={"pots": PotWishes(start=start)}), self.person)
+        due = self.get(f"/api/shops/{self.shop.pk}/due")[1]
+        (one,) = (row for row in due if row["job_id"] == str(begun.job_id))
+        self.assertEqual((one["kind"], one["passed"]), ("begin", False))
+        self.assertIn("pots, laid by", one["why"])
+
+
+class OnPaper(TwoShops):
+    def pages(self, name: str) -> list[str]:
+        response = self.client.get(f"/api/jobs/{self.job.pk}/{name}")
+        self.assertEqual(response["Content-Type"], "application/pdf")
+        return [page.extract_text() for page in PdfReader(io.BytesIO(response.content)).pages]
+
+    def test_run_sheet_list_and_cards_are_of_one_plan(self):
+        plan = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
+        for paper in ("A4", "Letter"):
+            text = " ".join(self.pages(f"run-sheet.pdf?paper={paper}"))
+            self.assertIn(plan["run_sheet"]["sentence"], " ".join(text.split()))
+            cards = self.pages(f"tickets.pdf?paper={paper}")
+            self.assertEqual(len(cards), -(-plan["pot_count"] // 4))
+        every = " ".join(cards)
+        for pot in plan["run_sheet"]["pots"]:
+            self.assertIn(f"Pot {pot['number']} of {plan['pot_count']}", every)
+        self.assertNotIn("water in it", every)
+        listed = " ".join(self.pages("day-list.pdf"))
+        self.assertEqual(len(re.findall(r"pot \d+, ", listed)), plan["pot_count"])
+
+    def test_files(self):
+        for name, begins in (
+            ("run-sheet.ics", b"BEGIN:VCALENDAR"),
+            ("run-sheet.svg", b"<svg"),
+            ("run-sheet.csv", b"\xef\xbb\xbfbegins"),
+        ):
+            response = self.client.get(f"/api/jobs/{self.job.pk}/{name}")
+            self.assertTrue(response.content.startswith(begins), name)
+
+    def test_a_job_that_is_not_whole_has_no_sheet_and_says_why(self):
+        made = self.send("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "Empty"})[1]
+        response = self.client.get(f"/api/jobs/{made['id']}/run-sheet.pdf")
+        self.assertEqual(response.status_code, 422)
+        self.assertIn("finish the stack", response.json()["problems"][0]["message"])
+
+
+class TheRest(TwoShops):
+    def test_a_run_is_planned_again_from_now(self):
+        self.start_run()
+        run = Run.objects.get()
+        pots = run.plan["run_sheet"]["pots"]
+        for pot in (1, 2):
+            record_event(
+                run, self.person, tap_id=uuid4(), pot=pot, kind=PotEvent.Kind.POURED, happened_at=run.started_at
+            )
+        rest = self.get(f"/api/runs/{run.pk}/rest")[1]
+        self.assertEqual((rest["laid"], rest["run_sheet"]["pots"][0]["number"]), (2, 3))
+        left = sum(pot["laid_g"] for pot in rest["run_sheet"]["pots"])
+        self.assertAlmostEqual(left, sum(pot["laid_g"] for pot in pots[2:]), places=2)
+        run.plan["run_sheet"] = None
+        run.save()
+        self.assertEqual(self.client.get(f"/api/runs/{run.pk}/rest").status_code, 422)
