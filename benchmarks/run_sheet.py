@@ -1,11 +1,14 @@
 """The run sheet: planning it, how that grows with its pots, and the best start of a week."""
 
+import os
 import statistics
 import time
 from datetime import date, timedelta
 from zoneinfo import ZoneInfo
 
 from benchmarks.planning import job_of
+from cradle.garbage import keep_garbage_out_of_the_way
+from cradle.heat import planned
 from layup.best_start import best_of, starts_of_day
 from layup.job import JobSpec, ShopFacts
 from layup.plan import plan
@@ -14,6 +17,7 @@ from layup.simulated_forecast import simulated_forecast
 DAY = date(2026, 5, 4)
 EMPTY_MS, WARM_MS, FIRST_S, ALL_S = 150, 50, 1.0, 5.0
 TIMES = 40
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
 
 
 def shop() -> ShopFacts:
@@ -40,16 +44,31 @@ def timed_ms(job: JobSpec, rooms: list[float]) -> list[float]:
     return times
 
 
+def warm_ms(job: JobSpec) -> list[float]:
+    """The same job in the same day asked for again, as the server answers."""
+    facts, times = shop(), []
+    until = time.perf_counter() + 20
+    while planned(job, facts).chemistry.rough and time.perf_counter() < until:
+        time.sleep(0.1)
+    for _ in range(TIMES):
+        began = time.perf_counter()
+        planned(job, facts)
+        times.append((time.perf_counter() - began) * 1000)
+    return times
+
+
 def main() -> None:
     job, facts = wide(12), shop()
     pots = plan(job, facts).pot_count
+    # As the server does.
+    keep_garbage_out_of_the_way()
     # A reading that no plan was made for yet, so that nothing but the tables of the heat model is kept from before.
     empty = timed_ms(job, [18 + n / 64 for n in range(TIMES)])
-    warm = timed_ms(job, [20.0] * TIMES)
+    warm = warm_ms(job)
     print(f"The run sheet with its risk, 12 parts, 60 plies, {pots} pots, {TIMES} times:")
     for name, times, promised in (
         ("tables built, another room each time", empty, EMPTY_MS),
-        ("the same again", warm, WARM_MS),
+        ("the plan kept, asked for again", warm, WARM_MS),
     ):
         percentile = statistics.quantiles(times, n=20)[-1]
         print(

@@ -1,6 +1,7 @@
 """Plans for the screen: at once, by the rough heat model while the full one's table is built beside it."""
 
 import logging
+from collections import OrderedDict
 from collections.abc import Callable
 from queue import SimpleQueue
 from threading import Lock, Thread
@@ -17,6 +18,7 @@ from layup.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40
 MOST_KEPT = 400
+MOST_PLANS = 60
 
 Answer = TypeVar("Answer")
 logger = logging.getLogger(__name__)
@@ -25,12 +27,26 @@ logger = logging.getLogger(__name__)
 _tables: dict[StatedPot, PotHeat | None] = {}
 _asked: SimpleQueue[StatedPot] = SimpleQueue()
 _lock = Lock()
+_plans: OrderedDict[str, Plan] = OrderedDict()
 _builder: list[Thread] = []
 
 
 def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
-    """The plan for a screen; its chemistry says where it is still rough."""
-    return with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+    """The plan for a screen; its chemistry says where it is still rough. The same job in the same day is planned once."""
+    key = f"{settings.HEAT_IN_BACKGROUND} {spec.model_dump_json()} {facts.model_dump_json()}"
+    with _lock:
+        known = _plans.get(key)
+        if known:
+            _plans.move_to_end(key)
+            return known
+    answer = with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+    # A rough plan is worth another as soon as the table stands.
+    if not (answer.chemistry and answer.chemistry.rough):
+        with _lock:
+            _plans[key] = answer
+            while len(_plans) > MOST_PLANS:
+                _plans.popitem(last=False)
+    return answer
 
 
 def with_heat_at_hand(of: Callable[[HeatOf], Answer]) -> Answer:

@@ -156,28 +156,24 @@ class Mix:
             return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a)
         return self._mark_ml
 
-    def sizer(self) -> Callable[[float], PotSize]:
-        """A function from spreading rate, g/min, to the largest pot."""
+    @cached_property
+    def _sized(self) -> Callable[[float], PotSize]:
         allowed = self.shop.largest_pot_g[self.resin.family]
         if self.shop.learner:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
-        life = self.life
+        caps = {
+            "vessel_ml": self.shop.cup_ml,
+            "density_g_per_ml": self.density_g_per_ml,
+            "largest_allowed_g": allowed,
+            "open_min": self.open_min,
+            "floor_g": self.floor_g,
+            "set_by_hand_g": self.job.pots.largest_g,
+        }
+        return lru_cache(maxsize=512)(lambda rate: size_pot(self.life, rate, **caps))
 
-        @lru_cache(maxsize=256)
-        def sized(rate: float) -> PotSize:
-            """The largest pot at a rate, g/min, worked out once a plan."""
-            return size_pot(
-                life,
-                rate,
-                vessel_ml=self.shop.cup_ml,
-                density_g_per_ml=self.density_g_per_ml,
-                largest_allowed_g=allowed,
-                open_min=self.open_min,
-                floor_g=self.floor_g,
-                set_by_hand_g=self.job.pots.largest_g,
-            )
-
-        return lambda rate: sized(round(rate, 3))
+    def size_for(self, spread_g_per_min: float) -> PotSize:
+        """The largest pot at a spreading rate, worked out once for each."""
+        return self._sized(round(spread_g_per_min, 3))
 
     def amounts(self, pot_g: float) -> Amounts:
         """The pours of a pot in the units of the tool in hand."""
@@ -257,7 +253,7 @@ class Mix:
         if self.by_weight and self.shop.scale_step_g > 0.1:
             finer = self.shop.model_copy(update={"scale_step_g": 0.1})
             others.append(("a scale that reads 0.1 g", replace(self, shop=finer), rate))
-        return [(name, other.sizer()(other_rate).largest_g) for name, other, other_rate in others]
+        return [(name, other.size_for(other_rate).largest_g) for name, other, other_rate in others]
 
 
 def settle(

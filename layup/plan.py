@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
+from functools import cache
 from math import inf
 
 from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
@@ -106,7 +107,9 @@ def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
     """The mix for a room: the same hardener, or a dose solved anew where the builder has not set his own."""
     own = _own_dose(mix.job, mix.resin, draft) if mix.dose else None
 
+    @cache
     def mixed(room_c: float) -> Mix:
+        """One mix for each room, so that what it has worked out is kept from one start to the next."""
         if room_c == mix.room_c:
             return mix
         if mix.dose is None:

@@ -202,13 +202,12 @@ class Planner:
         first_number: int = 1,
         laid: Sequence[LaidAlready] = (),
     ):
-        self.mix_at, self.room, self.clock = cache(mix_at), room, clock
+        self.mix_at, self.room, self.clock = mix_at, room, clock
         wishes = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).job.pots
         self.mixer_apart, self.peel_ply = wishes.mixer == "a person more", wishes.stops_with == "peel ply"
         self.hands = wishes.hands
         self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
         self._warmest = cache(lambda cell: room.warmest_c(cell * _HALF_HOUR, (cell + 1) * _HALF_HOUR + LOOK_AHEAD_MIN))
-        self._sizer = cache(lambda c: self.mix_at(c).sizer())
         self.wet_limit_mm = wet_limit_mm
         self.found = Schedule()
         self.number = first_number
@@ -296,7 +295,7 @@ class Planner:
         return self._warmest(int(minute // _HALF_HOUR))
 
     def _size_for(self, minute: float) -> Callable[[float], PotSize]:
-        return self._sizer(self._room_at(minute))
+        return self.mix_at(self._room_at(minute)).size_for
 
     def _turn(self, going: list[_Chain]) -> None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be."""
@@ -444,7 +443,8 @@ class Planner:
         mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
         weighed = mixer_free + WEIGH_MIN
         room_c = self._room_at(max(weighed, self.hands_free))
-        size, mix = self._sizer(room_c)(rate), self.mix_at(room_c)
+        mix = self.mix_at(room_c)
+        size = mix.size_for(rate)
         if size.largest_g is None:
             # The room warmed since the layer was begun.
             self._stick(chain, group, size, room_c)

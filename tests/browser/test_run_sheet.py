@@ -93,7 +93,7 @@ class RunSheet(DeskTest):
         page.get_by_role("button", name=re.compile("^Pot 2,")).click()
         card = page.get_by_role("region", name="Pot 2")
         expect(card).to_contain_text("Sized for")
-        card.get_by_role("button", name=re.compile(r"\d g")).click()
+        card.get_by_role("button").first.click()
         expect(page.get_by_role("dialog")).to_contain_text("max(L ÷ (1 − v), L + k) + o")
         page.keyboard.press("Escape")
         card.get_by_role("link", name="Open its ticket").click()
@@ -137,6 +137,7 @@ class RunSheet(DeskTest):
 
     def test_twenty_logged_gels_make_the_pots_larger(self):
         page = self.page
+        self.data("delete from shops_gel")
         self.new_job("Deck")
         page.get_by_role("button", name="Add a part").click()
         self.fill("Width", "2.4 m")
@@ -163,24 +164,22 @@ class RunSheet(DeskTest):
 
     def log_gels(self, job_id: str, hardener_id: str, pot: dict) -> None:
         """Twenty pots that gelled as the label says, within two per cent, as the bench would have written them."""
+        (shop_id, document) = self.data(
+            "select shop_id, document from jobs_job join jobs_jobrevision on job_id = jobs_job.id where jobs_job.id = ?"
+            " order by number desc",
+            job_id.replace("-", ""),
+        )[0]
+        resin_id = re.search(r'"resin_id": ?"([^"]+)"', document)[1]
+        for n in range(20):
+            minutes = pot["life_min"] * (1 + 0.02 * (n % 3 - 1))
+            self.data(
+                "insert into shops_gel (tap_id, gelled_at, resin_id, hardener_id, minutes, temperature_c, mass_g, shop_id)"
+                " values (?, ?, ?, ?, ?, ?, ?, ?)",
+                *(f"{n:032x}", datetime.now(UTC).isoformat(" "), resin_id, hardener_id),
+                *(minutes, pot["room_c"], pot["mass_g"], shop_id),
+            )
+
+    def data(self, words: str, *values) -> list[tuple]:
+        """A statement to the server's own database."""
         with sqlite3.connect(next(Path(self.server.folder.name).glob("*.sqlite3"))) as data:
-            (shop_id, document) = data.execute(
-                "select shop_id, document from jobs_job join jobs_jobrevision on job_id = jobs_job.id where jobs_job.id = ? order by number desc",
-                (job_id.replace("-", ""),),
-            ).fetchone()
-            resin_id = re.search(r'"resin_id": ?"([^"]+)"', document)[1]
-            for n in range(20):
-                data.execute(
-                    "insert into shops_gel (tap_id, gelled_at, resin_id, hardener_id, minutes, temperature_c, mass_g, shop_id)"
-                    " values (?, ?, ?, ?, ?, ?, ?, ?)",
-                    (
-                        f"{n:032x}",
-                        datetime.now(UTC).isoformat(" "),
-                        resin_id,
-                        hardener_id,
-                        pot["life_min"] * (1 + 0.02 * (n % 3 - 1)),
-                        pot["room_c"],
-                        pot["mass_g"],
-                        shop_id,
-                    ),
-                )
+            return data.execute(words, values).fetchall()

@@ -1,9 +1,12 @@
 """`manage.py serve`: one process that serves pages and API."""
 
 import warnings
+from importlib import import_module
 
 import uvicorn
 from django.core.management.base import BaseCommand
+
+from cradle.garbage import keep_garbage_out_of_the_way
 
 
 class Command(BaseCommand):
@@ -17,4 +20,9 @@ class Command(BaseCommand):
         self.stdout.write(f"Inch Cradle is at http://{host}:{port}")
         # WhiteNoise answers with a file in pieces; Django reads it in a thread and says so for every one.
         warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
-        uvicorn.run("cradle.asgi:application", host=host, port=port, log_level="warning", lifespan="off")
+        # Loaded here, so that the planner and its libraries stand before the garbage is settled.
+        from cradle.asgi import application
+
+        import_module("cradle.api")
+        keep_garbage_out_of_the_way()
+        uvicorn.run(application, host=host, port=port, log_level="warning", lifespan="off")
