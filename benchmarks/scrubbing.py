@@ -38,6 +38,9 @@ SCRUB = """
 """
 
 
+# Time for the tables of the heat model of every job's products, which are built one after the other from the first
+# page on: the promise is for when they stand.
+TABLES_MS = 15_000
 RULER, POINT = "[role=slider]", "svg [role=slider][aria-label^=Today]"
 SHEET = 'svg[aria-label^="Run sheet"]'
 
@@ -45,7 +48,7 @@ SHEET = 'svg[aria-label^="Run sheet"]'
 def main() -> None:
     with signed_in() as page:
         open_step(page, "Chemistry")
-        page.get_by_text("Roughly, for a moment").wait_for(state="detached")
+        page.wait_for_timeout(TABLES_MS)
         for name, which in (("the ruler", RULER), ("the chart's point", POINT)):
             report(name, page.evaluate(SCRUB, [STEPS, which, "h1"]))
             page.get_by_role("button", name="Spring back").click()

@@ -8,8 +8,9 @@ interface ShopHold {
   shop: Shop;
   units: Units;
   /** A moment by the shop's own clock. */
-  clock: (iso: string) => string;
+  clock: (moment: string | number) => string;
   day: (iso: string) => string;
+  weekday: (ms: number) => string;
   money: (amount: number) => string;
 }
 
@@ -26,12 +27,16 @@ export function ShopProvider({ shopId, children }: { shopId: string; children: R
   const hold = useMemo(() => {
     if (!shop) return null;
     const timeZone = shop.time_zone;
+    // A formatter costs far more to make than to use.
+    const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone });
+    const date = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", timeZone });
+    const weekday = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", timeZone });
     return {
       shop,
       units: new Units(shop.scales, preferences.units === "US", preferences.units === "as typed"),
-      clock: (iso: string) =>
-        new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", timeZone }),
-      day: (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "short", timeZone }),
+      clock: (moment: string | number) => time.format(new Date(moment)),
+      day: (iso: string) => date.format(new Date(iso)),
+      weekday: (ms: number) => weekday.format(ms),
       money: (amount: number) => amount.toLocaleString("en-GB", { style: "currency", currency: shop.currency }),
     };
   }, [shop, preferences.units]);

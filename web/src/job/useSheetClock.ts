@@ -13,19 +13,13 @@ export interface SheetClock {
 
 /** Minutes of a run sheet by the shop's own clock. */
 export function useSheetClock(sheet: RunSheet): SheetClock {
-  const { shop, clock } = useShop();
+  const { clock, weekday } = useShop();
   const start = Date.parse(sheet.start_at ?? "2001-01-01T00:00:00Z");
-  const dayOf = (ms: number) =>
-    new Date(ms).toLocaleDateString("en-GB", {
-      weekday: "short",
-      day: "numeric",
-      month: "short",
-      timeZone: shop.time_zone,
-    });
+  const first = weekday(start);
   const at = (minute: number) => start + minute * MINUTE_MS;
   const words = (ms: number) => {
-    const time = clock(new Date(ms).toISOString());
-    return dayOf(ms) === dayOf(start) ? time : `${dayOf(ms)} ${time}`;
+    const day = weekday(ms);
+    return day === first ? clock(ms) : `${day} ${clock(ms)}`;
   };
   return { at, words, say: (minute) => words(at(minute)) };
 }
