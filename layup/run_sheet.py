@@ -42,6 +42,7 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
 # What a wait is good for, in turn (common practice).
 _WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
 _ROOM_KNOT_MIN = 30.0
+_DRAWN_MIN = 21 * 24 * 60.0
 
 
 def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> ShopClock:
@@ -66,7 +67,7 @@ def run_sheet(
     laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
     of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
     end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
-    knots = np.arange(-_ROOM_KNOT_MIN, end + 8 * 60, _ROOM_KNOT_MIN) if not room.steady else np.array([0.0])
+    knots = np.array([0.0]) if room.steady else _knots(end + 8 * 60, of_kind["load"])
     chance = chance_of(schedule.pots)
     return RunSheet(
         start_at=clock.start if dated else None,
@@ -107,6 +108,12 @@ def run_sheet(
         problems=_problems(schedule, mix, clock),
         start_minute_of_day=round(clock.hour(0) * 60),
     )
+
+
+def _knots(until_min: float, load_min: float) -> np.ndarray:
+    """Half hours while anything is done or watched, and every two hours after, until it may be loaded."""
+    after = np.arange(until_min, min(load_min + 8 * 60, _DRAWN_MIN), 4 * _ROOM_KNOT_MIN)
+    return np.concatenate([np.arange(-2 * _ROOM_KNOT_MIN, until_min, _ROOM_KNOT_MIN), after])
 
 
 def _r(minutes: float) -> float:

@@ -104,7 +104,7 @@ def main() -> None:
             camera.take("lab")
             camera.look("night")
             camera.open(SKIFF, "Pots")
-            page.locator("button", has_text="1 in").click()
+            page.get_by_role("button", name=re.compile("^(under )?1 in")).click()
             expect(page.get_by_role("dialog").get_by_role("heading")).to_be_visible()
             camera.take("working")
             browser.close()

@@ -6,7 +6,7 @@ from datetime import datetime, timedelta
 from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
-from cradle.jobs.floor import strips_of
+from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
 from layup.due import DueKind, PotDone, due_of
 from layup.job import ShopFacts
@@ -14,7 +14,8 @@ from layup.outcome import Plan
 
 # A run older than this has cured whatever it was (memory: a slow hardener in the cold loads after about a week).
 _ASKED_FOR = timedelta(days=14)
-_BEGINS_WITHIN = timedelta(hours=30)
+_BEGINS_WITHIN = timedelta(hours=36)
+_TAKEN_BEFORE = timedelta(hours=12)
 _ENDS = {PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED}
 
 
@@ -53,10 +54,10 @@ def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
         for job_id, run in newest.items()
         for due in due_of(Plan.model_validate(run.plan), _poured(run, now))
     ]
-    return sorted(found + begins_in(shop, facts, set(newest), now), key=lambda due: due.at)
+    return sorted(found + begins_in(shop, facts, newest, now), key=lambda due: due.at)
 
 
-def begins_in(shop: Shop, facts: ShopFacts, running: set, now: datetime) -> list[JobDue]:
+def begins_in(shop: Shop, facts: ShopFacts, newest: dict[str, Run], now: datetime) -> list[JobDue]:
     """The jobs with a start of their own today or tomorrow that are not at the bench yet."""
     return [
         JobDue(
@@ -70,8 +71,13 @@ def begins_in(shop: Shop, facts: ShopFacts, running: set, now: datetime) -> list
             passed=strip.start_at < now,
         )
         for strip in strips_of(shop, facts)
-        if strip.start_at and strip.id not in running and abs(strip.start_at - now) < _BEGINS_WITHIN
+        if strip.start_at and abs(strip.start_at - now) < _BEGINS_WITHIN and not _begun(newest.get(strip.id), strip)
     ]
+
+
+def _begun(run: Run | None, strip: JobStrip) -> bool:
+    """Whether a job was taken to the bench for the start it has."""
+    return run is not None and run.started_at > strip.start_at - _TAKEN_BEFORE
 
 
 def _poured(run: Run, now: datetime) -> list[PotDone]:

@@ -208,13 +208,13 @@ export function RunSheet({
                 stroke="var(--color-ink)"
                 strokeWidth={picked === pot.number ? 3 : 1}
               />
-              {used - from > 8 * said.length && (
+              {Math.max(used - from, kick - used) > 8 * said.length && (
                 <text
-                  x={from + 3}
-                  y={y + 29}
+                  x={(used - from > 8 * said.length ? from : used) + 3}
+                  y={y + (used - from > 8 * said.length ? 29 : 24)}
                   fontSize="13"
                   fontWeight="600"
-                  fill="var(--color-on-resin)"
+                  fill={used - from > 8 * said.length ? "var(--color-on-resin)" : "var(--color-ink)"}
                   className="fig"
                 >
                   {said}

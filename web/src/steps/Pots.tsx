@@ -216,12 +216,14 @@ function Sheets({
   onStart?: (ms: number) => void;
 }) {
   const clock = useSheetClock(sheet);
+  const { weekday } = useShop();
   const [asList, setAsList] = useState(false);
   const [picked, pick] = useState(0);
   const [own, setOwn] = useState<View | null>(null);
   const fitted = fit(sheet, clock.at);
   const view = own ?? fitted;
   const startMs = clock.at(0);
+  const day = weekday(startMs);
   // A start moved out of sight is followed.
   useEffect(() => {
     setOwn((kept) => (kept && (startMs < kept.from || startMs > kept.from + kept.span * MINUTE) ? null : kept));
@@ -242,13 +244,13 @@ function Sheets({
           under={
             before ? (
               <>
-                was: {before.sentence}, {oneIn(before.chance_any)}{" "}
+                {day}. Was: {before.sentence}, {oneIn(before.chance_any)}{" "}
                 <Button look="text" className="min-h-7" onClick={onForget}>
                   forget it
                 </Button>
               </>
             ) : (
-              `${onStart ? "Drag the ring to move the start. " : "From now on. "}Room ${sheet.room_words}.`
+              `${day}. ${onStart ? "Drag the ring to move the start. " : "From now on. "}Room ${sheet.room_words}.`
             )
           }
         />
