@@ -182,6 +182,7 @@ export function RunSheet({
           const y = potsTop + n * POT;
           const [from, used, kick] = [px(pot.touch_min), px(pot.used_min), px(pot.kick_min)];
           const said = units.number("mass", pot.mass_g);
+          const inside = used - from > 14 * said.length;
           return (
             // biome-ignore lint/a11y/useSemanticElements: a button in a drawing
             <g
@@ -208,13 +209,13 @@ export function RunSheet({
                 stroke="var(--color-ink)"
                 strokeWidth={picked === pot.number ? 3 : 1}
               />
-              {Math.max(used - from, kick - used) > 8 * said.length && (
+              {(inside || kick - used > 8 * said.length) && (
                 <text
-                  x={(used - from > 8 * said.length ? from : used) + 3}
-                  y={y + (used - from > 8 * said.length ? 29 : 24)}
+                  x={(inside ? from : used) + 3}
+                  y={y + (inside ? 29 : 24)}
                   fontSize="13"
                   fontWeight="600"
-                  fill={used - from > 8 * said.length ? "var(--color-on-resin)" : "var(--color-ink)"}
+                  fill={inside ? "var(--color-on-resin)" : "var(--color-ink)"}
                   className="fig"
                 >
                   {said}
@@ -286,7 +287,7 @@ export function RunSheet({
                       fill="var(--color-laminate)"
                       stroke="var(--color-ink)"
                     />
-                    <text x={a + 5} y={y + 18} fontSize="13" fill="var(--color-on-resin)">
+                    <text x={a + 5} y={y + 18} fontSize="13" fill="var(--color-ink)">
                       {cut(layer.words.replace("ply ", ""), b - a)}
                     </text>
                   </g>
