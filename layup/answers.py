@@ -33,7 +33,7 @@ from layup.outcome import (
 )
 from layup.pot_heat import HeatOf, stated_pot
 from layup.pot_lab import peak_words
-from layup.pots import Stuck, catalysed_floor_g
+from layup.pots import TRAY_M2, Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
 from layup.schedule import PlannedPot
@@ -377,7 +377,11 @@ def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
         own = ("two cups to measure in, one for A and one for B",)
     tool = {"syringe": ("a syringe",), "drops": ("the counted dropper",), "scale": ()}[mix.shop.dose_tool]
     dose = () if mix.resin.two_part else tool
-    return cups, *own, *dose, "two clean stirrers", *(("a bag to run it from",) if paste else ())
+    tray = ()
+    if mix.in_tray:
+        pack = ", on a dry cool pack of 15 to 18 °C, no ice" if mix.job.pots.vessel == "tray on a cool pack" else ""
+        tray = (f"a tray of {mix.shop.scales.words('area', TRAY_M2)}{pack}",)
+    return cups, *own, *dose, *tray, "two clean stirrers", *(("a bag to run it from",) if paste else ())
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:

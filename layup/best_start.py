@@ -253,7 +253,7 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
     if pots.mixer == "one of the hands":
         yield "Mixing", "in turn", "a person more", {"mixer": "a person more"}, ""
     if mix.hardener:
-        other = "tray" if pots.vessel == "cup" else "cup"
+        other = {"cup": "tray", "tray": "tray on a cool pack"}.get(pots.vessel, "cup")
         yield "Vessel", pots.vessel, other, {"vessel": other}, ""
         yield from _next_hardener(of, mix)
     largest = max((pot.mass_g for pot in day.schedule.pots), default=0.0)

@@ -14,21 +14,21 @@ from scipy.interpolate import RectBivariateSpline
 
 from layup.cure_kinetics import TwoPartCure
 from layup.gel_law import kelvin
-from layup.heat import DENSITY_G_PER_CM3, Body, cup, gel_min, tray
+from layup.heat import DENSITY_G_PER_CM3, PACK_C, Body, cup, gel_min, tray
 from layup.lumped_heat import cooling_per_s, lumped_gel_min, lumped_peak
 
 COLDEST_C, WARMEST_C = 0.0, 50.0
 LEAST_G, MOST_G = 10.0, 6000.0
 LEAST_DEPTH_MM, MOST_DEPTH_MM = 0.2, 100.0
 _FINE = 24
-_NODES: dict[str, tuple[int, int]] = {"cup": (10, 10), "tray": (16, 10)}
+_NODES: dict[str, tuple[int, int]] = {"cup": (10, 10), "tray": (16, 10), "cool pack": (16, 9)}
 
-Vessel = Literal["cup", "tray"]
+Vessel = Literal["cup", "tray", "cool pack"]
 
 
 @dataclass(frozen=True)
 class GelTable:
-    """ln of gel time, and the peak, over ln of the size and 1/T. The size is g in a cup, mm of depth in a tray.
+    """ln of gel time, and the peak, over ln of the size and 1/T. The size is g in a cup, mm of depth in a tray, on a cool pack or not.
 
     Past an edge the edge's value stands.
     """
@@ -72,10 +72,13 @@ def gel_table(cure: TwoPartCure, vessel: Vessel = "cup", density_g_per_cm3: floa
     >>> round(table.gel_min(100, 25), 1)
     20.0
     """
-    rough = rough_table(cure, vessel, density_g_per_cm3)
+    # A body cooled by two things is none that one temperature can stand for: its table is of the full model alone.
+    rough = rough_table(cure, "tray" if vessel == "cool pack" else vessel, density_g_per_cm3)
     sizes, inverse = _grid(vessel, *_NODES[vessel])
     body = _body(vessel, density_g_per_cm3)
     full = np.log([[gel_min(body(size), cure, 1 / i - 273.15) for i in inverse] for size in np.exp(sizes)])
+    if vessel == "cool pack":
+        return GelTable(vessel, RectBivariateSpline(sizes, inverse, full), rough.peak)
     off = RectBivariateSpline(sizes, inverse, full - rough.ln_gel(sizes, inverse))
     fine = _grid(vessel, _FINE, _FINE)
     return GelTable(vessel, RectBivariateSpline(*fine, rough.ln_gel(*fine) + off(*fine)), rough.peak)
@@ -95,4 +98,5 @@ def _grid(vessel: Vessel, by_size: int, by_warmth: int) -> tuple[np.ndarray, np.
 def _body(vessel: Vessel, density_g_per_cm3: float) -> Callable[[float], Body]:
     if vessel == "cup":
         return lambda mass_g: cup(mass_g, density_g_per_cm3)
-    return lambda depth_mm: tray(depth_mm / 1000, density_g_per_cm3=density_g_per_cm3)
+    pack_c = PACK_C if vessel == "cool pack" else None
+    return lambda depth_mm: tray(depth_mm / 1000, pack_c, density_g_per_cm3)

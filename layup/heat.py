@@ -19,6 +19,7 @@ DENSITY_G_PER_CM3 = 1.10
 CONDUCTIVITY_W_PER_M_K = 0.20
 H_CUP, H_TRAY = 12.0, 9.0  # W/m²K of a cup's wall and of a face in still air (memory)
 H_PACK = 60.0  # a tray lying on a cool pack (memory)
+PACK_C = 16.0  # cool, not ice (memory)
 CELLS = 10
 _RTOL = 1e-5
 _ATOL_K, _ATOL_STATE = 1e-3, 1e-7

@@ -11,6 +11,7 @@ from layup.errors import Missing
 from layup.hardeners import School
 from layup.laminate import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem, at_field
+from layup.pot_heat import PotVessel
 from layup.pots import LARGEST_POT_G
 from layup.scales import FabricUnit, Scales, UnitSet
 from layup.shapes import Band, CutOut, Rectangle, Shape
@@ -20,7 +21,6 @@ from layup.units import FluidOunce
 VERSION = 1
 MOST_PLIES = 500
 MOST_JOINTS = 2000
-PotVessel = Literal["cup", "tray"]
 
 
 def _of_these_times(moment: date) -> date:

@@ -99,12 +99,13 @@ class Mix:
     @property
     def in_tray(self) -> bool:
         """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
-        return self.job.pots.vessel == "tray" and self.hardener is not None
+        return self.job.pots.vessel != "cup" and self.hardener is not None
 
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
-        return self.life_min(mass_g, temperature_c) * heat.tray_gain(mass_g, depth_mm, temperature_c)
+        gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c)
+        return self.life_min(mass_g, temperature_c) * gain
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""

@@ -185,6 +185,7 @@ def _part_works(
                 waits,
                 ply.area_m2,
                 thickness_mm=ply.thickness_mm,
+                strips=ply.strip_count or 1,
             )
         )
     return works

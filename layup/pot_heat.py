@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import Literal
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from layup.heat_fit import StatedPot, fitted_cure, rough_cure
 from layup.materials import Hardener
 
 LEAST_TRAY_GAIN = 0.20  # memory
+PotVessel = Literal["cup", "tray", "tray on a cool pack"]
 # Past these nothing of the model was ever tried: a sheet that states them is read by its own law alone.
 LEAST_GEL_MIN, MOST_GEL_MIN = 1.0, 3000.0
 
@@ -46,22 +48,27 @@ class PotHeat:
         held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
         return stated.gel_min / (self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c))
 
-    @cached_property
-    def tray(self) -> GelTable | None:
-        """The same of its pots poured into a tray, by their depth, mm; half a second the first time."""
+    def poured(self, vessel: PotVessel) -> GelTable | None:
+        """The same of its pots poured into a tray, by their depth, mm; half a second the first time.
+
+        Until the full model stands a tray on a cool pack is taken for a plain one.
+        """
         if self.cure is None:
             return None
-        return rough_table(self.cure, "tray") if self.rough else gel_table(self.cure, "tray")
+        if self.rough:
+            return _rough_tray(self.cure)
+        return gel_table(self.cure, "cool pack" if vessel == "tray on a cool pack" else "tray")
 
-    def tray_gain(self, mass_g: float, depth_mm: float, temperature_c: float) -> float:
-        """How many times as long a pot lives in a tray as in its cup; one where the model cannot tell.
+    def poured_gain(self, vessel: PotVessel, mass_g: float, depth_mm: float, temperature_c: float) -> float:
+        """How many times as long a pot lives poured into a tray as in its cup; one where the model cannot tell.
 
         A gain under 20 % is called none (memory).
         """
-        if self.tray is None:
+        table = self.poured(vessel)
+        if table is None:
             return 1.0
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
-        gain = self.tray.gel_min(depth_mm, held_c) / self.cup.gel_min(mass_g, held_c)
+        gain = table.gel_min(depth_mm, held_c) / self.cup.gel_min(mass_g, held_c)
         return gain if gain >= 1 + LEAST_TRAY_GAIN else 1.0
 
     def _warmth(self, temperature_c: float, from_c: float) -> float:
@@ -70,6 +77,11 @@ class PotHeat:
     def peak_c(self, mass_g: float, temperature_c: float) -> float | None:
         """The mean's peak of a pot left in its cup, °C, where the model can tell."""
         return self.cup.peak_c(mass_g, temperature_c) if self.cup else None
+
+
+@lru_cache(maxsize=256)
+def _rough_tray(cure: TwoPartCure) -> GelTable:
+    return rough_table(cure, "tray")
 
 
 # Where a plan takes the heat of its products from: the full model, or the rough one while that is built.

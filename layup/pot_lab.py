@@ -11,7 +11,7 @@ from scipy.optimize import root_scalar
 
 from layup.cure_kinetics import Cure, TwoPartCure
 from layup.errors import OutOfRange
-from layup.heat import DENSITY_G_PER_CM3, Body, History, Layer, cup, film, gel_min, simulate, tray
+from layup.heat import DENSITY_G_PER_CM3, PACK_C, Body, History, Layer, cup, film, gel_min, simulate, tray
 from layup.heat_fit import catalysed_cure
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
@@ -22,7 +22,6 @@ from layup.scales import METRIC, Scales
 
 LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]
 MOST_POINTS = 140
-PACK_C = 16.0  # cool, not ice (memory)
 SPREAD_MM = 0.6
 POURED_OUT_MM = 3.0  # memory
 # Nine millimetres of plywood beneath a film (memory).

@@ -6,7 +6,9 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.forecast import Room, gap_words
+from layup.heat import PACK_C
 from layup.job import JobSpec, ShopFacts
 from layup.mix import Mix
 from layup.outcome import (
@@ -25,6 +27,7 @@ from layup.schedule import (
     WEIGH_MIN,
     Clocks,
     Lane,
+    Layer,
     PlannedPot,
     Schedule,
 )
@@ -272,11 +275,42 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]
         )
     for layer in schedule.layers:
         if layer.mended and layer.mended != "sand, wipe":
-            said.append(
-                f"{layer.works[0].label.capitalize()} of {names[layer.lane]} misses the window beneath it: "
-                f"{layer.mended} first, at {spoken(clock, layer.from_min)}. An earlier start or more hands keeps it."
-            )
+            said.append(_missed(schedule, layer, names[layer.lane], clock, mix))
+    said += _pack_words(mix)
     return tuple(said)
+
+
+def _missed(schedule: Schedule, layer: Layer, name: str, clock: ShopClock, mix: Mix) -> str:
+    """A window that could not be kept: what it costs, and how much could be covered inside it."""
+    beneath = [other for other in schedule.layers if other.lane == layer.lane and other.to_min <= layer.from_min][-1]
+    spent = layer.to_min - layer.from_min
+    opens = clock.opening(max(beneath.opens_min, beneath.to_min))
+    until = min(beneath.closes_min, clock.closing(opens))
+    area = next(lane.area_m2 for lane in schedule.lanes if lane.id == layer.lane)
+    covered = area * max(0.0, until - opens) / spent if spent else 0.0
+    words = (
+        f"{layer.works[0].label.capitalize()} of {name} misses the window beneath it: "
+        f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
+    )
+    if 0.05 * area < covered < area:
+        return f"{words} About {mix.shop.scales.words('area', covered)} could be covered in time: open no more at once."
+    return f"{words} An earlier start or more hands keeps it."
+
+
+def _pack_words(mix: Mix) -> list[str]:
+    """A pack that is colder than the dew point allows would wet the tray."""
+    shop = mix.shop
+    humidity = shop.conditions.humidity_pct
+    if mix.job.pots.vessel != "tray on a cool pack" or humidity is None:
+        return []
+    dew_c = dew_point_c(shop.conditions.room_c, humidity)
+    if dew_c + LEAST_MARGIN_C <= PACK_C:
+        return []
+    scales = shop.scales
+    return [
+        f"The cool pack, {scales.temperature(PACK_C)}, is within {scales.words('temperature_difference', LEAST_MARGIN_C)} "
+        f"of the dew point, {scales.temperature(dew_c)}: water would settle in the tray. Take a plain tray."
+    ]
 
 
 def _hour(hour: float) -> str:

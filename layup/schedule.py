@@ -452,7 +452,7 @@ class Planner:
         touch = weighed
         if self.mixer_apart:
             touch = max(weighed, self.hands_free - mix.contact_min)
-        batch = next_batch(left_g, size, mix.step_g)
+        batch = next_batch(left_g, size, mix.step_g, self._strip_g(chain, group))
         pot = PlannedPot(
             number=self.number,
             lane=chain.lane.id,
@@ -470,6 +470,11 @@ class Planner:
         self.number += 1
         self.mixer_free, self.hands_free = pot.on_from_min, pot.used_min
         return pot
+
+    def _strip_g(self, chain: _Chain, group: tuple[Work, ...]) -> float | None:
+        """What one strip of a ply lays, where a pot serves that ply alone and it is laid in strips."""
+        work = chain.works[chain.at]
+        return work.laid_g / work.strips / chain.lane.shared_by if len(group) == 1 and work.strips > 1 else None
 
     def _stick(self, chain: _Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
         """No pot fits these works in so warm a room."""

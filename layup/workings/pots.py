@@ -52,7 +52,7 @@ def _life(bench: Bench, pot_id: str):
         ("d", over, times, "", WORKED_OUT),
         ("k", "by its other times and the shop's gels", label.moved(room_c, mass_g) / kept**times, "", label.told_by),
     ]
-    if pot and bench.job.pots.vessel == "tray":
+    if pot and bench.job.pots.vessel != "cup":
         return _life_in_tray(bench, pot, givens)
     rule = (
         "The heat model, fitted to the stated pot, says what temperature and mass do; builders report more than it of "
@@ -148,7 +148,7 @@ def _use_by(bench: Bench, pot_id: str):
 
 def _lives(bench: Bench, pot: PotResult) -> tuple[list[tuple], bool]:
     """Its life in the cup, and in the tray it is poured into where it is; whether it is."""
-    if bench.job.pots.vessel != "tray" or bench.resin.catalyst:
+    if bench.job.pots.vessel == "cup" or bench.resin.catalyst:
         return [("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot.id}")], False
     life = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c).life
     cup, tray = life.cup_min(pot.mass_g), life.vessel_min(pot.mass_g)

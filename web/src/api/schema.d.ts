@@ -3831,7 +3831,7 @@ export interface components {
              * @default cup
              * @enum {string}
              */
-            vessel: "cup" | "tray";
+            vessel: "cup" | "tray" | "tray on a cool pack";
         };
         /** PourResult */
         PourResult: {

@@ -178,7 +178,9 @@ export function RunSheet({
             )),
         )}
       {rows.map((row, n) =>
-        row.map((pot) => {
+        row.map((pot, place) => {
+          const after = row[place + 1];
+          const room = (after ? px(after.touch_min) : right) - px(pot.used_min);
           const y = potsTop + n * POT;
           const [from, used, kick] = [px(pot.touch_min), px(pot.used_min), px(pot.kick_min)];
           const said = units.number("mass", pot.mass_g);
@@ -209,7 +211,7 @@ export function RunSheet({
                 stroke="var(--color-ink)"
                 strokeWidth={picked === pot.number ? 3 : 1}
               />
-              {(inside || kick - used > 8 * said.length) && (
+              {(inside || room > 8 * said.length) && (
                 <text
                   x={(inside ? from : used) + 3}
                   y={y + (inside ? 29 : 24)}

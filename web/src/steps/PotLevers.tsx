@@ -93,6 +93,7 @@ export function PotWishFields() {
         options={[
           ["cup", "the cup"],
           ["tray", "a tray"],
+          ["tray on a cool pack", "a tray, cooled"],
         ]}
         onChange={(vessel) => set({ vessel })}
       />

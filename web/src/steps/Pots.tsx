@@ -21,7 +21,7 @@ import { ResinBar } from "./Stack";
 import { useRuns } from "./Ticket";
 
 const MINUTE = 60_000;
-const [SHORTEST_MIN, LONGEST_MIN] = [10, 14 * 1440];
+const [SHORTEST_MIN, LONGEST_MIN] = [2, 14 * 1440];
 const SPANS = { hour: 60, day: 1440, week: 7 * 1440 } as const;
 
 export function PotsStep() {
