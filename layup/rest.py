@@ -40,7 +40,7 @@ def rest_of(
     if of.mix is None:
         raise Missing("the room as it is now leaves no mix to plan with: see Chemistry", "chemistry")
     on_the_work = [
-        LaidAlready(pot.lane, pot.item_ids, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60)
+        LaidAlready(pot.lane, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60)
         for pot in issued.run_sheet.pots
         if pot.number in poured_at and pot.number not in dumped
     ]

@@ -282,16 +282,20 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]
 
 def _missed(schedule: Schedule, layer: Layer, name: str, clock: ShopClock, mix: Mix) -> str:
     """A window that could not be kept: what it costs, and how much could be covered inside it."""
-    beneath = [other for other in schedule.layers if other.lane == layer.lane and other.to_min <= layer.from_min][-1]
+    under = [other for other in schedule.layers if other.lane == layer.lane and other.to_min <= layer.from_min]
+    words = (
+        f"{layer.works[0].label.capitalize()} of {name} misses the window beneath it: "
+        f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
+    )
+    if not under:
+        # It lies on what was laid before this plan began.
+        return words
+    beneath = under[-1]
     spent = layer.to_min - layer.from_min
     opens = clock.opening(max(beneath.opens_min, beneath.to_min))
     until = min(beneath.closes_min, clock.closing(opens))
     area = next(lane.area_m2 for lane in schedule.lanes if lane.id == layer.lane)
     covered = area * max(0.0, until - opens) / spent if spent else 0.0
-    words = (
-        f"{layer.works[0].label.capitalize()} of {name} misses the window beneath it: "
-        f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
-    )
     if 0.05 * area < covered < area:
         return f"{words} About {mix.shop.scales.words('area', covered)} could be covered in time: open no more at once."
     return f"{words} An earlier start or more hands keeps it."

@@ -105,10 +105,9 @@ class Lane:
 
 @dataclass(frozen=True)
 class LaidAlready:
-    """A pot that is on the work already: on which lane, how much of which works, and when its parts touched."""
+    """A pot that is on the work already: on which lane, how much of it, and when its parts touched."""
 
     lane: str
-    item_ids: tuple[str, ...]
     laid_g: float
     touch_min: float
 

@@ -49,16 +49,23 @@ class Shop(models.Model):
     def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
         """What plans take from the shop today, with the units that words are wanted in."""
         gels = tuple(gel.fact() for gel in reversed(self.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
+        forecast = tuple(ForecastHour.model_validate(hour) for hour in self.forecast)
         now = {
-            "day": self.room_day(),
+            "day": self._day_of(forecast) or self.room_day(),
             "today": self.now().date(),
             "time_zone": self.time_zone,
-            "forecast": tuple(ForecastHour.model_validate(hour) for hour in self.forecast),
+            "forecast": forecast,
             "read_at": self.conditions_read_at,
             "units": units,
             "gels": gels,
         }
         return ShopFacts.model_validate(self.facts).model_copy(update=now)
+
+    def _day_of(self, forecast: tuple[ForecastHour, ...]) -> RoomDay | None:
+        """The coldest and the warmest of today by a forecast; None where it does not have today."""
+        zone, today = ZoneInfo(self.time_zone), self.now().date()
+        rooms = [hour.room_c for hour in forecast if hour.at.astimezone(zone).date() == today]
+        return RoomDay(coldest_c=min(rooms), warmest_c=max(rooms)) if rooms else None
 
     def room_day(self) -> RoomDay | None:
         """What is expected of the room today, where somebody said."""

@@ -446,6 +446,15 @@ class Rest(TestCase):
             places=3,
         )
 
+    def test_a_window_that_closed_meanwhile_is_mended(self):
+        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 0.8, 1, False)
+        issued = plan(job, facts)
+        first = issued.run_sheet.pots[: len(issued.run_sheet.pots) // 2]
+        poured = {pot.number: issued.run_sheet.start_at for pot in first}
+        later = rest_of(job, facts, issued, poured, [], issued.run_sheet.start_at + timedelta(days=1)).run_sheet
+        self.assertEqual(later.layers[0].mended, "wash, sand, wipe")
+        self.assertIn("misses the window beneath it", later.problems[0])
+
     def test_nothing_left(self):
         facts, job = shed(), stacked(("cloth-300",), 0.3, 1, False)
         issued = plan(job, facts)
