@@ -29,16 +29,16 @@ class Labels(DeskTest):
         page = self.page
         self.open("Rudder blade")
         self.step("Chemistry")
-        verdict = page.get_by_role("heading", level=1)
-        before = verdict.inner_text()
+        expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
+        lines = "[...document.querySelectorAll('svg[aria-label^=\"Gel time\"] path')].map((p) => p.getAttribute('d')).join()"
+        before = page.evaluate(f"() => {lines}")
         for _ in range(3):
             page.get_by_role("button", name="add a time").click()
         expect(page.get_by_label("it takes", exact=True)).to_have_count(3)
         for at, (temperature, minutes) in enumerate((("59 °F", "34 min"), ("20 °C", "24 min"), ("25 °C", "16 min"))):
             self.row(at, temperature, minutes)
-        expect(verdict).not_to_have_text(before)
+        page.wait_for_function(f"(before) => {lines} !== before", arg=before)
         expect(page.get_by_text("is far from what the rest say")).to_have_count(0)
-        bent = verdict.inner_text()
         self.row(2, "25 °C", "2 h")
         expect(
             page.get_by_text(re.compile("^120 min at 25 °C, where about .* It is far from what the rest say"))
@@ -46,7 +46,6 @@ class Labels(DeskTest):
         page.get_by_role("button", name="Remove the time at 25").click()
         expect(page.get_by_text("is far from what the rest say")).to_have_count(0)
         expect(page.get_by_label("it takes", exact=True)).to_have_count(2)
-        self.assertNotEqual(bent, before)
         page.locator("h1 button").click()
         expect(page.get_by_role("dialog")).to_contain_text("fitted to 3 times of the label")
         page.keyboard.press("Escape")

@@ -39,6 +39,10 @@ const cut = (words: string, room: number) => {
   return letters < 6 ? "" : `${words.slice(0, letters - 1)}…`;
 };
 
+/** The most of a layer's words that stands in its bar uncut: what cannot be read whole is read where it is pressed. */
+const whole = (words: string, room: number) =>
+  [words, words.split(",")[0] ?? "", words.split(" ")[0] ?? ""].find((each) => each.length * 6.6 + 8 <= room) ?? "";
+
 /** Time across: the hands, each pot burning from resin to kick, every lane's layers with the window after them, the room. */
 export function RunSheet({
   sheet,
@@ -290,7 +294,7 @@ export function RunSheet({
                       stroke="var(--color-ink)"
                     />
                     <text x={a + 5} y={y + 18} fontSize="13" fill="var(--color-ink)">
-                      {cut(layer.words.replace("ply ", ""), b - a)}
+                      {whole(layer.words.replace("ply ", ""), b - a)}
                     </text>
                   </g>
                 );

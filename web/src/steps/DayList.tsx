@@ -14,7 +14,13 @@ interface Line {
 export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotResult[] }) {
   const { units } = useShop();
   const { say } = useSheetClock(sheet);
-  const lane = new Map(sheet.lanes.map((each) => [each.id, each.name]));
+  // What tells copies of a part apart stands first beneath its name.
+  const lane = new Map(
+    sheet.lanes.map((each) => [
+      each.id,
+      each.id === each.owner_id ? each.name : `${each.name}, ${each.under.split(", ")[0]}`,
+    ]),
+  );
   const kinds = new Map(pots.map((kind) => [kind.id, kind]));
   const lines: Line[] = [
     ...sheet.busy.map((busy) => ({
@@ -29,7 +35,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       from: pot.weigh_min,
       to: pot.use_by_min,
       where: lane.get(pot.lane) ?? "",
-      what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by the second time, kicks ${say(pot.kick_min)}`,
+      what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by ${say(pot.use_by_min)}, kicks ${say(pot.kick_min)}`,
     })),
     ...waited(sheet).map((layer) => ({
       key: `window${layer.lane}${layer.from_min}`,

@@ -34,8 +34,8 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
   // What stands there meanwhile is of the plan before.
   const stale = levers.isFetching || document !== inHand || triedRoomC !== tried;
   return (
-    <div aria-busy={stale} className={`min-h-[300px] ${stale ? "opacity-60" : ""}`}>
-      <h2 className="lab">Levers: what one step of each would give</h2>
+    <div aria-busy={stale} className="min-h-[300px]">
+      <h2 className="lab">Levers: what one step of each would give{stale ? ", being worked out" : ""}</h2>
       {levers.isError && <p className="text-[13px] text-stop">{levers.error.message}</p>}
       {levers.data?.map((lever) => (
         <button
