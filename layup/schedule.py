@@ -94,7 +94,7 @@ class Busy:
 
 @dataclass(frozen=True)
 class Lane:
-    """One copy of an owner, or all of them where they share their pots. `last_touch_min` is of its last pot."""
+    """One copy of an owner, or all of them where they share their pots."""
 
     id: str
     owner: Owner
