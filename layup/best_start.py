@@ -24,7 +24,11 @@ Aim = Literal["laid", "trim", "load"]
 
 
 class StartTried(Record):
-    """A start and what comes of it. `fault` is what speaks against it, empty where nothing does."""
+    """A start and what comes of it. `fault` is what speaks against it, empty where nothing does.
+
+    Of two starts the one with the lesser `rank` is better: nothing against it, fewest nights, least chance of a lost
+    pot, fewest pots.
+    """
 
     start_at: datetime
     pot_count: int
@@ -33,6 +37,7 @@ class StartTried(Record):
     trim_at: datetime
     nights: int
     fault: str
+    rank: tuple[float, ...] = ()
 
 
 class LeverTried(Record):
@@ -102,6 +107,7 @@ def _tried(of: Settled, start: datetime) -> StartTried:
         trim_at=at(outcome.trim_min),
         nights=nights,
         fault=fault,
+        rank=(bool(fault), nights, round(outcome.chance, 3), outcome.pots),
     )
 
 
@@ -129,19 +135,9 @@ def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
 
 
 def best_of(tried: tuple[StartTried, ...]) -> StartTried | None:
-    """The best of some starts: nothing against it, fewest nights, least chance of a lost pot, fewest pots, earliest."""
+    """The best of some starts that have pots for all of it, the earliest of equals."""
     sound = [start for start in tried if start.pot_count]
-    return min(
-        sound,
-        key=lambda start: (
-            bool(start.fault),
-            start.nights,
-            round(start.chance_any, 3),
-            start.pot_count,
-            start.start_at,
-        ),
-        default=None,
-    )
+    return min(sound, key=lambda start: (start.rank, start.start_at), default=None)
 
 
 def latest_start(

@@ -48,9 +48,8 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
         for pot in sheet.pots
     ]
     for at, layer in enumerate(sheet.layers):
-        later = next((other for other in sheet.layers[at + 1 :] if other.lane == layer.lane), None)
-        if later and later.from_min < layer.opens_min:
-            continue  # the next goes on wet: its window is of no use to anybody
+        if not layer.watched:
+            continue
         words = f"window after {layer.words}: the next layer bonds"
         if layer.peel_ply:
             words += "; peel ply on it for the night"

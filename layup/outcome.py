@@ -443,7 +443,10 @@ class SheetPot(Record):
 
 
 class SheetLayer(Record):
-    """A layer on its lane, and the window after it. `mended` is what a missed window costs before it."""
+    """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
+
+    Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    """
 
     lane: str
     words: str
@@ -456,6 +459,7 @@ class SheetLayer(Record):
     closes_min: float
     mended: str
     peel_ply: bool
+    watched: bool = True
 
 
 class SheetBusy(Record):

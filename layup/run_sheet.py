@@ -92,8 +92,9 @@ def run_sheet(
                 closes_min=_r(layer.closes_min),
                 mended=layer.mended,
                 peel_ply=layer.peel_ply,
+                watched=_watched(schedule, at),
             )
-            for layer in schedule.layers
+            for at, layer in enumerate(schedule.layers)
         ),
         busy=_busy(schedule, mix.job.pots.hands),
         marks=marks,
@@ -156,6 +157,12 @@ def _which(lane: Lane, job: JobSpec) -> str:
         side = "port" if lane.copy % 2 else "starboard"
         return side if lane.owner.copies == 2 else f"{side} {(lane.copy + 1) // 2}"
     return f"{lane.copy} of {lane.owner.copies}"
+
+
+def _watched(schedule: Schedule, at: int) -> bool:
+    layer = schedule.layers[at]
+    later = next((other for other in schedule.layers[at + 1 :] if other.lane == layer.lane), None)
+    return later is None or later.from_min >= layer.opens_min
 
 
 def _said(lane: Lane, mix: Mix) -> str:

@@ -309,7 +309,7 @@ class Planner:
         self.hands_free = now
         chain = min(ready, key=lambda chain: (chain.owner_order, chain.round, chain.order))
         chain = self._before_it_closes(chain, ready, now)
-        if now > chain.closes_min and not chain.to_mend:
+        if self._on_from(now) > chain.closes_min and not chain.to_mend:
             self._missed(chain)
             return
         group = self._group(chain, now)
@@ -330,9 +330,13 @@ class Planner:
         for chain in sorted(ready, key=lambda chain: chain.closes_min):
             if chain is chosen or chain.closes_min > now + needs:
                 break
-            if chain.closes_min >= now and not chain.to_mend:
+            if chain.closes_min >= self._on_from(now) and not chain.to_mend:
                 return chain
         return chosen
+
+    def _on_from(self, now: float) -> float:
+        """When the first of a pot that is weighed now is on the work."""
+        return now + WEIGH_MIN + self.mix_at(self._room_at(now)).contact_min
 
     def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""

@@ -103,7 +103,7 @@ class NeverInASchedule(TestCase):
             layers = [layer for layer in sheet.layers if layer.lane == lane.id]
             for beneath, layer in pairwise(layers):
                 if not layer.mended:
-                    self.assertLessEqual(layer.from_min, beneath.closes_min + 8)
+                    self.assertLessEqual(layer.from_min, beneath.closes_min + 0.02)
         # Nobody works while the shop is shut, but on what no day holds.
         if not any("longer than the shop is open" in problem for problem in sheet.problems):
             for pot in sheet.pots:

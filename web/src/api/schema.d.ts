@@ -4718,6 +4718,8 @@ export interface components {
         /**
          * SheetLayer
          * @description A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
+         *
+         *     Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
          */
         SheetLayer: {
             /** Closes Min */
@@ -4740,6 +4742,11 @@ export interface components {
             peel_ply: boolean;
             /** To Min */
             to_min: number;
+            /**
+             * Watched
+             * @default true
+             */
+            watched: boolean;
             /** Words */
             words: string;
         };
@@ -5118,6 +5125,9 @@ export interface components {
         /**
          * StartTried
          * @description A start and what comes of it. `fault` is what speaks against it, empty where nothing does.
+         *
+         *     Of two starts the one with the lesser `rank` is better: nothing against it, fewest nights, least chance of a lost
+         *     pot, fewest pots.
          */
         StartTried: {
             /** Chance Any */
@@ -5133,6 +5143,11 @@ export interface components {
             nights: number;
             /** Pot Count */
             pot_count: number;
+            /**
+             * Rank
+             * @default []
+             */
+            rank: number[];
             /**
              * Start At
              * Format: date-time

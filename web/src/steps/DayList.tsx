@@ -37,13 +37,15 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       where: lane.get(pot.lane) ?? "",
       what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by ${say(pot.use_by_min)}, kicks ${say(pot.kick_min)}`,
     })),
-    ...waited(sheet).map((layer) => ({
-      key: `window${layer.lane}${layer.from_min}`,
-      from: layer.opens_min,
-      to: layer.closes_min,
-      where: lane.get(layer.lane) ?? "",
-      what: `the next layer bonds to ${layer.words}${layer.peel_ply ? "; peel ply on it for the night" : ""}`,
-    })),
+    ...sheet.layers
+      .filter((layer) => layer.watched)
+      .map((layer) => ({
+        key: `window${layer.lane}${layer.from_min}`,
+        from: layer.opens_min,
+        to: layer.closes_min,
+        where: lane.get(layer.lane) ?? "",
+        what: `the next layer bonds to ${layer.words}${layer.peel_ply ? "; peel ply on it for the night" : ""}`,
+      })),
     ...sheet.stops.map((stop) => ({
       key: `stop${stop.lane}${stop.from_min}`,
       from: stop.from_min,
@@ -82,12 +84,4 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       </tbody>
     </table>
   );
-}
-
-/** The layers whose window is waited for, or is the last: where the next goes on wet, it is of no use to anybody. */
-function waited(sheet: RunSheet) {
-  return sheet.layers.filter((layer, at) => {
-    const later = sheet.layers.slice(at + 1).find((other) => other.lane === layer.lane);
-    return !later || later.from_min >= layer.opens_min;
-  });
 }

@@ -116,15 +116,9 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
   );
 }
 
-/** As the server ranks the starts of one day. */
+/** Whether one start ranks before another, as the server ranks them. */
 function better(one: StartTried, other: StartTried): boolean {
-  const rank = (start: StartTried) => [
-    start.fault ? 1 : 0,
-    start.nights,
-    Math.round(start.chance_any * 1000),
-    start.pot_count,
-  ];
-  const [a, b] = [rank(one), rank(other)];
+  const [a, b] = [one.rank ?? [], other.rank ?? []];
   const at = a.findIndex((value, n) => value !== b[n]);
   return at >= 0 && (a[at] ?? 0) < (b[at] ?? 0);
 }
