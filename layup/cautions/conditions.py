@@ -40,9 +40,9 @@ def _warmer_later(facts: Facts) -> Iterator[Finding]:
     if facts.day is None or facts.job.conditions or facts.day.warmest_c - facts.room_c <= _RISE_C:
         return
     warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(facts.room_c)
-    yield Finding(
-        "conditions.room_c", f"Today is expected to reach {warmest}; these pots are sized for {planned}", "care"
-    )
+    chosen = "dose" if facts.resin and facts.resin.catalyst else "hardener"
+    said = f"Today is expected to reach {warmest}; the {chosen} under Chemistry is for {planned}"
+    yield Finding("conditions.room_c", said, "care")
 
 
 def _blush(facts: Facts) -> Iterator[Finding]:
@@ -145,9 +145,10 @@ RULES = (
     Rule(
         id="conditions.warmer_later",
         severity="care",
-        step="pots",
-        reason="Every few degrees shorten a pot's life, and pots planned in the morning kick early in the afternoon.",
-        do="Start early, take the readings again before each session, or plan for the warmest the day will be.",
+        step="chemistry",
+        reason="Every few degrees shorten a pot's life. The run sheet sizes each pot for its hour, but what sets them is "
+        "chosen for the room as it was read.",
+        do="Start early, or take a slower hardener for the warm hours. Take the readings again before each session.",
         source="memory",
         find=_warmer_later,
     ),
