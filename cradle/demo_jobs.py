@@ -1,6 +1,6 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes
+from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, Practice, TabStrip
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
@@ -19,14 +19,17 @@ def _priced_epoxy() -> ResinSystem:
 
 
 def skiff() -> JobSpec:
-    """A stitched plywood estuary skiff: cloth over plywood in two-part resin, and the chine fillets."""
+    """A stitched plywood estuary skiff: cloth over plywood in two-part resin, fillets, tabbing and a glue line."""
     library = generic()
     cloth = _priced(next(fabric for fabric in library.fabrics if fabric.id == "cloth-300"), price_per_m2=7.5)
+    tape = _priced(next(fabric for fabric in library.fabrics if fabric.id == "biax-450"), price_per_m2=8.2)
     flour = _priced(next(filler for filler in library.fillers if filler.id == "wood-flour"), price_per_kg=9.0)
+    silica = _priced(next(filler for filler in library.fillers if filler.id == "silica"), price_per_kg=21.0)
     epoxy = _priced_epoxy()
     return JobSpec(
         name="Estuary skiff",
-        materials=JobMaterials(fabrics=(cloth,), resins=(epoxy,), fillers=(flour,)),
+        practice=Practice(hardener_school="one step slower"),
+        materials=JobMaterials(fabrics=(cloth, tape), resins=(epoxy,), fillers=(flour, silica)),
         chemistry=Chemistry(resin_id=epoxy.id),
         parts=(
             Part(
@@ -46,18 +49,61 @@ def skiff() -> JobSpec:
                 plies=(Ply(id="transom-1", fabric_id=cloth.id, extra_mm=25),),
             ),
         ),
-        joints=(
-            Joint(
-                id="chine",
-                name="Chines, inside",
-                length_m=4.1,
-                radius_mm=18,
-                panel_thickness_mm=6,
-                sides=2,
-                filler_id=flour.id,
-            ),
-        ),
+        joints=_skiff_joints(tape.id, flour.id, silica.id),
         pots=PotWishes(hands=1),
+    )
+
+
+def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, ...]:
+    return (
+        Joint(
+            id="box",
+            name="Buoyancy box, inside",
+            length_m=1.6,
+            radius_mm=12,
+            filler_id=flour_id,
+            hidden=True,
+        ),
+        Joint(
+            id="chine",
+            name="Chines, inside",
+            count=2,
+            length_m=4.1,
+            radius_mm=18,
+            angle_deg=125,
+            face_mm=280,
+            filler_id=flour_id,
+            tabs=(TabStrip(id="chine-t1", fabric_id=tape_id, width_mm=90),),
+        ),
+        Joint(
+            id="bulkhead",
+            name="Bulkheads to bottom",
+            count=2,
+            length_m=1.1,
+            sides=2,
+            radius_mm=15,
+            glue_mm=0.5,
+            filler_id=flour_id,
+            tabs=(
+                TabStrip(id="bulkhead-t1", fabric_id=tape_id, width_mm=90),
+                TabStrip(id="bulkhead-t2", fabric_id=tape_id, width_mm=140),
+            ),
+            fixings="8 temporary screws with washers",
+        ),
+        Joint(
+            id="gunwale",
+            name="Gunwales",
+            kind="glue line",
+            count=2,
+            length_m=4.0,
+            width_mm=28,
+            filler_id=flour_id,
+            second_id=silica_id,
+            second_share=0.4,
+            consistency="peaks",
+            applied="from a bag",
+            fixings="clamps every 200 mm",
+        ),
     )
 
 

@@ -1,6 +1,6 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from itertools import groupby
 from math import ceil
 
@@ -10,10 +10,11 @@ from layup.errors import Missing
 from layup.gel import pot_life_min
 from layup.gel_chart import gel_chart
 from layup.hardeners import HardenerVerdict, fast_to_slow
-from layup.job import JobSpec, Joint
-from layup.joints import fillet_section_mm2, fillet_throat_mm
+from layup.job import JobSpec
+from layup.joint_answers import thickened_result
+from layup.joint_plan import PlannedJoint
 from layup.label import Label, catalyst_label, hardener_label
-from layup.materials import Filler, Hardener, ResinSystem
+from layup.materials import Hardener, ResinSystem
 from layup.mix import Mix
 from layup.outcome import (
     BlendPoint,
@@ -24,11 +25,11 @@ from layup.outcome import (
     DoseRow,
     DoseWay,
     HardenerResult,
-    JointResult,
     Lever,
     PotResult,
     PourResult,
     StuckResult,
+    ThickenedResult,
     TicketResult,
 )
 from layup.pot_heat import HeatOf, stated_pot
@@ -37,7 +38,6 @@ from layup.pots import TRAY_M2, Stuck, catalysed_floor_g
 from layup.ratio import weight_ratio
 from layup.scales import Scales
 from layup.schedule import PlannedPot
-from layup.thickening import Paste
 from layup.ticket import DoseTool, dose_by
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
@@ -47,37 +47,6 @@ _CURING_CATALYSED = (
 _LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
-
-
-def joint_result(joint: Joint, paste: Paste, filler: Filler, mix: Mix) -> JointResult:
-    """A fillet with its paste, and how its radius stands to the panel."""
-    part_a, part_b, catalyst = mix.parts_g(paste.resin_g)
-    panel, radius = joint.panel_thickness_mm, joint.radius_mm
-    shown = mix.shop.scales.words("size", panel)
-    if radius < panel:
-        note = f"under the {shown} panel: common practice is one to three times its thickness"
-    elif radius > 3 * panel:
-        note = f"over three times the {shown} panel: heavy for its job (common practice)"
-    else:
-        note = f"{radius / panel:.2g} × the panel; one to three is common practice"
-    return JointResult(
-        id=joint.id,
-        name=joint.name,
-        section_mm2=fillet_section_mm2(radius),
-        throat_mm=fillet_throat_mm(radius),
-        paste_ml=paste.volume_ml,
-        paste_g=paste.resin_g + paste.filler_g,
-        resin_g=paste.resin_g,
-        part_a_g=part_a,
-        part_b_g=part_b,
-        catalyst_g=catalyst,
-        filler_name=filler.name,
-        filler_g=paste.filler_g,
-        filler_loose_ml=paste.filler_loose_ml,
-        filler_parts_per_100_resin=paste.filler_parts_per_100_resin,
-        consistency=joint.consistency,
-        radius_note=note,
-    )
 
 
 def chemistry_result(
@@ -275,7 +244,7 @@ def _keeps(resin: ResinSystem) -> str:
 
 
 def pot_results(
-    pots: Sequence[PlannedPot], pastes: dict[str, tuple[Joint, Paste, Filler]]
+    pots: Sequence[PlannedPot], joints: Mapping[str, PlannedJoint]
 ) -> tuple[tuple[PotResult, ...], list[str]]:
     """Each kind of pot with its clock, its risk and its ticket, in the order of the work; and the kind's id of each pot.
 
@@ -285,7 +254,7 @@ def pot_results(
     about: list[str] = []
     for _, run in groupby(pots, key=_kind_of):
         alike = list(run)
-        results.append(_pot_result(alike[0], len(alike), pastes))
+        results.append(_pot_result(alike[0], len(alike), joints))
         about += [results[-1].id] * len(alike)
     return tuple(results), about
 
@@ -294,11 +263,12 @@ def _kind_of(pot: PlannedPot) -> tuple:
     return pot.owner.id, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
 
 
-def _pot_result(pot: PlannedPot, count: int, pastes: dict[str, tuple[Joint, Paste, Filler]]) -> PotResult:
+def _pot_result(pot: PlannedPot, count: int, joints: Mapping[str, PlannedJoint]) -> PotResult:
     mix, mass, rate = pot.mix, pot.mass_g, pot.spread_g_per_min
     life, owner_id = mix.life, pot.owner.id
     share = life.working_share(mass, rate)
     life_min, use_by_min = life.minutes_at(1.0, mass), life.minutes_at(share, mass)
+    thickened = thickened_result(pot, joints[owner_id]) if pot.works[0].thick else None
     return PotResult(
         id=f"{owner_id}-{pot.number}",
         first=pot.number,
@@ -315,7 +285,7 @@ def _pot_result(pot: PlannedPot, count: int, pastes: dict[str, tuple[Joint, Past
         spread_min=mass / rate,
         chance_lost=life.chance_lost(mass, rate),
         surplus_g=pot.surplus_g,
-        ticket=_ticket(mix, mass, life_min, use_by_min, pastes.get(owner_id)),
+        ticket=_ticket(mix, mass, life_min, use_by_min, thickened),
         laid_g=pot.laid_g,
         sigma=life.sigma(mass, rate),
         room_c=mix.room_c,
@@ -324,16 +294,9 @@ def _pot_result(pot: PlannedPot, count: int, pastes: dict[str, tuple[Joint, Past
 
 
 def _ticket(
-    mix: Mix, mass_g: float, life_min: float, use_by_min: float, paste: tuple[Joint, Paste, Filler] | None
+    mix: Mix, mass_g: float, life_min: float, use_by_min: float, thickened: ThickenedResult | None
 ) -> TicketResult:
     amounts = mix.amounts(mass_g)
-    filler = ""
-    if paste:
-        joint, whole, powder = paste
-        share = mass_g / whole.resin_g
-        scales = mix.shop.scales
-        loose, grams = scales.words("volume", whole.filler_loose_ml * share), scales.mass(whole.filler_g * share)
-        filler = f"Then {powder.name.lower()}, {loose} loose ({grams}), until it {joint.consistency}"
     return TicketResult(
         by="weight" if amounts.total_g is not None else "volume",
         cup_g=mix.cup_g,
@@ -352,22 +315,41 @@ def _ticket(
         ratio_error_pct=amounts.ratio_error_pct,
         scale_step_g=mix.shop.scale_step_g,
         mixing=_mixing_words(mix),
-        filler=filler,
+        filler=_filler_words(thickened, mix.shop.scales),
         contact_min=mix.contact_min,
         use_by_min=use_by_min,
         life_min=life_min,
         protection=_PROTECTION_EPOXY if mix.resin.family == "epoxy" else _PROTECTION_STYRENE,
-        set_out=_set_out(mix, bool(paste)),
-        lays="Into the tray at once, where it keeps cool, and onto the work from there" if mix.in_tray else _LAYS,
+        set_out=_set_out(mix, thickened),
+        lays=_lays_words(mix),
+        thickened=thickened,
         order_matters=bool(mix.hardener) and not mix.by_weight and _one_marked_cup(mix),
     )
+
+
+def _lays_words(mix: Mix) -> str:
+    if mix.way:
+        return "Run it at once"
+    return "Into the tray at once, where it keeps cool, and onto the work from there" if mix.in_tray else _LAYS
+
+
+def _filler_words(thickened: ThickenedResult | None, scales: Scales) -> str:
+    """The filler in one line, for paper."""
+    if thickened is None:
+        return ""
+    rows = [
+        f"{row.name.lower()}, {scales.words('volume', row.loose_ml)} loose ({scales.mass(row.grams)})"
+        for row in thickened.fillers
+    ]
+    aside = f"Set {scales.mass(thickened.aside_g)} aside plain, for the brush. " if thickened.aside_g else ""
+    return f"{aside}Then {', '.join(rows)}, until it {thickened.consistency}"
 
 
 def _one_marked_cup(mix: Mix) -> bool:
     return mix.shop.volume_tool != "pumps" and mix.job.practice.vessels == "into one cup"
 
 
-def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
+def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
     """The vessels a pot needs before it is begun, by how it is mixed and measured."""
     two = mix.job.practice.mixing == "two pots" or not mix.resin.two_part
     holds = mix.shop.scales.words("volume", mix.shop.cup_ml)
@@ -381,7 +363,12 @@ def _set_out(mix: Mix, paste: bool) -> tuple[str, ...]:
     if mix.in_tray:
         pack = ", on a dry cool pack of 15 to 18 °C, no ice" if mix.job.pots.vessel == "tray on a cool pack" else ""
         tray = (f"a tray of {mix.shop.scales.words('area', TRAY_M2)}{pack}",)
-    return cups, *own, *dose, *tray, "two clean stirrers", *(("a bag to run it from",) if paste else ())
+    run = ()
+    if thickened:
+        run = ("a bag to run it from",) if thickened.applied == "from a bag" else ("a board and a round-nosed stick",)
+        brush = ("a small cup and a brush for the plain resin",) if thickened.aside_g else ()
+        run = (*run, *brush, "a particle mask")
+    return cups, *own, *dose, *tray, "two clean stirrers", *run
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:

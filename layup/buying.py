@@ -34,7 +34,7 @@ def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library) -> S
     >>> shopping_list(job, plan(job, ShopFacts()), CutPlan(pieces=(), rolls=()), Library()).lines
     ()
     """
-    lines = [*_fabrics(job, cut), *_resins(job, plan), *_fillers(job, plan), *_used_up(job, plan, library)]
+    lines = [*_fabrics(job, cut), *_resins(job, plan), *_fillers(job, plan, library), *_used_up(job, plan, library)]
     priced = [line.cost for line in lines if line.cost is not None]
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     whole = all(line.cost is not None for line in lines if line.chapter != "used up")
@@ -197,12 +197,16 @@ def _by_weight(what: str, variant: str, grams: float, sizes: Sequence[float], pr
     )
 
 
-def _fillers(job: JobSpec, plan: Plan) -> Iterator[BuyLine]:
-    for filler in job.materials.fillers:
-        grams = sum(joint.filler_g for joint in plan.joints if joint.filler_name == filler.name)
-        if grams:
-            line = _by_weight(filler.name, "", grams, filler.sold_kg, filler.price_per_kg)
-            yield line.model_copy(update={"chapter": "filler"})
+def _fillers(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
+    """Fillers as they go into the pots, what stays in the cups and all."""
+    known = {filler.id: filler for filler in (*library.fillers, *job.materials.fillers)}
+    grams: dict[str, float] = {}
+    for pot in plan.pots:
+        for row in pot.ticket.thickened.fillers if pot.ticket and pot.ticket.thickened else ():
+            grams[row.filler_id] = grams.get(row.filler_id, 0.0) + pot.count * row.grams
+    for filler in (known[name] for name in grams if name in known):
+        line = _by_weight(filler.name, filler.uses, grams[filler.id], filler.sold_kg, filler.price_per_kg)
+        yield line.model_copy(update={"chapter": "filler", "source": "the pots of the plan"})
 
 
 def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:

@@ -7,16 +7,18 @@ from collections.abc import Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from math import ceil, cos, radians, sin, sqrt
+from typing import Literal
 
 import rectpack
 
 from layup.before_pot import CutPiece, CutPlan, CutRoll, PlacedPiece
 from layup.errors import LayupError, Missing
-from layup.job import CutWishes, JobSpec, Part, Ply
+from layup.job import CutWishes, JobSpec, Joint, Part, Ply, TabStrip
 from layup.materials import Architecture, Fabric
 from layup.measures import Measured, asked_for, measure, patch_extra_mm
 from layup.overlap import overlap_for_layers, strips_to_cover
 from layup.plies import band_of, place_among_fabrics
+from layup.tabbing import lengths_laid
 
 # Which way a piece may be turned on its roll, by what is known of the fabric (common practice): mats have no grain, a
 # stitched biaxial turned a quarter is itself again, everything woven or straight keeps its warp.
@@ -124,6 +126,7 @@ def piece_count(job: JobSpec) -> int:
     0
     """
     count = sum(part.copies * sum(len(cuts) for cuts in each) for part, each in _part_cuts(job))
+    count += sum(joint.count * joint.sides * len(cuts) for joint, _, _, cuts in _tab_cuts(job))
     if count > _MOST_PIECES:
         raise LayupError(f"{count:,} pieces are more than one job can be cut into: split it")
     return count
@@ -148,19 +151,86 @@ def pieces_of(job: JobSpec) -> Iterator[CutPiece]:
     piece_count(job)
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
     number = 0
+    for piece in _tab_pieces(job, hidden=True):
+        number += 1
+        yield piece.model_copy(update={"number": number})
     for part, cuts in _part_cuts(job):
         for copy in range(1, part.copies + 1):
             for at, ply in enumerate(part.plies):
                 for nth, cut in enumerate(cuts[at], 1):
                     number += 1
                     yield _piece(job, part, ply, at, copy, nth, cut, fabrics[ply.fabric_id], number)
+    for piece in _tab_pieces(job, hidden=False):
+        number += 1
+        yield piece.model_copy(update={"number": number})
+
+
+def _tab_cuts(job: JobSpec) -> Iterator[tuple[Joint, int, TabStrip, list[_Cut]]]:
+    """Each strip of tabbing that is measured, its place in its joint, with the lengths it is cut into, of one side."""
+    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    for joint in job.joints:
+        if joint.kind != "corner" or joint.length_m is None:
+            continue
+        for at, strip in enumerate(joint.tabs):
+            fabric = fabrics.get(strip.fabric_id)
+            if fabric is None or strip.width_mm is None or strip.width_mm > fabric.roll_width_mm:
+                continue
+            count, piece_m = lengths_laid(joint.length_m, joint.tab_piece_m, joint.tab_overlap)
+            cuts = [_Cut(piece_m * 1000, strip.width_mm, f"{n} of {count}") for n in range(1, count + 1)]
+            if count == 1:
+                cuts = split_to_roll(piece_m * 1000, strip.width_mm, fabric, job.cutting.sheet_overlap_mm)
+            yield joint, at, strip, cuts
+
+
+def _tab_pieces(job: JobSpec, *, hidden: bool) -> Iterator[CutPiece]:
+    """The lengths of tabbing in the order they go down: joint by joint, each copy and side by itself."""
+    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    cuts_of: dict[str, list] = {}
+    for joint, at, strip, cuts in _tab_cuts(job):
+        cuts_of.setdefault(joint.id, []).append((joint, at, strip, cuts))
+    for rows in cuts_of.values():
+        joint = rows[0][0]
+        if joint.hidden != hidden:
+            continue
+        copies = joint.count * joint.sides
+        for copy in range(1, copies + 1):
+            for _, at, strip, cuts in rows:
+                fabric = fabrics[strip.fabric_id]
+                for nth, cut in enumerate(cuts, 1):
+                    yield CutPiece(
+                        id=f"{strip.id}.{copy}.{nth}",
+                        number=0,
+                        part_id=joint.id,
+                        part_name=joint.name or "joint",
+                        copy_number=copy,
+                        copies=copies,
+                        ply_id=strip.id,
+                        ply_number=at + 1,
+                        fabric_id=fabric.id,
+                        fabric_name=fabric.name,
+                        angle="",
+                        along_mm=ceil(round(cut.along_mm, 6)),
+                        across_mm=ceil(round(cut.across_mm, 6)),
+                        part_of=cut.part_of,
+                        edges=_edges(job, fabric),
+                        notes=_fabric_notes(fabric),
+                    )
+
+
+def _edges(job: JobSpec, fabric: Fabric) -> Literal["torn", "cut"]:
+    torn = fabric.architecture is Architecture.CHOPPED_MAT and job.practice.mat_edges == "torn"
+    return "torn" if torn else "cut"
+
+
+def _fabric_notes(fabric: Fabric) -> tuple[str, ...]:
+    frays = "frays: handle by the edges" if fabric.architecture in _FRAYS else ""
+    return tuple(note for note in (fabric.cut_face and f"{fabric.cut_face} down", frays) if note)
 
 
 def _piece(
     job: JobSpec, part: Part, ply: Ply, at: int, copy: int, nth: int, cut: _Cut, fabric: Fabric, number: int
 ) -> CutPiece:
-    frays = fabric.architecture in _FRAYS
-    torn = fabric.architecture is Architecture.CHOPPED_MAT and job.practice.mat_edges == "torn"
+    which = _copy_words(part, copy)
     return CutPiece(
         id=f"{ply.id}.{copy}.{nth}",
         number=number,
@@ -176,16 +246,8 @@ def _piece(
         along_mm=ceil(round(cut.along_mm, 6)),
         across_mm=ceil(round(cut.across_mm, 6)),
         part_of=cut.part_of,
-        edges="torn" if torn else "cut",
-        notes=tuple(
-            note
-            for note in (
-                _copy_words(part, copy),
-                fabric.cut_face and f"{fabric.cut_face} down",
-                "frays: handle by the edges" if frays else "",
-            )
-            if note
-        ),
+        edges=_edges(job, fabric),
+        notes=(*((which,) if which else ()), *_fabric_notes(fabric)),
     )
 
 

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass, field
 
-from layup.job import Joint, Part
-from layup.materials import Fabric, Filler
-from layup.outcome import JointResult, PartResult, Problem, Step
+from layup.job import Part
+from layup.joint_plan import PlannedJoint
+from layup.materials import Fabric
+from layup.outcome import PartResult, Problem, Step
 from layup.pots import Work
-from layup.thickening import Paste
 
 
 @dataclass
@@ -15,9 +15,8 @@ class Draft:
 
     problems: list[Problem] = field(default_factory=list)
     parts: list[PartResult] = field(default_factory=list)
-    joints: list[JointResult] = field(default_factory=list)
+    joints: list[PlannedJoint] = field(default_factory=list)
     works: list[tuple[str, int, list[Work]]] = field(default_factory=list)
-    pastes: dict[str, tuple[Joint, Paste, Filler]] = field(default_factory=dict)
     plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
 
     def missing(self, path: str, message: str, step: Step) -> None:

@@ -50,7 +50,11 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
             return _chemistry(plan)
         case "joints":
             paste = sum(joint.paste_ml for joint in plan.joints)
-            return f"{scales.words('volume', paste)} paste" if plan.joints else "not measured"
+            run = sum(joint.run_m for joint in plan.joints)
+            if not plan.joints:
+                return "not measured"
+            length = f"{scales.words('length', run)} · " if run else ""
+            return f"{length}{scales.words('volume', paste)} paste"
         case "pots":
             if plan.stuck:
                 return "no pot fits"

@@ -9,12 +9,14 @@ from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperat
 from layup.equipment import MadeOf
 from layup.errors import Missing
 from layup.hardeners import School
+from layup.joints import SCARF_SLOPE, SQUEEZE_OUT_SHARE
 from layup.laminate import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem, at_field
 from layup.pot_heat import PotVessel
-from layup.pots import LARGEST_POT_G
+from layup.pots import LARGEST_POT_G, Applied
 from layup.scales import FabricUnit, Scales, UnitSet
 from layup.shapes import Band, CutOut, Rectangle, Shape
+from layup.tabbing import LENGTHS_OVERLAP
 from layup.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.units import FluidOunce
 
@@ -133,18 +135,61 @@ class Part(Document):
         return self.count * (2 if self.pair else 1)
 
 
+class TabStrip(Document):
+    """One strip of tabbing over a fillet, of a fabric and so wide."""
+
+    id: Id
+    fabric_id: str = ""
+    width_mm: float | None = Field(default=None, gt=0, le=2000, allow_inf_nan=False)
+    typed: Typed = Field(default_factory=dict, max_length=2)
+
+
+JointKind = Literal["corner", "glue line", "scarf", "gap", "bedding", "holes"]
+JointMillimetres = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+
+
 class Joint(Document):
-    """A 90° fillet of one thickened mix, on one side of a panel or on both."""
+    """What is joined with a thickened mix, `count` of it alike. Lengths are of one of them, along one side.
+
+    A corner has a fillet where its faces meet at `angle_deg`, on one side of a panel or on both, strips of tabbing over
+    it from the first to the last, and a glue line where one is given. A glue line and bedding are `width_mm` wide, a gap
+    `width_mm` by `depth_mm`, a scarf runs 1 in `slope` through stock of the panel's thickness, holes are `hole_count` of
+    `diameter_mm` by `depth_mm`. `face_mm` is how wide the narrower face is. Of two fillers the second does `second_share`
+    of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it.
+    """
 
     id: Id
     name: Name = ""
+    kind: JointKind = "corner"
+    count: int = Field(default=1, ge=1, le=200)
     length_m: Metres | None = None
     radius_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
+    angle_deg: float = Field(default=90, ge=0, le=180, allow_inf_nan=False)
     panel_thickness_mm: float = Field(default=6, gt=0, le=200, allow_inf_nan=False)
+    face_mm: JointMillimetres | None = None
     sides: int = Field(default=1, ge=1, le=2)
+    substrate: Substrate = "bare plywood"
+    duty: Literal["carries load", "eases the corner"] = "carries load"
+    width_mm: JointMillimetres | None = None
+    depth_mm: JointMillimetres | None = None
+    glue_mm: float | None = Field(default=None, gt=0, le=20, allow_inf_nan=False)
+    squeeze_out: float = Field(default=SQUEEZE_OUT_SHARE, ge=0, le=1, allow_inf_nan=False)
+    slope: float = Field(default=SCARF_SLOPE, ge=1, le=40, allow_inf_nan=False)
+    hole_count: int | None = Field(default=None, ge=1, le=10_000)
+    diameter_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
     filler_id: str = ""
+    second_id: str = ""
+    second_share: float = Field(default=0.5, ge=0.05, le=0.95, allow_inf_nan=False)
+    own_parts: float | None = Field(default=None, ge=0.05, le=20, allow_inf_nan=False)
     consistency: Consistency = "stands"
-    typed: Typed = Field(default_factory=dict, max_length=6)
+    applied: Applied = "with a stick"
+    wished_pots: int | None = Field(default=None, ge=1, le=200)
+    tabs: tuple[TabStrip, ...] = Field(default=(), max_length=12)
+    tab_piece_m: Metres | None = None
+    tab_overlap: float = Field(default=LENGTHS_OVERLAP, ge=0, le=0.9, allow_inf_nan=False)
+    hidden: bool = False
+    fixings: str = Field(default="", max_length=200)
+    typed: Typed = Field(default_factory=dict, max_length=20)
 
 
 class Chemistry(Document):
@@ -184,6 +229,7 @@ class Practice(Document):
     warmth: Literal["kept cool", "warmed"] = "kept cool"
     bubbles: Literal["rested out", "flamed out"] = "rested out"
     fit: Literal["close", "with gaps"] = "close"
+    tabbing: Literal["wet under it", "cured and sanded"] = "wet under it"
     sealing: Literal["where it is porous", "never"] = "where it is porous"
     repour: Literal["re-pour it locally", "re-pour the whole face"] = "re-pour it locally"
 
@@ -268,6 +314,7 @@ class JobSpec(Document):
     def _ids_stand_once(self):
         ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs, *part.bands)]
         ids += [station.id for part in self.parts if part.shape.kind == "girths" for station in part.shape.stations]
+        ids += [strip.id for joint in self.joints for strip in joint.tabs]
         ids += [thing.id for thing in (*self.joints, *self.overrides)]
         if len(ids) != len(set(ids)):
             raise ValueError(
@@ -328,6 +375,14 @@ class LoggedGel(Document):
     catalyst_pct: float | None = Field(default=None, gt=0, allow_inf_nan=False)
 
 
+class StirredFiller(Document):
+    """A pot of this shop that was thickened: how many loose volumes of a filler one of mixed resin took to stand so."""
+
+    filler_id: str
+    consistency: Consistency
+    parts: float = Field(gt=0, le=100, allow_inf_nan=False)
+
+
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
 
@@ -364,6 +419,7 @@ class ShopFacts(BaseModel):
     cup_ml: float = Field(default=1500, gt=0, le=50000)
     cup_made_of: MadeOf = "polypropylene"
     gels: tuple[LoggedGel, ...] = ()
+    stirred: tuple[StirredFiller, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 

@@ -314,7 +314,10 @@ Consistency = Literal["runs", "drapes", "peaks", "stands"]
 
 
 class Filler(Material):
-    """A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency."""
+    """A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency.
+
+    One that does not stand by itself takes `helper_parts` of another beside it to stand.
+    """
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=60)
@@ -328,7 +331,25 @@ class Filler(Material):
     price_per_kg: Positive | None = None
     structural: bool
     sands: Literal["easy", "fair", "hard"]
+    helper_id: str = Field(default="", max_length=60)
+    helper_parts: Positive | None = None
+    uses: str = Field(default="", max_length=120)
+    colour: str = Field(default="", max_length=40)
+    dust: str = Field(default="", max_length=120)
     note: str = Field(default="", max_length=300)
+
+    @model_validator(mode="after")
+    def _a_helper_has_its_parts(self):
+        if bool(self.helper_id) != (self.helper_parts is not None):
+            raise at_field("helper_parts", "say how much of the other filler it takes to stand, and which")
+        return self
+
+    @model_validator(mode="after")
+    def _more_is_stiffer(self):
+        parts = (self.parts_runs, self.parts_drapes, self.parts_peaks, self.parts_stands)
+        if list(parts) != sorted(parts):
+            raise at_field("parts_stands", "more filler is stiffer: the four run upward")
+        return self
 
     def parts(self, consistency: Consistency) -> float:
         """Loose volumes of filler for one of mixed resin."""

@@ -16,6 +16,7 @@ from layup.pot_heat import HeatOf, full_heat, stated_pot
 from layup.pots import (
     LARGEST_LEARNER_POT_G,
     TRAY_M2,
+    PasteWay,
     PotLife,
     PotSize,
     catalysed_floor_g,
@@ -36,11 +37,17 @@ from layup.ticket import (
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
+STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
+LOAD_BAG_MIN = 1.0  # memory
+BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
 
 
 @dataclass(frozen=True)
 class Mix:
-    """Everything a pot needs to know. `b_per_a_weight` is None where the product cannot be weighed."""
+    """Everything a pot needs to know. `b_per_a_weight` is None where the product cannot be weighed.
+
+    One that is thickened has its `way`, and comes from a `plain` one.
+    """
 
     resin: ResinSystem
     hardener: Hardener | None
@@ -51,6 +58,20 @@ class Mix:
     job: JobSpec
     shop: ShopFacts
     heat_of: HeatOf = full_heat
+    way: PasteWay | None = None
+    plain: "Mix | None" = None
+
+    def thickened(self, way: PasteWay | None) -> "Mix":
+        """The same mix as a paste, or itself where there is no filler: longer in the cup, less life in a bag."""
+        return self if way is None else self._thickened(way)
+
+    @cached_property
+    def _thickened(self) -> Callable[[PasteWay], "Mix"]:
+        def as_paste(way: PasteWay) -> Mix:
+            longer = STIR_IN_MIN + (LOAD_BAG_MIN if way.applied == "from a bag" else 0)
+            return replace(self, way=way, plain=self, contact_min=self.contact_min + longer)
+
+        return lru_cache(maxsize=256)(as_paste)
 
     @property
     def by_weight(self) -> bool:
@@ -80,6 +101,10 @@ class Mix:
     @cached_property
     def life(self) -> PotLife:
         """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
+        if self.way:
+            life = self.plain.life
+            from_ = None if self.hardener is None else lru_cache(maxsize=2048)(self._applied_min)
+            return replace(life, contact_min=self.contact_min, poured_min=from_)
         by_hand = self.job.pots.share
         if self.hardener is None:
             catalyst, pct = self.resin.catalyst, self.dose.catalyst_pct
@@ -99,13 +124,22 @@ class Mix:
     @property
     def in_tray(self) -> bool:
         """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
-        return self.job.pots.vessel != "cup" and self.hardener is not None
+        return self.job.pots.vessel != "cup" and self.hardener is not None and self.way is None
 
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
         gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c)
         return self.life_min(mass_g, temperature_c) * gain
+
+    def _applied_min(self, mass_g: float, temperature_c: float) -> float:
+        """Life of a paste where it is run from: less in a bag; on a board, spread out to work from, about as in a tray."""
+        in_cup = self.life_min(mass_g, temperature_c)
+        if self.way.applied == "from a bag":
+            return BAG_LIFE_SHARE * in_cup
+        depth_mm = mass_g * self.way.ml_per_g / TRAY_M2 / 1000
+        heat = self.heat_of(stated_pot(self.hardener))
+        return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, roughly=True)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
@@ -164,7 +198,7 @@ class Mix:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
         caps = {
             "vessel_ml": self.shop.cup_ml,
-            "density_g_per_ml": self.density_g_per_ml,
+            "density_g_per_ml": 1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
             "largest_allowed_g": allowed,
             "open_min": self.open_min,
             "floor_g": self.floor_g,
@@ -228,13 +262,20 @@ class Mix:
         """The job with other wishes about its pots."""
         return self.job.model_copy(update={"pots": self.job.pots.model_copy(update=wishes)})
 
+    def _other(self, **changes: object) -> "Mix":
+        """The mix with something else in it, thickened the same way."""
+        return replace(self.plain or self, **changes).thickened(self.way)
+
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
         others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
-        if self.hardener and not self.in_tray:
-            others.append(("pouring it into a tray", replace(self, job=self._with_pots(vessel="tray")), rate))
+        if self.way and self.way.applied == "from a bag":
+            stick = self.plain.thickened(replace(self.way, applied="with a stick"))
+            others.append(("a stick and a board in place of the bag", stick, rate))
+        if self.hardener and not self.in_tray and not self.way:
+            others.append(("pouring it into a tray", self._other(job=self._with_pots(vessel="tray")), rate))
         cooler = self.shop.scales.words("temperature_difference", 3)
-        others.append((f"a room {cooler} cooler", replace(self, room_c=self.room_c - 3), rate))
+        others.append((f"a room {cooler} cooler", self._other(room_c=self.room_c - 3), rate))
         if self.hardener:
             bands = self.hardener.band_low_f, self.hardener.band_high_f
             slower = min(
@@ -243,17 +284,17 @@ class Mix:
                 default=None,
             )
             if slower:
-                others.append((f"{slower.name} hardener, where its band allows", replace(self, hardener=slower), rate))
+                others.append((f"{slower.name} hardener, where its band allows", self._other(hardener=slower), rate))
         elif self.dose.catalyst_pct > self.resin.catalyst.least_pct:
             least = self.resin.catalyst.least_pct
             gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
-            lean = replace(self, dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
+            lean = self._other(dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
             others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
         if self.job.pots.largest_g is not None:
-            others.append(("no limit of your own", replace(self, job=self._with_pots(largest_g=None)), rate))
+            others.append(("no limit of your own", self._other(job=self._with_pots(largest_g=None)), rate))
         if self.by_weight and self.shop.scale_step_g > 0.1:
             finer = self.shop.model_copy(update={"scale_step_g": 0.1})
-            others.append(("a scale that reads 0.1 g", replace(self, shop=finer), rate))
+            others.append(("a scale that reads 0.1 g", self._other(shop=finer), rate))
         return [(name, other.size_for(other_rate).largest_g) for name, other, other_rate in others]
 
 

@@ -2,6 +2,7 @@
 
 from layup.draft import Draft
 from layup.errors import LayupError
+from layup.ground import WET_OUT_GSM
 from layup.job import JobSpec, Part
 from layup.materials import Fabric, ResinSystem
 from layup.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
@@ -9,20 +10,6 @@ from layup.outcome import DimensionResult, PartResult, PlyResult
 from layup.plies import coat_result, net_area_m2, ply_result
 from layup.pots import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
 from layup.scales import Scales
-
-# Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
-WET_OUT_GSM = {
-    "bare plywood": 200.0,
-    "timber": 200.0,
-    "sanded laminate": 80.0,
-    "cured polyester": 80.0,
-    "cured epoxy": 80.0,
-    "foam core": 400.0,
-    "polystyrene foam": 400.0,
-    "aluminium": 60.0,
-    "concrete": 500.0,
-    "waxed mould": 0.0,
-}
 
 
 def first_wet_out(plies: list[PlyResult]) -> PlyResult | None:

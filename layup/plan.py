@@ -6,7 +6,7 @@ from datetime import datetime
 from functools import cache
 from math import inf
 
-from layup.answers import chemistry_result, joint_result, pot_results, stuck_result
+from layup.answers import chemistry_result, pot_results, stuck_result
 from layup.blend import blended
 from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
@@ -16,11 +16,13 @@ from layup.cutting import piece_count
 from layup.dew import LEAST_MARGIN_C, dew_point_c
 from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
+from layup.filler_log import learned
 from layup.forecast import Room, room_of
 from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
-from layup.joints import FILLET_M_PER_MIN, fillet_volume_ml
+from layup.joint_answers import by_id, joint_result
+from layup.joint_plan import plan_joint
 from layup.logged import with_logged
 from layup.materials import ResinSystem
 from layup.mix import Mix, settle
@@ -33,14 +35,12 @@ from layup.outcome import (
 )
 from layup.parts import plan_parts
 from layup.pot_heat import HeatOf, full_heat
-from layup.pots import Work
 from layup.preparation import checklist
 from layup.ratio import parse_dose, parse_ratio
 from layup.run_sheet import clock_of, run_sheet
 from layup.scales import Scales
 from layup.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
 from layup.shop_clock import ShopClock
-from layup.thickening import paste_for_volume
 from layup.wet_limit import wet_limit_mm
 
 RESERVE_SHARE = 0.10  # memory
@@ -175,16 +175,17 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
         pumps_b_per_a=_pumps(job, shop),
         laying=tuple(_laying(day.schedule)) if day else (),
+        joints=tuple(draft.joints),
         window_closes_min=mix.open_min if mix else None,
     )
     stuck = day.schedule.stuck if day else []
     resin_use = _resin_use(draft, pots, mix) if pots and not stuck else None
-    potted, about = pot_results(pots, draft.pastes)
+    potted, about = pot_results(pots, by_id(draft.joints))
     return Plan(
         conditions=conditions,
         dew=dew,
         parts=tuple(draft.parts),
-        joints=tuple(draft.joints),
+        joints=tuple(joint_result(planned, mix) for planned in draft.joints),
         resin=resin_use,
         chemistry=chemistry_result(
             job, resin, of.hardener, of.dose, conditions.room_c, mix, largest, shop.scales, heat_of
@@ -326,31 +327,24 @@ def _check_tin_ratio(job: JobSpec, resin: ResinSystem, draft: Draft) -> None:
 
 
 def _plan_joints(job: JobSpec, mix: Mix, draft: Draft) -> None:
-    fillers = {filler.id: filler for filler in job.materials.fillers}
+    """Add each joint and its work: those that will be out of reach go before the parts, the others after them."""
+    fillers = {filler.id: learned(filler, mix.shop.stirred) for filler in job.materials.fillers}
+    first = []
     for number, joint in enumerate(job.joints):
-        path = f"joints.{number}"
-        filler = fillers.get(joint.filler_id)
-        if joint.length_m is None:
-            draft.missing(f"{path}.length_m", "type the length of the joint", "joints")
-        if joint.radius_mm is None:
-            draft.missing(f"{path}.radius_mm", "type the radius of the fillet", "joints")
-        if filler is None:
-            draft.missing(f"{path}.filler_id", "choose the filler", "joints")
-        if joint.length_m is None or joint.radius_mm is None or filler is None:
+        planned = plan_joint(
+            f"joints.{number}",
+            joint,
+            job,
+            mix,
+            fillers,
+            lambda path, message: draft.missing(path, message, "joints"),
+        )
+        if planned is None:
             continue
-        volume = fillet_volume_ml(joint.length_m, joint.radius_mm, joint.sides)
-        try:
-            paste = paste_for_volume(volume, filler, joint.consistency, mix.density_g_per_ml)
-        except LayupError as error:
-            draft.missing(f"{path}.consistency", error.message, "joints")
-            continue
-        draft.joints.append(joint_result(joint, paste, filler, mix))
-        draft.pastes[joint.id] = (joint, paste, filler)
-        minutes = joint.length_m * joint.sides / FILLET_M_PER_MIN / job.pots.hands
-        # The paste's own losses are in its volume; what stays in the cup is added to the pot as for any other work.
-        radius = mix.shop.scales.words("size", joint.radius_mm)
-        works = [Work(f"fillet R {radius}", joint.id, joint.id, paste.resin_g, minutes)]
-        draft.works.append((joint.name or "fillet", 1, works))
+        draft.joints.append(planned)
+        work = (joint.name or joint.kind, joint.count, list(planned.works))
+        (first if joint.hidden else draft.works).append(work)
+    draft.works = [*first, *draft.works]
 
 
 def _cost(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
@@ -361,9 +355,13 @@ def _cost(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
         for ply in part.plies
         if not ply.coat
     ]
-    used += [
-        Used(filler.name, paste.filler_g / 1000, filler.price_per_kg) for _, paste, filler in draft.pastes.values()
-    ]
+    for planned in draft.joints:
+        n = planned.joint.count
+        used += [Used(tab.fabric.name, tab.area_m2 * n, tab.fabric.price_per_m2) for tab in planned.tabs]
+        if paste := planned.paste:
+            used += [
+                Used(part.filler.name, paste.grams(part) * n / 1000, part.filler.price_per_kg) for part in paste.recipe
+            ]
     part_a = resin_use.mixed_g if resin_use.part_a_g is None else resin_use.part_a_g
     used.append(Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg))
     if mix.hardener and resin_use.part_b_g:
@@ -382,7 +380,7 @@ def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
     peeled = sum(ply.resin_g * part.count for part in draft.parts for ply in part.plies if not ply.stays)
     wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
     mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
-    in_joints = sum(paste.resin_g for _, paste, _ in draft.pastes.values())
+    in_joints = sum(work.laid_g * planned.joint.count for planned in draft.joints for work in planned.works)
     mixed = sum(pot.mass_g for pot in pots)
     surplus = sum(pot.surplus_g for pot in pots)
     laid = sum(pot.laid_g for pot in pots)

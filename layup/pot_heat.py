@@ -48,23 +48,25 @@ class PotHeat:
         held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
         return stated.gel_min / (self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c))
 
-    def poured(self, vessel: PotVessel) -> GelTable | None:
-        """The same of its pots poured into a tray, by their depth, mm; half a second the first time.
+    def poured(self, vessel: PotVessel, *, roughly: bool = False) -> GelTable | None:
+        """The same of its pots poured into a tray, by their depth, mm; half a second the first time, unless `roughly`.
 
         Until the full model stands a tray on a cool pack is taken for a plain one.
         """
         if self.cure is None:
             return None
-        if self.rough:
+        if self.rough or roughly:
             return _rough_tray(self.cure)
         return gel_table(self.cure, "cool pack" if vessel == "tray on a cool pack" else "tray")
 
-    def poured_gain(self, vessel: PotVessel, mass_g: float, depth_mm: float, temperature_c: float) -> float:
+    def poured_gain(
+        self, vessel: PotVessel, mass_g: float, depth_mm: float, temperature_c: float, *, roughly: bool = False
+    ) -> float:
         """How many times as long a pot lives poured into a tray as in its cup; one where the model cannot tell.
 
         A gain under 20 % is called none (memory).
         """
-        table = self.poured(vessel)
+        table = self.poured(vessel, roughly=roughly)
         if table is None:
             return 1.0
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)

@@ -243,6 +243,31 @@ def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
 
 
 Waits = Literal["", "for tack", "to set", "to be sanded"]
+Applied = Literal["from a bag", "with a stick"]
+
+
+@dataclass(frozen=True)
+class PasteWay:
+    """How a pot is thickened and run: what a gram of its resin comes to as paste, ml, and from what it is applied."""
+
+    ml_per_g: float
+    applied: Applied
+
+
+@dataclass(frozen=True)
+class Thick:
+    """What makes a work's pots paste: how it is run, how much of its resin stays plain for the brush, 0 to 1.
+
+    `recipe_id` names what it is stirred with. A gram of it makes so many metres of bead, through a bag cut open so wide,
+    mm. No pot lays more than `most_laid_g`, where the builder wants so many of them.
+    """
+
+    way: PasteWay
+    recipe_id: str
+    plain_share: float
+    bead_m_per_g: float
+    opening_mm: float
+    most_laid_g: float | None = None
 
 
 @dataclass(frozen=True)
@@ -251,7 +276,7 @@ class Work:
 
     `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
     heat up too much; hard enough to be sanded.
-    It is laid in so many `strips`, alike. `with_next` where the next work goes into it at once, before any other copy has its turn.
+    It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes into it at once, before any other copy has its turn.
     """
 
     label: str
@@ -264,6 +289,7 @@ class Work:
     with_next: bool = False
     thickness_mm: float = 0.0
     strips: int = 1
+    thick: Thick | None = None
 
 
 @dataclass(frozen=True)
@@ -296,9 +322,12 @@ def rate_of(works: Sequence[Work]) -> float:
 
 
 def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
-    """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits."""
+    """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits.
+
+    A thickened pot serves one work.
+    """
     end = at + 1
-    while end < len(works) and not works[end].waits:
+    while end < len(works) and not works[end].waits and works[at].thick is None and works[end].thick is None:
         wider = works[at : end + 1]
         largest = size_for(rate_of(wider)).largest_g
         if largest is None or mixed_for_g(laid_of(wider)) > largest:

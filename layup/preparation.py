@@ -6,7 +6,7 @@ Water comes first for blush and release film, solvent after sanding, dust-off an
 from collections.abc import Iterator
 
 from layup.before_pot import PrepLine
-from layup.job import JobSpec, Part
+from layup.job import JobSpec, Joint, Part
 from layup.measures import ground_mm
 from layup.outcome import Plan
 from layup.scales import Scales
@@ -30,15 +30,40 @@ def checklist(job: JobSpec, plan: Plan, scales: Scales) -> tuple[PrepLine, ...]:
     []
     """
     parts = {part.id: part for part in plan.parts if part.plies}
-    if not parts:
+    if not parts and not plan.joints:
         return ()
     lines = [_line("sheets", "Read the data sheets of what is used today", "They win over every figure here.", COMMON)]
     for part in job.parts:
         if part.id in parts:
             area_m2 = parts[part.id].total_area_m2
             lines += [line.model_copy(update=_of(part)) for line in _part_lines(job, part, area_m2, scales)]
+    for joint in sorted(job.joints, key=lambda joint: not joint.hidden):
+        if any(worked.id == joint.id for worked in plan.joints):
+            of = {"part_id": joint.id, "part_name": joint.name or joint.kind}
+            lines += [line.model_copy(update=of | {"id": f"{line.id}:{joint.id}"}) for line in _joint_lines(joint)]
     lines += _before_the_pot(job, plan)
     return tuple(lines)
+
+
+def _joint_lines(joint: Joint) -> Iterator[PrepLine]:
+    """What is done before a joint is wetted: fitted dry, its fixings tried, keyed and wiped."""
+    if joint.hidden:
+        words = "Tick each corner of it before it is closed: it is out of reach after"
+        yield _line("reach", words, "A face that was missed there cannot be coated again.", COMMON)
+    fixings = f", with {joint.fixings} in place" if joint.fixings else ""
+    words = f"Dry fit{fixings}; rehearse the clamps"
+    yield _line(
+        "fit", words, "Screws go into holes already drilled, and nothing is sought once it is wet.", COMMON, gate=True
+    )
+    if joint.substrate == "cured epoxy":
+        why = "Blush comes off with water and with nothing else; sanding drives it in."
+        yield _line("water", "Wash with water and a pad, rinse, dry", why, COMMON)
+    key = "Sand, 80 grit along the grain" if joint.substrate in _WOOD else "Sand dull, 80 grit, to past the last strip"
+    yield _line("sand", f"{key}, dust off", "Fresh fibre and a key for the first coat.", COMMON)
+    if joint.substrate in (*_WOOD, "concrete", "foam core", "polystyrene foam"):
+        yield _line("wipe", "Wipe with a clean dry cloth", f"{_DUST}; solvent would soak in and stay.", COMMON)
+    else:
+        yield _line("wipe", "Wipe with solvent, on with one cloth, off with another", f"{_DUST}.", COMMON)
 
 
 def _line(code: str, words: str, why: str, source: str, *, gate: bool = False) -> PrepLine:

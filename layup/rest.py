@@ -6,6 +6,7 @@ from datetime import datetime
 from layup.answers import pot_results
 from layup.errors import Missing
 from layup.job import JobSpec, ShopFacts
+from layup.joint_answers import by_id
 from layup.outcome import Plan, PotResult, Record, RunSheet
 from layup.plan import laid_out, settled
 from layup.pot_heat import HeatOf, full_heat
@@ -46,7 +47,7 @@ def rest_of(
     ]
     first = max(poured_at, default=0) + 1
     day = laid_out(of, now, first_number=first, laid=on_the_work)
-    pots, about = pot_results(day.schedule.pots, of.draft.pastes)
+    pots, about = pot_results(day.schedule.pots, by_id(of.draft.joints))
     sheet = None
     if pots:
         sheet = run_sheet(day.schedule, about, of.mix, day.clock, day.room, day.clocks)

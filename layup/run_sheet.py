@@ -212,6 +212,7 @@ def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
 def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark, ...]:
     """The tests that decide, and the states of each lane's cure after its last pot."""
     fixings = {part.id: part.ground.fixings for part in job.parts}
+    fixings |= {joint.id: joint.fixings for joint in job.joints}
     touched = {pot.lane: pot for pot in schedule.pots}
     names = {lane.id: lane for lane in schedule.lanes}
     marks = []
@@ -220,6 +221,12 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark,
         waited = later is not None and later.works[0].waits == "for tack"
         if layer.opens_min > layer.to_min and (later is None or waited):
             marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
+    pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].thick}
+    for lane, pot in pastes.items():
+        soft = pot.touch_min + pot.mix.life.minutes_at(1.0, pot.mass_g)
+        marks.append(
+            SheetMark(lane=lane, kind="squeeze-out", at_min=_r(soft), words="squeeze-out off by now, while soft")
+        )
     for lane, pot in touched.items():
         for kind, state, words in _CURES:
             said = words

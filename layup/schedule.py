@@ -10,7 +10,17 @@ import numpy as np
 from layup.cure import CureClocks
 from layup.forecast import Room
 from layup.mix import Mix
-from layup.pots import PotSize, Stuck, Work, laid_of, mixed_for_g, next_batch, rate_of, works_for_one_pot
+from layup.pots import (
+    PotSize,
+    Stuck,
+    Work,
+    laid_of,
+    mixed_for_g,
+    next_batch,
+    rate_of,
+    readable_g,
+    works_for_one_pot,
+)
 from layup.shop_clock import ShopClock
 
 # Minutes (memory).
@@ -263,12 +273,13 @@ class Planner:
 
     def _share(self, works: tuple[Work, ...]) -> bool:
         """Whether copies share pots: one pot at least holds whatever of one copy is laid without a wait."""
-        size_for, at = self._size_for(0.0), 0
+        at = 0
         while at < len(works):
-            group = works_for_one_pot(works, at, size_for)
-            largest = size_for(rate_of(group)).largest_g
+            group = self._for_one_pot(works, at, 0.0)
+            largest = self._size_of(group, 0.0).largest_g
             at += len(group)
-            if largest is None or mixed_for_g(laid_of(group)) > largest or (at < len(works) and not works[at].waits):
+            goes_on = at < len(works) and not works[at].waits and works[at].thick is None and group[0].thick is None
+            if largest is None or mixed_for_g(laid_of(group)) > largest or goes_on:
                 return False
         return True
 
@@ -293,8 +304,28 @@ class Planner:
     def _room_at(self, minute: float) -> float:
         return self._warmest(int(minute // _HALF_HOUR))
 
-    def _size_for(self, minute: float) -> Callable[[float], PotSize]:
-        return self.mix_at(self._room_at(minute)).size_for
+    def _mix_of(self, works: Sequence[Work], room_c: float) -> Mix:
+        """The mix for works in a room, thickened where they are."""
+        thick = works[0].thick
+        return self.mix_at(room_c).thickened(thick.way if thick else None)
+
+    def _size_of(self, works: Sequence[Work], minute: float) -> PotSize:
+        return self._sized(works, self._mix_of(works, self._room_at(minute)))
+
+    def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
+        """The largest pot for works: no more of a paste than the builder wants to mix at once."""
+        size, thick = mix.size_for(rate_of(works)), works[0].thick
+        if thick is None or thick.most_laid_g is None or size.largest_g is None:
+            return size
+        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.step_g)
+        if wished >= size.largest_g:
+            return size
+        return replace(size, largest_g=wished, limited_by="your own number of pots")
+
+    def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:
+        """The works from one on that a pot serves; a thickened pot serves its own alone."""
+        mix = self._mix_of(works[at : at + 1], self._room_at(minute))
+        return works_for_one_pot(works, at, mix.size_for)
 
     def _turn(self, going: list[_Chain]) -> None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be."""
@@ -340,7 +371,7 @@ class Planner:
 
     def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""
-        group = works_for_one_pot(chain.works, chain.at, self._size_for(now)) if chain.left_g is None else None
+        group = self._for_one_pot(chain.works, chain.at, now) if chain.left_g is None else None
         if group is None:
             work = chain.works[chain.at]
             part = chain.left_g / work.laid_g
@@ -350,12 +381,12 @@ class Planner:
     def _needs_min(self, chain: _Chain, group: tuple[Work, ...], now: float) -> float:
         """About how long the works take from now on, mixing and mending with them."""
         rate, laid = rate_of(group), laid_of(group)
-        size = self._size_for(now)(rate)
+        size = self._size_of(group, now)
         if size.largest_g is None:
             return 0.0
         mixed = mixed_for_g(laid)
         count = ceil(mixed / size.largest_g)
-        contact = self.mix_at(self._room_at(now)).contact_min
+        contact = self._mix_of(group, self._room_at(now)).contact_min
         mixing = WEIGH_MIN + contact
         return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + mixed / rate
 
@@ -402,7 +433,7 @@ class Planner:
 
     def _lay(self, chain: _Chain, group: tuple[Work, ...], now: float) -> None:
         rate, left = rate_of(group), laid_of(group)
-        size = self._size_for(now)(rate)
+        size = self._size_of(group, now)
         if size.largest_g is None:
             self._stick(chain, group, size, self._room_at(now))
             self._past(chain, len(group))
@@ -446,8 +477,8 @@ class Planner:
         mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
         weighed = mixer_free + WEIGH_MIN
         room_c = self._room_at(max(weighed, self.hands_free))
-        mix = self.mix_at(room_c)
-        size = mix.size_for(rate)
+        mix = self._mix_of(group, room_c)
+        size = self._sized(group, mix)
         if size.largest_g is None:
             # The room warmed since the layer was begun.
             self._stick(chain, group, size, room_c)
@@ -481,7 +512,7 @@ class Planner:
 
     def _stick(self, chain: _Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
         """No pot fits these works in so warm a room."""
-        self.found.stuck.append((chain.lane.owner, Stuck(group, size, rate_of(group)), self.mix_at(room_c)))
+        self.found.stuck.append((chain.lane.owner, Stuck(group, size, rate_of(group)), self._mix_of(group, room_c)))
 
     def _past(self, chain: _Chain, works: int) -> None:
         for work in chain.works[chain.at : chain.at + works]:

@@ -1,10 +1,18 @@
 """The judgement calls, by chapter. Most severe first; each is one sentence, with its reason and what to do."""
 
-from layup.cautions import conditions, materials, mixing, people, preparation, windows
+from layup.cautions import conditions, joints, materials, mixing, people, preparation, windows
 from layup.cautions.rule import Facts
 from layup.outcome import CautionRecord
 
-RULES = (*materials.RULES, *conditions.RULES, *mixing.RULES, *preparation.RULES, *windows.RULES, *people.RULES)
+RULES = (
+    *materials.RULES,
+    *conditions.RULES,
+    *mixing.RULES,
+    *preparation.RULES,
+    *joints.RULES,
+    *windows.RULES,
+    *people.RULES,
+)
 _ORDER = ("stop", "care", "note")
 
 

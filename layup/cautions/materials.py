@@ -140,6 +140,9 @@ def _waxed_cup(facts: Facts) -> Iterator[Finding]:
 def _not_scantlings(facts: Facts) -> Iterator[Finding]:
     if facts.plies:
         yield Finding(facts.plies[0][0], "How thick this has to be is not worked out here")
+    carries = next((worked for worked in facts.joints if worked.joint.duty == "carries load"), None)
+    if carries:
+        yield Finding(carries.path, "What this joint has to carry is not worked out here")
 
 
 RULES = (

@@ -7,6 +7,7 @@ from layup.catalyst import DoseVerdict
 from layup.equipment import MadeOf
 from layup.hardeners import HardenerVerdict
 from layup.job import Conditions, JobSpec, Part, RoomDay, id_path
+from layup.joint_plan import PlannedJoint
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
@@ -39,6 +40,7 @@ class Facts:
     peak_c: float | None = None
     pumps_b_per_a: float | None = None
     laying: tuple[tuple[str, float], ...] = ()
+    joints: tuple[PlannedJoint, ...] = ()
     window_closes_min: float | None = None
 
     @property

@@ -5,8 +5,9 @@ from math import log1p
 
 from layup.catalyst import choose_dose
 from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
+from layup.joint_plan import paste_way
 from layup.label import Label, catalyst_label, doublings, hardener_label
-from layup.mix import settle
+from layup.mix import Mix, settle
 from layup.outcome import PotResult
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
@@ -52,8 +53,8 @@ def _life(bench: Bench, pot_id: str):
         ("d", over, times, "", WORKED_OUT),
         ("k", "by its other times and the shop's gels", label.moved(room_c, mass_g) / kept**times, "", label.told_by),
     ]
-    if pot and bench.job.pots.vessel != "cup":
-        return _life_in_tray(bench, pot, givens)
+    if pot and _vessel(bench, pot):
+        return _life_in_vessel(bench, pot, givens)
     rule = (
         "The heat model, fitted to the stated pot, says what temperature and mass do; builders report more than it of "
         "mass, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
@@ -61,18 +62,43 @@ def _life(bench: Bench, pot_id: str):
     return f"Life of a {mass_g:g} g pot in its cup", "t × h × exp(d × ln(q)) × k", givens, life, "min", rule
 
 
-def _life_in_tray(bench: Bench, pot: PotResult, givens: list[tuple]):
-    """A pot mixed in its cup and spread from a tray: the share it spends in the cup, then the tray's life."""
+def _vessel(bench: Bench, pot: PotResult) -> str:
+    """What a pot is spread from, where that is not its cup. A catalysed pot keeps cool until it gels, wherever it is."""
+    if bench.resin.catalyst:
+        return ""
+    if pot.ticket.thickened:
+        return "bag" if pot.ticket.thickened.applied == "from a bag" else "board"
+    return "" if bench.job.pots.vessel == "cup" else "tray"
+
+
+def _mix_of(bench: Bench, pot: PotResult) -> Mix:
+    """The mix of a pot in the room of its hour, thickened where it is."""
     mix = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c)
-    cup, tray = mix.life.cup_min(pot.mass_g), mix.life.vessel_min(pot.mass_g)
+    if pot.ticket.thickened is None:
+        return mix
+    joint = next(joint for joint in bench.plan.joints if joint.id == pot.owner_id)
+    return mix.thickened(paste_way(joint.paste_ml, joint.resin_g, pot.ticket.thickened.applied))
+
+
+_KEEPS = {
+    "tray": "Mixed in its cup, then poured into a tray, where it keeps cool.",
+    "bag": "Mixed and thickened in its cup, then in a bag, where it keeps the heat it makes (memory).",
+    "board": "Mixed and thickened in its cup, then spread on a board as thin as in a tray.",
+}
+
+
+def _life_in_vessel(bench: Bench, pot: PotResult, givens: list[tuple]):
+    """A pot mixed in its cup and spread from something else: the share it spends in the cup, then that vessel's life."""
+    mix, vessel = _mix_of(bench, pot), _vessel(bench, pot)
+    cup, there = mix.life.cup_min(pot.mass_g), mix.life.vessel_min(pot.mass_g)
     givens = [
         *givens,
         ("c", "mixed in the cup for", mix.contact_min, "min", MEMORY),
-        ("g", "a tray's life over the cup's", tray / cup, "", WORKED_OUT),
+        ("g", f"a {vessel}'s life over the cup's", there / cup, "", MEMORY if vessel == "bag" else WORKED_OUT),
     ]
-    rule = "Mixed in its cup, then poured into a tray, where it keeps cool. The data sheet and the shop's own gels win."
+    rule = f"{_KEEPS[vessel]} The data sheet and the shop's own gels win."
     formula = "c + (1 − c ÷ (t × h × exp(d × ln(q)) × k)) × t × h × exp(d × ln(q)) × k × g"
-    return f"Life of a {pot.mass_g:g} g pot poured into a tray", formula, givens, pot.life_min, "min", rule
+    return f"Life of a {pot.mass_g:g} g pot in its {vessel}", formula, givens, pot.life_min, "min", rule
 
 
 def _source(label: Label, sources: dict) -> Callable[[str], str]:
@@ -147,17 +173,18 @@ def _use_by(bench: Bench, pot_id: str):
 
 
 def _lives(bench: Bench, pot: PotResult) -> tuple[list[tuple], bool]:
-    """Its life in the cup, and in the tray it is poured into where it is; whether it is."""
-    if bench.job.pots.vessel == "cup" or bench.resin.catalyst:
+    """Its life in the cup, and in what it is spread from where that is another; whether it is."""
+    vessel = _vessel(bench, pot)
+    if not vessel:
         return [("t", "life in the cup", pot.life_min, "min", WORKED_OUT, f"life:{pot.id}")], False
-    life = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c).life
-    cup, tray = life.cup_min(pot.mass_g), life.vessel_min(pot.mass_g)
-    return [("t", "life in the cup", cup, "min", WORKED_OUT), ("v", "in the tray", tray, "min", WORKED_OUT)], True
+    life = _mix_of(bench, pot).life
+    cup, there = life.cup_min(pot.mass_g), life.vessel_min(pot.mass_g)
+    return [("t", "life in the cup", cup, "min", WORKED_OUT), ("v", f"in its {vessel}", there, "min", WORKED_OUT)], True
 
 
 def _chance(bench: Bench, pot_id: str):
     pot = bench.pot(pot_id)
-    lives, in_tray = _lives(bench, pot)
+    lives, elsewhere = _lives(bench, pot)
     givens = [
         ("k", "mixing and carrying", pot.ticket.contact_min, "min", MEMORY),
         ("s", "spreading it", pot.spread_min, "min", MEMORY),
@@ -165,7 +192,7 @@ def _chance(bench: Bench, pot_id: str):
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
     rule = "The share of its life the pot has spent, against how widely pots differ. The shop's own log will narrow it."
-    formula = "1 − Φ(−ln(k ÷ t + s ÷ v) ÷ z)" if in_tray else "1 − Φ(ln(t ÷ (k + s)) ÷ z)"
+    formula = "1 − Φ(−ln(k ÷ t + s ÷ v) ÷ z)" if elsewhere else "1 − Φ(ln(t ÷ (k + s)) ÷ z)"
     return "Chance that it gels first", formula, givens, pot.chance_lost, "", rule
 
 

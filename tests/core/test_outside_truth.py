@@ -17,10 +17,9 @@ from layup.laminate import fibre_weight_fraction, resin_areal_weight_gsm, thickn
 from layup.pot_heat import full_heat, stated_pot
 from layup.pots import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
 from layup.ratio import parse_dose, parse_ratio, weight_ratio
-from layup.thickening import paste_for_volume
 from layup.ticket import two_part_by_volume, two_part_by_weight
 from layup.units import convert, parse
-from tests.core.jobs import fabric, filler, resin
+from tests.core.jobs import fabric, resin
 
 
 class Published(TestCase):
@@ -188,18 +187,6 @@ class FromMemory(TestCase):
         for hardener in resin("epoxy-2-1").hardeners:
             kept = pot_life_min(hardener, 25, 500) / pot_life_min(hardener, 25, 100)
             self.assertTrue(0.62 <= kept <= 0.78, kept)
-
-    def test_filler_by_mass_stays_in_the_trades_range(self):
-        ranges = {"silica": (2, 9), "wood-flour": (6, 28), "microfibres": (4, 20), "glass-spheres": (4, 20)}
-        for name, (low, high) in ranges.items():
-            for consistency in ("runs", "drapes", "peaks", "stands"):
-                with self.subTest(filler=name, consistency=consistency):
-                    parts = paste_for_volume(500, filler(name), consistency, 1.115).filler_parts_per_100_resin
-                    self.assertTrue(low <= round(parts) <= high, parts)
-
-    def test_paste_yields_its_volume(self):
-        paste = paste_for_volume(500, filler("wood-flour"), "stands", 1.115)
-        self.assertAlmostEqual(paste.resin_g / 1.115 + paste.filler_g / 1.45, 500, 6)
 
     def test_dose_solved_for_gel_inside_the_limits(self):
         catalyst = resin("polyester-general").catalyst

@@ -12,14 +12,12 @@ from layup.cure import two_part_clocks
 from layup.errors import LayupError, Missing, OutOfRange, Unreadable
 from layup.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
 from layup.hardeners import choose_hardener
-from layup.joints import fillet_leg_mm, fillet_section_mm2, fillet_throat_mm
 from layup.laminate import fibre_volume_fraction, fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.library import generic
 from layup.materials import Fabric, Filler, Hardener
 from layup.mix import settle
 from layup.plan import plan
 from layup.ratio import parse_dose, require_basis, weight_ratio, weight_ratio_from_volume
-from layup.thickening import paste_for_volume
 from layup.ticket import catalysed, two_part_by_volume, two_part_by_weight
 from tests.core.jobs import at, fabric, filler, panel, resin
 
@@ -162,36 +160,6 @@ class Measuring(TestCase):
         self.assertAlmostEqual(part_a + part_b, 1000)
         self.assertAlmostEqual(part_b / part_a, weight_ratio_from_volume(0.5, 1.15, 1.04))
         self.assertIsNone(catalyst)
-
-
-class Paste(TestCase):
-    @given(
-        st.floats(10, 5000), st.sampled_from(generic().fillers), st.sampled_from(["runs", "drapes", "peaks", "stands"])
-    )
-    def test_what_goes_in_comes_out(self, volume, powder, consistency):
-        paste = paste_for_volume(volume, powder, consistency, 1.115)
-        solids = paste.filler_g / powder.true_density_g_per_cm3
-        self.assertAlmostEqual((paste.resin_g / 1.115 + solids) / volume, 1, 9)
-        self.assertAlmostEqual(paste.solids_by_volume, solids / volume, 9)
-        self.assertAlmostEqual(paste.filler_loose_ml / (paste.resin_g / 1.115), powder.parts(consistency), 9)
-
-    def test_stiffer_takes_more_filler_and_less_resin(self):
-        pastes = [paste_for_volume(500, filler("silica"), c, 1.115) for c in ("runs", "drapes", "peaks", "stands")]
-        self.assertEqual([p.resin_g for p in pastes], sorted((p.resin_g for p in pastes), reverse=True))
-
-    def test_a_mix_that_would_not_wet_is_refused(self):
-        dense = filler("wood-flour").model_copy(update={"parts_stands": 9.0})
-        with self.assertRaisesRegex(OutOfRange, "will not wet"):
-            paste_for_volume(500, dense, "stands", 1.115)
-
-    def test_a_fillets_shape(self):
-        """published geometry: at 90° the section is (1 − π/4) r², the leg r, the throat (√2 − 1) r."""
-        self.assertAlmostEqual(fillet_section_mm2(10), 21.46, 2)
-        self.assertAlmostEqual(fillet_leg_mm(10), 10)
-        self.assertAlmostEqual(fillet_throat_mm(10), 4.142, 3)
-        for radius, angle in ((0, 90), (10, 0), (10, 180)):
-            with self.subTest(radius=radius, angle=angle), self.assertRaises(OutOfRange):
-                fillet_section_mm2(radius, angle)
 
 
 class Shelf(TestCase):

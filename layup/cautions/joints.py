@@ -1,0 +1,138 @@
+"""Fillets, tabbing and pastes: what does not hold, does not lie, or cannot be finished."""
+
+from collections.abc import Iterator
+
+from layup.cautions.rule import Facts, Finding, Rule
+from layup.joint_plan import PlannedJoint
+from layup.tabbing import STAGGER_MM
+from layup.thickening import CRUMBLES_FROM
+
+
+def _named(worked: PlannedJoint) -> str:
+    return worked.joint.name or "This joint"
+
+
+def _not_structural(facts: Facts) -> Iterator[Finding]:
+    for worked in facts.joints:
+        if worked.paste is None or worked.joint.duty != "carries load":
+            continue
+        if not any(part.filler.structural for part in worked.paste.recipe):
+            name = worked.paste.recipe[0].filler.name
+            yield Finding(f"{worked.path}.filler_id", f"{name} alone in {_named(worked)}, which carries load")
+
+
+def _fabric_too_stiff(facts: Facts) -> Iterator[Finding]:
+    size = facts.scales.words
+    for worked in facts.joints:
+        for number, tab in enumerate(worked.tabs):
+            tightest, radius = tab.fabric.tightest_radius_mm, tab.laid.radius_mm
+            if tightest > radius and not worked.flat:
+                yield Finding(
+                    f"{worked.path}.tabs.{number}.fabric_id",
+                    f"{tab.fabric.name} turns no tighter than {size('size', tightest)}; strip {number + 1} of "
+                    f"{_named(worked)} turns {size('size', radius)}",
+                )
+                break
+
+
+def _edges_in_line(facts: Facts) -> Iterator[Finding]:
+    size = facts.scales.words
+    for worked in facts.joints:
+        for number, (under, over) in enumerate(zip(worked.tabs, worked.tabs[1:], strict=False), 2):
+            if over.laid.end_mm - under.laid.end_mm < STAGGER_MM / 2:
+                past = max(0.0, over.laid.end_mm - under.laid.end_mm)
+                yield Finding(
+                    f"{worked.path}.tabs.{number - 1}.width_mm",
+                    f"Strip {number} of {_named(worked)} ends {size('size', past)} past the one beneath it",
+                )
+                break
+
+
+def _too_hard_to_sand(facts: Facts) -> Iterator[Finding]:
+    if facts.job.practice.tabbing != "cured and sanded":
+        return
+    for worked in facts.joints:
+        if worked.paste and worked.tabs and any(part.filler.sands == "hard" for part in worked.paste.recipe):
+            yield Finding(
+                f"{worked.path}.filler_id",
+                f"{_named(worked)} is to be sanded before its tabbing, and its filler sands hard",
+            )
+
+
+def _crumbles(facts: Facts) -> Iterator[Finding]:
+    for worked in facts.joints:
+        if worked.paste is None or worked.joint.own_parts is None:
+            continue
+        part = worked.paste.recipe[0]
+        stands = part.filler.parts("stands")
+        if part.parts > CRUMBLES_FROM * stands:
+            yield Finding(
+                f"{worked.path}.own_parts",
+                f"{part.parts:g} loose parts of {part.filler.name} in {_named(worked)}: it stands at {stands:.1f}",
+            )
+
+
+def _starved(facts: Facts) -> Iterator[Finding]:
+    for worked in facts.joints:
+        if worked.joint.kind in ("glue line", "scarf") and worked.joint.squeeze_out < 0.10:
+            yield Finding(
+                f"{worked.path}.squeeze_out", f"{_named(worked)} has {worked.joint.squeeze_out:.0%} to squeeze out"
+            )
+
+
+RULES = (
+    Rule(
+        id="joints.filler_not_structural",
+        severity="stop",
+        step="joints",
+        reason="Hollow spheres make a light paste that is sanded easily and breaks as easily: it fairs, and does not bond.",
+        do="Take a structural filler, or mix one in; or say that the joint only eases the corner for its tabbing.",
+        source="common practice",
+        find=_not_structural,
+    ),
+    Rule(
+        id="joints.fabric_too_stiff",
+        severity="care",
+        step="joints",
+        reason="A fabric that cannot follow the fillet lifts off it as soon as the brush has gone, and bridges on air.",
+        do="Draw a larger radius, or take a lighter fabric or one cut on the bias. Each strip takes from the radius.",
+        source="memory",
+        find=_fabric_too_stiff,
+    ),
+    Rule(
+        id="joints.edges_in_line",
+        severity="care",
+        step="joints",
+        reason="Edges that end together end the joint there: it peels from its edge, and the step has to be faired.",
+        do="Widen each strip by the stagger on both legs, 25 mm or so.",
+        source="common practice",
+        find=_edges_in_line,
+    ),
+    Rule(
+        id="joints.too_hard_to_sand",
+        severity="care",
+        step="joints",
+        reason="Silica and milled glass cure too hard to sand fair: the ground round them goes first.",
+        do="Tab it wet, or take wood flour or fibres, and draw it clean while it is soft.",
+        source="common practice",
+        find=_too_hard_to_sand,
+    ),
+    Rule(
+        id="joints.crumbles",
+        severity="care",
+        step="joints",
+        reason="Past what stands, filler is not wetted through: the paste crumbles off the stick and the bond is dry.",
+        do="Stir it in by degrees, and stop at the word it should come to.",
+        source="memory",
+        find=_crumbles,
+    ),
+    Rule(
+        id="joints.starved",
+        severity="care",
+        step="joints",
+        reason="A joint that did not ooze all along is starved, and nobody sees where.",
+        do="Lay on 15 to 30 % more than fills it, wet both faces, and do not clamp it dry.",
+        source="common practice",
+        find=_starved,
+    ),
+)
