@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from math import ceil
+from math import floor
 
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.filler_log import LearnedFiller
@@ -148,10 +148,10 @@ def _too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     if work is None:
         return ""
     paste, rate = mix.thickened(work.thick.way), work.laid_g / work.spread_min
-    largest, wished = paste.size_for(rate).largest_g, mixed_for_g(work.thick.most_laid_g)
-    if largest is None or wished <= largest:
+    size, wished = paste.size_for(rate), mixed_for_g(work.thick.most_laid_g)
+    if size.largest_g is None or size.count_for(work.laid_g) <= planned.joint.wished_pots:
         return ""
-    needed = ceil(round(mixed_for_g(work.laid_g) / largest, 9))
+    needed = size.count_for(work.laid_g)
     share = paste.life.working_share(wished, rate)
     spent, run = paste.life.minutes_at(share, wished), paste.contact_min + wished / rate
     scales = mix.shop.scales
@@ -159,7 +159,7 @@ def _too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     if run > spent:
         words = f"{which}: {scales.mass(wished)} is run after {run:.0f} min, and to be used by {spent:.0f}"
     else:
-        words = f"{which}: {scales.mass(wished)} is more than the {scales.mass(largest)} a pot may be"
+        words = f"{which}: {scales.mass(wished)} is more than the {scales.mass(size.largest_g)} a pot may be"
     bead = work.laid_g * work.thick.bead_m_per_g / needed
     return f"{words}; take {needed} pots" + (f" of {scales.words('length', bead)} each" if bead else "")
 
@@ -237,7 +237,7 @@ def _check_corner(joint: Joint) -> None:
         most = min(radius_for_leg_mm(joint.face_mm, angle) for angle in angles)
         raise OutOfRange(
             f"R {joint.radius_mm:g} mm reaches {leg:.0f} mm along a face, and the narrower is {joint.face_mm:g} mm: "
-            f"R {int(most)} mm at most",
+            f"R {floor(most + 1e-6)} mm at most",
             "radius_mm",
         )
 

@@ -28,6 +28,10 @@ CATALYST_DOSE_ERROR = 0.10
 MOST_FOR_A_STRIP = 0.15
 LEAST_POT_G = 30.0  # of a smaller pot, half stays in the cup
 _HEAVIEST_G = 100_000.0
+# Of the smallest pot that can be measured, so many minutes must be left to work from: less is a pot lost (memory).
+LEAST_WORKED_MIN = 3.0
+_SHORTEST_MIN = 0.05
+_SPREADING_CAP, _OPEN_CAP = f"{MOST_SPREADING_MIN:.0f} min of spreading", "open for the next ply"
 
 # Minutes for one pair of hands to wet and consolidate a square metre, at the fabric weight beside it (memory).
 _SPREADING: dict[Architecture, tuple[float, float]] = {
@@ -138,12 +142,27 @@ class PotLimit:
 
 @dataclass(frozen=True)
 class PotSize:
-    """The largest pot for a piece of work. `largest_g` is None where no pot can be used inside its life."""
+    """The largest pot for a piece of work. `largest_g` is None where no pot can be used inside its life.
+
+    Where the smallest that can be measured is more than can be spread in time, it is mixed, `spread_g` of it are spread
+    and the rest is left.
+    """
 
     largest_g: float | None
     limited_by: str
     floor_g: float
     limits: tuple[PotLimit, ...]
+    spread_g: float | None = None
+
+    @property
+    def most_laid_g(self) -> float:
+        """The most that one pot lays, when there is one."""
+        spread_g = self.largest_g if self.spread_g is None else self.spread_g
+        return min(spread_g * (1 - CUP_LOSS_SHARE), self.largest_g - CUP_LOSS_LEAST_G)
+
+    def count_for(self, laid_g: float) -> int:
+        """How many such pots lay so much."""
+        return max(1, ceil(round(laid_g / self.most_laid_g, 9)))
 
 
 def largest_by_life_g(life: PotLife, spread_g_per_min: float) -> float | None:
@@ -186,18 +205,33 @@ def size_pot(
     caps = [
         PotLimit(f"cup {MOST_VESSEL_FILL:.0%} full", MOST_VESSEL_FILL * vessel_ml * density_g_per_ml),
         PotLimit("largest pot allowed", largest_allowed_g),
-        PotLimit(f"{MOST_SPREADING_MIN:.0f} min of spreading", MOST_SPREADING_MIN * spread_g_per_min),
-        PotLimit("open for the next ply", open_min * spread_g_per_min),
+        PotLimit(_SPREADING_CAP, MOST_SPREADING_MIN * spread_g_per_min),
+        PotLimit(_OPEN_CAP, open_min * spread_g_per_min),
     ]
     if set_by_hand_g is not None:
         caps.append(PotLimit("your own limit", set_by_hand_g))
-    if by_life is None:
-        return PotSize(None, "pot life", floor_g, tuple(caps))
-    limits = (PotLimit("pot life", by_life), *caps)
+    limits = tuple(caps) if by_life is None else (PotLimit("pot life", by_life), *caps)
     least = min(limits, key=lambda limit: limit.mass_g)
-    if least.mass_g < floor_g:
-        return PotSize(None, f"{least.name}, under what the tool can measure", floor_g, limits)
-    return PotSize(least.mass_g, least.name, floor_g, limits)
+    if by_life is not None and least.mass_g >= floor_g:
+        return PotSize(least.mass_g, least.name, floor_g, limits)
+    name = "pot life" if by_life is None else least.name
+    holds = min(limit.mass_g for limit in limits if limit.name not in ("pot life", _SPREADING_CAP, _OPEN_CAP))
+    minutes = min(MOST_SPREADING_MIN, open_min, _longest_spread_min(life, floor_g))
+    if holds < floor_g or minutes < LEAST_WORKED_MIN:
+        words = name if by_life is None else f"{name}, under what the tool can measure"
+        return PotSize(None, words, floor_g, limits)
+    return PotSize(floor_g, f"{name}; it is the least the tool measures", floor_g, limits, minutes * spread_g_per_min)
+
+
+def _longest_spread_min(life: PotLife, mass_g: float) -> float:
+    """How long a pot of a mass may be spread for, min, at whatever pace; nought where it is too late once it is mixed."""
+
+    def overrun(minutes: float) -> float:
+        return life.used_share(mass_g, mass_g / minutes) - life.working_share(mass_g, mass_g / minutes)
+
+    if overrun(_SHORTEST_MIN) >= 0:
+        return 0.0
+    return 24 * 60.0 if overrun(24 * 60) <= 0 else brentq(overrun, _SHORTEST_MIN, 24 * 60, xtol=0.01)
 
 
 def two_part_floor_g(tool_step: float, b_per_a: float) -> float:
@@ -329,8 +363,8 @@ def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float]
     end = at + 1
     while end < len(works) and not works[end].waits and works[at].thick is None and works[end].thick is None:
         wider = works[at : end + 1]
-        largest = size_for(rate_of(wider)).largest_g
-        if largest is None or mixed_for_g(laid_of(wider)) > largest:
+        size = size_for(rate_of(wider))
+        if size.largest_g is None or size.count_for(laid_of(wider)) > 1:
             break
         end += 1
     return tuple(works[at:end])
@@ -345,7 +379,7 @@ def next_batch(left_g: float, size: PotSize, tool_step_g: float, strip_g: float 
     >>> pot.mass_g, pot.laid_g
     (840.0, 750.0)
     """
-    count = ceil(round(mixed_for_g(left_g) / size.largest_g, 9))
+    count = size.count_for(left_g)
     while mixed_for_g(left_g / count) > (mass := _rounded(left_g / count, size, tool_step_g)):
         count += 1
     laid = left_g / count

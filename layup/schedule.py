@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
-from math import ceil, inf
+from math import inf
 
 import numpy as np
 
@@ -11,6 +11,7 @@ from layup.cure import CureClocks
 from layup.forecast import Room
 from layup.mix import Mix
 from layup.pots import (
+    CUP_LOSS_SHARE,
     PotSize,
     Stuck,
     Work,
@@ -31,6 +32,8 @@ PREPARE_MIN_PER_M2 = 4.0
 # A pot is sized for the warmest of so long from its half hour on.
 LOOK_AHEAD_MIN = 40.0
 MOST_POTS = 3000
+# Pots that are mixed only because no smaller one can be measured, for one work, at most: more are not printed (memory).
+MOST_LEFT_OVER = 2
 _MOST_TURNS = 20_000
 _HALF_HOUR = 30.0
 
@@ -276,10 +279,10 @@ class Planner:
         at = 0
         while at < len(works):
             group = self._for_one_pot(works, at, 0.0)
-            largest = self._size_of(group, 0.0).largest_g
+            size = self._size_of(group, 0.0)
             at += len(group)
             goes_on = at < len(works) and not works[at].waits and works[at].thick is None and group[0].thick is None
-            if largest is None or mixed_for_g(laid_of(group)) > largest or goes_on:
+            if size.largest_g is None or size.count_for(laid_of(group)) > 1 or goes_on:
                 return False
         return True
 
@@ -315,12 +318,15 @@ class Planner:
     def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
         """The largest pot for works: no more of a paste than the builder wants to mix at once."""
         size, thick = mix.size_for(rate_of(works)), works[0].thick
+        if size.spread_g is not None and size.count_for(laid_of(works)) > MOST_LEFT_OVER:
+            return replace(size, largest_g=None, limited_by=f"{size.limited_by}, and most of it would be left over")
         if thick is None or thick.most_laid_g is None or size.largest_g is None:
             return size
-        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.step_g)
-        if wished >= size.largest_g:
+        if thick.most_laid_g >= size.most_laid_g:
             return size
-        return replace(size, largest_g=wished, limited_by="your own number of pots")
+        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.step_g)
+        spread = thick.most_laid_g / (1 - CUP_LOSS_SHARE)
+        return replace(size, largest_g=wished, spread_g=spread, limited_by="your own number of pots")
 
     def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:
         """The works from one on that a pot serves; a thickened pot serves its own alone."""
@@ -384,8 +390,7 @@ class Planner:
         size = self._size_of(group, now)
         if size.largest_g is None:
             return 0.0
-        mixed = mixed_for_g(laid)
-        count = ceil(mixed / size.largest_g)
+        mixed, count = mixed_for_g(laid), size.count_for(laid)
         contact = self._mix_of(group, self._room_at(now)).contact_min
         mixing = WEIGH_MIN + contact
         return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + mixed / rate
@@ -497,7 +502,8 @@ class Planner:
             laid_g=batch.laid_g,
             surplus_g=batch.surplus_g,
             limited_by=batch.limited_by,
-            spread_g_per_min=rate,
+            # What is left over is not spread.
+            spread_g_per_min=rate * batch.mass_g / (batch.mass_g - batch.surplus_g),
             mix=mix,
             touch_min=touch,
         )

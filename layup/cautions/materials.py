@@ -74,7 +74,7 @@ def _carbon_on_metal(facts: Facts) -> Iterator[Finding]:
 
 
 def _sharp_corner(facts: Facts) -> Iterator[Finding]:
-    radii = [joint.radius_mm for joint in facts.job.joints if joint.radius_mm]
+    radii = [joint.radius_mm for joint in facts.job.joints if joint.kind == "corner" and joint.radius_mm]
     for path, part in facts.parts():
         if part.ground.sharp_corner and not radii:
             yield Finding(
@@ -83,7 +83,7 @@ def _sharp_corner(facts: Facts) -> Iterator[Finding]:
 
 
 def _fabric_stiffer_than_fillet(facts: Facts) -> Iterator[Finding]:
-    radii = [joint.radius_mm for joint in facts.job.joints if joint.radius_mm]
+    radii = [joint.radius_mm for joint in facts.job.joints if joint.kind == "corner" and joint.radius_mm]
     if not radii:
         return
     size = facts.scales.words

@@ -43,6 +43,27 @@ def on(job: JobSpec, **part_changes) -> JobSpec:
     return JobSpec.model_validate(document)
 
 
+def jointed(*joints: dict, fillers=("wood-flour", "silica", "glass-spheres", "milled-glass"), **changes) -> JobSpec:
+    """A job of nothing but joints in epoxy, with the fabrics that tabbing is made of."""
+    materials = JobMaterials(
+        fabrics=tuple(fabric(name) for name in ("biax-450", "biax-600", "combi-805", "cloth-200")),
+        resins=(resin("epoxy-2-1"),),
+        fillers=tuple(filler(name) for name in fillers),
+    )
+    document = {"name": "Joints", "materials": materials, "chemistry": {"resin_id": "epoxy-2-1"}} | changes
+    return JobSpec.model_validate(document | {"joints": [{"id": f"j{n}"} | joint for n, joint in enumerate(joints)]})
+
+
+def corner(**changes) -> dict:
+    """A fillet of 20 mm along two metres of plywood."""
+    return {"length_m": 2, "radius_mm": 20, "filler_id": "wood-flour"} | changes
+
+
+def strips(*widths_mm: float, fabric_id: str = "biax-450") -> list[dict]:
+    """Strips of tabbing of these widths."""
+    return [{"id": f"s{n}-{w:g}", "fabric_id": fabric_id, "width_mm": w} for n, w in enumerate(widths_mm)]
+
+
 def at(room_c: float, surface_c: float | None = None, humidity_pct: float | None = None, **facts) -> ShopFacts:
     conditions = Conditions(room_c=room_c, surface_c=surface_c, humidity_pct=humidity_pct)
     return ShopFacts(conditions=conditions, **facts)

@@ -5,7 +5,7 @@ from unittest import TestCase
 from layup.cautions import RULES
 from layup.job import JobSpec, Override, RoomDay
 from layup.plan import plan
-from tests.core.jobs import at, filler, on, panel
+from tests.core.jobs import at, corner, filler, jointed, on, panel, strips
 
 
 def severities(job, facts) -> dict[str, str]:
@@ -75,8 +75,28 @@ class Firing(TestCase):
         self.expect("people.flame_near_styrene", torched, "stop", quiet=polyester)
         self.expect("people.flame_near_styrene", panel("epoxy-2-1", "cloth-300", practice=flame), "care")
         self.materials()
+        self.joints()
         self.grounds()
         self.assertEqual(self.seen, {rule.id for rule in RULES})
+
+    def joints(self):
+        quiet = jointed(corner(tabs=strips(100, 150)))
+        light = corner(filler_id="glass-spheres")
+        mixed = jointed(light | {"second_id": "silica"}, light | {"duty": "eases the corner"})
+        self.expect("joints.filler_not_structural", jointed(light), "stop", quiet=mixed)
+        stiff = jointed(corner(radius_mm=12, tabs=strips(100, fabric_id="combi-805")))
+        self.expect("joints.fabric_too_stiff", stiff, "care", quiet=quiet)
+        # The second strip turns tighter than the first: 8.2 mm less what lies beneath, where the fabric turns 8.
+        twice = jointed(corner(radius_mm=8.2, tabs=strips(100, 150)))
+        once = jointed(corner(radius_mm=8.2, tabs=strips(100)))
+        self.expect("joints.fabric_too_stiff", twice, "care", quiet=once)
+        self.expect("joints.edges_in_line", jointed(corner(tabs=strips(100, 104))), "care", quiet=quiet)
+        cured = {"practice": {"tabbing": "cured and sanded"}}
+        hard = jointed(corner(filler_id="silica", tabs=strips(100)), **cured)
+        self.expect("joints.too_hard_to_sand", hard, "care", quiet=jointed(corner(tabs=strips(100)), **cured))
+        self.expect("joints.crumbles", jointed(corner(own_parts=2.4)), "care", quiet=jointed(corner(own_parts=1.6)))
+        line = {"kind": "glue line", "length_m": 2, "width_mm": 30, "filler_id": "silica"}
+        self.expect("joints.starved", jointed(line | {"squeeze_out": 0.05}), "care", quiet=jointed(line))
 
     def materials(self):
         glass, carbon = epoxy(), panel("epoxy-2-1", "carbon-200", "cloth-300")
@@ -97,11 +117,11 @@ class Firing(TestCase):
         self.expect("materials.carbon_on_metal", on(carbon, substrate="aluminium"), "care", quiet=carbon)
         isolated = on(panel("epoxy-2-1", "cloth-300", "carbon-200"), substrate="aluminium")
         self.expect("materials.carbon_on_metal", on(carbon, ground={"afloat": True}), "care", quiet=isolated)
-        corner = on(glass, ground={"sharp_corner": True})
+        sharp = on(glass, ground={"sharp_corner": True})
         fillet = {"id": "j", "length_m": 1, "radius_mm": 12, "filler_id": "flour"}
-        eased = JobSpec.model_validate(corner.model_dump() | {"joints": [fillet]})
-        tight = JobSpec.model_validate(corner.model_dump() | {"joints": [fillet | {"radius_mm": 2}]})
-        self.expect("materials.sharp_corner", corner, "care", quiet=eased)
+        eased = JobSpec.model_validate(sharp.model_dump() | {"joints": [fillet]})
+        tight = JobSpec.model_validate(sharp.model_dump() | {"joints": [fillet | {"radius_mm": 2}]})
+        self.expect("materials.sharp_corner", sharp, "care", quiet=eased)
         self.expect("materials.fabric_stiffer_than_fillet", tight, "care", quiet=eased)
         self.expect("materials.thin_mould", self.mould(2), "care", quiet=self.mould(4))
         self.expect("materials.plastic_fittings", on(glass, ground={"plastic_fittings": True}), "care")

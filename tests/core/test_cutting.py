@@ -89,7 +89,7 @@ class Pieces(TestCase):
         self.assertGreater(across_the_roll(1000, 400, "0/90", fabric("biax-600"))[0], 980)
 
     def test_each_demo_job_is_cut_in_the_order_it_is_laid(self):
-        counts = {"Estuary skiff": 5, "Channel buoy lid": 4, "Rudder blade": 10, "Foredeck hatch": 4}
+        counts = {"Estuary skiff": 15, "Channel buoy lid": 4, "Rudder blade": 10, "Foredeck hatch": 4}
         for job in (skiff(), buoy_lid(), rudder_blade(), foam_hatch(), locker_lid()):
             with self.subTest(job=job.name):
                 cut = cut_plan(job).pieces
@@ -165,7 +165,7 @@ class OnPaper(TestCase):
         job = skiff()
         lines = checklist(job, plan(job, at(20)), at(20).scales)
         text = "".join(self.words(preparation_pdf("Skiff", lines, {"sheets": "done, wren"})))
-        self.assertEqual(text.count("Dry fit"), 2)
+        self.assertEqual(text.count("Dry fit"), 6)
         self.assertIn("done, wren", text)
 
 

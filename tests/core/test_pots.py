@@ -69,9 +69,17 @@ class Caps(TestCase):
         self.assertEqual(found.limited_by, "pot life")
 
     def test_a_pot_the_tool_cannot_measure_is_not_printed(self):
-        found = size(constant_life(10), 20, floor_g=81)
+        found = size(constant_life(8), 20, floor_g=81)
         self.assertIsNone(found.largest_g)
         self.assertEqual((found.limited_by, round(found.floor_g)), ("pot life, under what the tool can measure", 81))
+
+    def test_of_the_least_the_tool_measures_what_is_spread_in_time_is_laid_and_the_rest_left(self):
+        """A short fillet: 81 g is mixed, though not half of it is run in twenty minutes."""
+        found = size(constant_life(90), 2, floor_g=81)
+        self.assertEqual((found.largest_g, round(found.spread_g)), (81, 40))
+        pot = next_batch(30, found, 1)
+        self.assertEqual((pot.mass_g, round(pot.laid_g)), (81, 30))
+        self.assertAlmostEqual(pot.surplus_g, 81 - mixed_for_g(30))
 
     def test_a_learners_pot_is_smaller(self):
         job = panel("epoxy-2-1", "cloth-300", width_m=3, length_m=5)

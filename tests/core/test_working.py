@@ -10,7 +10,7 @@ from layup.errors import Missing
 from layup.job import Conditions, PotWishes, RoomDay, ShopFacts
 from layup.plan import plan
 from layup.workings import working
-from tests.core.jobs import at, panel
+from tests.core.jobs import at, corner, jointed, panel, strips
 
 SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
 KNOWN = {
@@ -49,7 +49,8 @@ class WordsAndNumbers(TestCase):
         answer = plan(job, facts)
         if answer.dew:
             self.check("dew", answer.dew.margin_c, job, facts)
-        self.check("area", sum(part.total_area_m2 for part in answer.parts), job, facts)
+        if answer.parts:
+            self.check("area", sum(part.total_area_m2 for part in answer.parts), job, facts)
         for part in answer.parts:
             self.check(f"area:{part.id}", part.total_area_m2, job, facts)
             self.check(f"outline:{part.id}", part.outline_m2, job, facts)
@@ -63,6 +64,7 @@ class WordsAndNumbers(TestCase):
                 self.check(f"ply_thickness:{ply.id}", ply.thickness_mm, job, facts)
         for joint in answer.joints:
             self.check(f"paste:{joint.id}", joint.paste_ml, job, facts)
+            self.check(f"joint_resin:{joint.id}", joint.all_resin_g, job, facts)
         for pot in answer.pots:
             self.check(f"pot:{pot.id}", pot.mass_g, job, facts)
             self.check(f"life:{pot.id}", pot.life_min, job, facts)
@@ -88,6 +90,13 @@ class WordsAndNumbers(TestCase):
     def test_every_headline_of_the_two_part_job(self):
         self.each_number(skiff())
 
+    def test_every_kind_of_joint(self):
+        line = {"length_m": 1.4, "width_mm": 30, "depth_mm": 5, "filler_id": "silica", "count": 3}
+        kinds = [line | {"kind": kind} for kind in ("glue line", "scarf", "gap", "bedding")]
+        holes = {"kind": "holes", "hole_count": 40, "diameter_mm": 4, "depth_mm": 12, "filler_id": "silica"}
+        raked = corner(angle_deg=70, sides=2, glue_mm=0.8, tabs=strips(120), applied="from a bag")
+        self.each_number(jointed(*kinds, holes, raked, pots={"hands": 2}))
+
     def test_every_headline_of_the_catalysed_job(self):
         self.each_number(buoy_lid())
         self.each_number(locker_lid())
@@ -104,6 +113,8 @@ class WordsAndNumbers(TestCase):
 
     def test_every_way_of_measuring(self):
         job = skiff()
+        # Its glue line is run from a bag, in pots smaller than these tools measure.
+        job = job.model_copy(update={"joints": job.joints[:3]})
         by_volume = job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})})
         for tools in ({"volume_tool": "pumps"}, {"volume_tool": "numbered cup"}):
             self.each_number(by_volume, SHED.model_copy(update=tools))
@@ -125,6 +136,7 @@ class WordsAndNumbers(TestCase):
 
     def test_by_volume_and_by_a_typed_area(self):
         job = skiff()
+        job = job.model_copy(update={"joints": job.joints[:3]})
         self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})}))
         typed = panel("epoxy-5-1", "cloth-300", practice={"basis": "volume"}).model_dump()
         typed["parts"][0]["shape"] = {"kind": "area", "area_m2": 1.4}
