@@ -9,6 +9,7 @@ from pydantic import ValidationError as PydanticError
 from cradle.bench.routes import router as bench
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.day_routes import router as day
+from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
@@ -28,6 +29,7 @@ api.add_router("", stack)
 api.add_router("", before_pot)
 api.add_router("", day)
 api.add_router("", pot_lab)
+api.add_router("", joints)
 api.add_router("", bench)
 
 

@@ -6,7 +6,7 @@ from uuid import uuid4
 from django.utils import timezone
 
 from cradle.bench.models import Run
-from cradle.bench.running import issue_run, record_event
+from cradle.bench.running import issue_run, planned_pot, record_event
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
 from cradle.demo_shelf import fill_shelf
 from cradle.jobs.models import Job
@@ -15,11 +15,18 @@ from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
 from layup.job import Conditions, PotWishes, RoomDay
+from layup.outcome import Plan
 from layup.plan import plan
 
 SHOP_NAME = "Saltmarsh Slip"
-# Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; a note.
-_MORNING = ((0, 7, 22, 1.0, ""), (15, 9, 26, 1.02, "room warming"), (34, 6, 24, 1.0, "last of it into the cup"))
+# Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; the filler stirred
+# in, over what was planned; a note.
+_MORNING = (
+    (0, 8, None, 1.0, 1.08, "stood at last with a spoon more"),
+    (15, 7, 22, 1.0, None, ""),
+    (30, 9, 21, 1.02, None, "room warming"),
+    (49, 6, 24, 1.0, None, "last of it into the cup"),
+)
 
 
 def load(person) -> Shop:
@@ -52,15 +59,20 @@ def _cut_and_prepared(job: Job, person) -> None:
 
 def _log_a_morning(run: Run, person) -> None:
     start = timezone.now() - timedelta(hours=4)
-    for pot, (after_min, used_min, gelled_min, part_b_share, note) in enumerate(_MORNING, 1):
+    answer = Plan.model_validate(run.plan)
+    for pot, (after_min, used_min, gelled_min, part_b_share, stirred, note) in enumerate(_MORNING, 1):
         poured = start + timedelta(minutes=after_min)
-        pours = run.plan["pots"][0]["ticket"]["pours"]
-        part_a, part_b = pours[0]["amount"], round(pours[1]["amount"] * part_b_share)
+        ticket = planned_pot(answer, pot).ticket
+        part_a, part_b = ticket.pours[0].amount, round(ticket.pours[1].amount * part_b_share)
 
         def tap(kind, minutes, pot=pot, poured=poured, **more):
             at = poured + timedelta(minutes=minutes)
             record_event(run, person, tap_id=uuid4(), pot=pot, kind=kind, happened_at=at, **more)
 
         tap("poured", 0, part_a_g=part_a, part_b_g=part_b)
+        if stirred:
+            loose_ml = sum(row.loose_ml for row in ticket.thickened.fillers)
+            tap("thickened", 4, filler_loose_ml=round(loose_ml * stirred))
         tap("used by", used_min, note=note)
-        tap("gelled at", gelled_min)
+        if gelled_min:
+            tap("gelled at", gelled_min)

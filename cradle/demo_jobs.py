@@ -1,6 +1,6 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, Practice, TabStrip
+from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, TabStrip
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
@@ -28,7 +28,6 @@ def skiff() -> JobSpec:
     epoxy = _priced_epoxy()
     return JobSpec(
         name="Estuary skiff",
-        practice=Practice(hardener_school="one step slower"),
         materials=JobMaterials(fabrics=(cloth, tape), resins=(epoxy,), fillers=(flour, silica)),
         chemistry=Chemistry(resin_id=epoxy.id),
         parts=(
@@ -101,7 +100,6 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
             second_id=silica_id,
             second_share=0.4,
             consistency="peaks",
-            applied="from a bag",
             fixings="clamps every 200 mm",
         ),
     )

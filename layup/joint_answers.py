@@ -21,9 +21,10 @@ from layup.outcome import (
     StirInResult,
     TabResult,
     ThickenedResult,
+    WordResult,
 )
 from layup.schedule import PlannedPot
-from layup.thickening import Paste, reaches
+from layup.thickening import CONSISTENCIES, Paste, reaches
 
 # What each consistency looks like (common practice).
 LOOKS = {
@@ -65,6 +66,7 @@ def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
         consistency=joint.consistency if paste else "",
         radius_note=_radius_note(joint, mix) if corner else "",
         fillers=tuple(_ingredients(planned, whole)) if whole else (),
+        filler_words=tuple(_words(planned)) if paste else (),
         reaches=_reaches(planned) if paste else "",
         density_g_per_ml=paste.density_g_per_ml if paste else 0,
         filler_mass_fraction=paste.filler_mass_fraction if paste else 0,
@@ -118,6 +120,13 @@ def _ingredients(planned: PlannedJoint, whole: Paste) -> Iterator[IngredientResu
             loose_ml=whole.loose_ml(part),
             grams=whole.grams(part),
         )
+
+
+def _words(planned: PlannedJoint) -> Iterator[WordResult]:
+    """The four words of its first filler, as the shop's log has them by now."""
+    known = planned.fillers[0]
+    for word in CONSISTENCIES:
+        yield WordResult(consistency=word, parts=known.filler.parts(word), told_by=known.told_by(word))
 
 
 def _reaches(planned: PlannedJoint) -> str:

@@ -150,6 +150,14 @@ class IngredientResult(Record):
     grams: float
 
 
+class WordResult(Record):
+    """How many loose parts of a filler one consistency takes, and where that comes from."""
+
+    consistency: str
+    parts: float
+    told_by: str
+
+
 class TabResult(Record):
     """One strip of tabbing: where it ends on each face and the radius it turns, mm; weights of all copies and sides."""
 
@@ -210,6 +218,7 @@ class JointResult(Record):
     leg_mm: float = 0
     face_mm: float = 0
     fillers: tuple[IngredientResult, ...] = ()
+    filler_words: tuple[WordResult, ...] = ()
     reaches: str = ""
     density_g_per_ml: float = 0
     filler_mass_fraction: float = 0

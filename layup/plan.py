@@ -30,7 +30,9 @@ from layup.outcome import (
     CostLine,
     CostRecord,
     DewResult,
+    JointResult,
     Plan,
+    Problem,
     ResinUse,
 )
 from layup.parts import plan_parts
@@ -101,6 +103,26 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     if mix:
         _plan_joints(job, mix, draft)
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
+
+
+def joint_alone(
+    job: JobSpec, shop: ShopFacts, joint_id: str, heat_of: HeatOf = full_heat
+) -> tuple[JointResult | None, list[Problem]]:
+    """One joint's figures without the rest of its job, and what is missing of it, at its place in the job.
+
+    >>> joint_alone(JobSpec(name="New"), ShopFacts(), "chine")
+    (None, [])
+    """
+    place = next((at for at, joint in enumerate(job.joints) if joint.id == joint_id), None)
+    if place is None:
+        return None, []
+    of = settled(job.model_copy(update={"parts": (), "joints": (job.joints[place],)}), shop, heat_of)
+    found = [joint_result(planned, of.mix) for planned in of.draft.joints] if of.mix else []
+    problems = [
+        problem.model_copy(update={"path": problem.path.replace("joints.0", f"joints.{place}", 1)})
+        for problem in of.draft.problems
+    ]
+    return (found[0] if found else None), problems
 
 
 def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:

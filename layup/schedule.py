@@ -33,7 +33,7 @@ PREPARE_MIN_PER_M2 = 4.0
 LOOK_AHEAD_MIN = 40.0
 MOST_POTS = 3000
 # Pots that are mixed only because no smaller one can be measured, for one work, at most: more are not printed (memory).
-MOST_LEFT_OVER = 2
+MOST_LEFT_OVER = 4
 _MOST_TURNS = 20_000
 _HALF_HOUR = 30.0
 

@@ -1,20 +1,24 @@
-"""What a shop learns from its bench: the gels it logged."""
+"""What a shop learns from its bench: the gels it logged, the filler its pastes took."""
 
 from cradle.bench.models import PotEvent, Run
-from cradle.shops.models import Gel
+from cradle.shops.models import Gel, Stirred
 from layup.job import JobSpec
 from layup.outcome import Plan, PotResult
 from layup.pot_log import PotHistory
 
 
 def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory) -> Gel | None:
-    """Keep a gel for the law to learn from; None for a pot that tells nothing of the label: off its ratio, or blended."""
+    """Keep a gel for the law to learn from.
+
+    None for a pot that tells nothing of the label: off its ratio, blended, or gelled out of its cup.
+    """
     spec, answer = JobSpec.model_validate(run.document), Plan.model_validate(run.plan)
     resin = next(resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id)
     off_pct = history.ratio_error_pct
     if spec.chemistry.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
         return None
-    if not history.gelled_in_min:
+    elsewhere = planned.ticket.thickened or spec.pots.vessel != "cup"
+    if not history.gelled_in_min or (resin.two_part and elsewhere):
         return None
     chemistry = answer.chemistry
     return Gel.objects.create(
@@ -27,4 +31,20 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
         temperature_c=answer.conditions.room_c if planned.room_c is None else planned.room_c,
         mass_g=planned.mass_g,
         catalyst_pct=planned.catalyst_pct or (chemistry.dose.catalyst_pct if chemistry.dose else None),
+    )
+
+
+def learn_filler(run: Run, event: PotEvent, planned: PotResult) -> Stirred | None:
+    """Keep what a filler took for its consistency; None for a mix of two, which does not say which took it."""
+    rows = planned.ticket.thickened.fillers
+    if len(rows) != 1:
+        return None
+    row = rows[0]
+    return Stirred.objects.create(
+        shop=run.job.shop,
+        tap_id=event.tap_id,
+        stirred_at=event.happened_at,
+        filler_id=row.filler_id,
+        consistency=planned.ticket.thickened.consistency,
+        parts=event.filler_loose_ml * row.parts / row.loose_ml,
     )

@@ -43,6 +43,7 @@ class PotEvent(models.Model):
         POURED = "poured"
         USED_BY = "used by"
         GELLED_AT = "gelled at"
+        THICKENED = "thickened"
         DUMPED = "dumped"
 
     run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="events")
@@ -54,6 +55,8 @@ class PotEvent(models.Model):
     recorded_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     part_a_g = models.FloatField(null=True)
     part_b_g = models.FloatField(null=True)
+    # The filler really stirred in, loose.
+    filler_loose_ml = models.FloatField(null=True)
     note = models.CharField(max_length=300, blank=True)
 
     class Meta:

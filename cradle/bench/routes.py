@@ -47,6 +47,7 @@ class EventIn(Schema):
     clock: time | None = None
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
+    filler_loose_ml: Grams | None = None
     note: Note = ""
 
 
@@ -79,6 +80,7 @@ class EventOut(Schema):
     recorded_by: str
     part_a_g: float | None
     part_b_g: float | None
+    filler_loose_ml: float | None
     note: str
 
 
@@ -96,6 +98,7 @@ class StoryOut(Schema):
     gelled_in_min: float | None
     gel_error_pct: float | None
     ratio_error_pct: float | None
+    filler_error_pct: float | None
 
 
 class DueOut(Schema):
@@ -138,6 +141,7 @@ def _story_out(story: PotStory) -> StoryOut:
                 recorded_by=event.recorded_by.get_username(),
                 part_a_g=event.part_a_g,
                 part_b_g=event.part_b_g,
+                filler_loose_ml=event.filler_loose_ml,
                 note=event.note,
             )
             for event in story.events
@@ -146,6 +150,7 @@ def _story_out(story: PotStory) -> StoryOut:
         gelled_in_min=story.history.gelled_in_min,
         gel_error_pct=story.history.gel_error_pct,
         ratio_error_pct=story.history.ratio_error_pct,
+        filler_error_pct=story.filler_error_pct,
     )
 
 

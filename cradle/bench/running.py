@@ -9,7 +9,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
-from cradle.bench.learning import learn_gel
+from cradle.bench.learning import learn_filler, learn_gel
 from cradle.bench.models import PotEvent, Run
 from cradle.heat import with_heat_at_hand
 from cradle.jobs.models import Job
@@ -24,6 +24,8 @@ from layup.pot_log import PotHistory, pot_history
 from layup.rest import Rest, rest_of
 
 _CLOCK_SLACK = timedelta(minutes=5)
+# An amount of filler further off than so many times is a slip of the pen (memory).
+MOST_OFF = 4.0
 
 
 @dataclass(frozen=True)
@@ -34,6 +36,15 @@ class PotStory:
     planned: PotResult
     events: list[PotEvent]
     history: PotHistory
+
+    @property
+    def filler_error_pct(self) -> float | None:
+        """How far the filler really stirred in is off what the ticket expected."""
+        stirred = next((event.filler_loose_ml for event in self.events if event.filler_loose_ml), None)
+        thickened = self.planned.ticket and self.planned.ticket.thickened
+        if stirred is None or not thickened:
+            return None
+        return 100 * (stirred / sum(row.loose_ml for row in thickened.fillers) - 1)
 
 
 def issue_run(job: Job, person: AbstractBaseUser) -> Run:
@@ -76,6 +87,7 @@ def record_event(
     happened_at: datetime,
     part_a_g: float | None = None,
     part_b_g: float | None = None,
+    filler_loose_ml: float | None = None,
     note: str = "",
 ) -> PotEvent:
     """Write down one event; the same tap sent twice is kept once. Raises OutOfRange at the field that is wrong."""
@@ -90,7 +102,9 @@ def record_event(
     if happened_at < run.started_at - timedelta(days=1):
         raise OutOfRange("that is more than a day before the run was started", "happened_at")
     before = {event.kind: event for event in run.events.filter(pot=pot)}
-    if kind in (PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED):
+    if kind == PotEvent.Kind.THICKENED:
+        _check_filler(planned, pot, filler_loose_ml)
+    if kind in (PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED, PotEvent.Kind.THICKENED):
         poured = before.get(PotEvent.Kind.POURED)
         if poured is None:
             raise Missing(f"pot {pot} has not been poured: write that down first", "kind")
@@ -108,12 +122,28 @@ def record_event(
             happened_at=happened_at,
             part_a_g=part_a_g,
             part_b_g=part_b_g,
+            filler_loose_ml=filler_loose_ml,
             note=note,
         )
+        if kind == PotEvent.Kind.THICKENED:
+            learn_filler(run, event, planned)
         if kind == PotEvent.Kind.GELLED_AT:
             story = _story(pot, planned, list(run.events.filter(pot=pot)))
             learn_gel(run, event, story.planned, story.history)
     return event
+
+
+def _check_filler(planned: PotResult, pot: int, loose_ml: float | None) -> None:
+    if planned.ticket is None or planned.ticket.thickened is None:
+        raise OutOfRange(f"pot {pot} takes no filler", "kind")
+    if loose_ml is None:
+        raise Missing("type how much filler was stirred in, loose", "filler_loose_ml")
+    expected = sum(row.loose_ml for row in planned.ticket.thickened.fillers)
+    if not expected / MOST_OFF <= loose_ml <= expected * MOST_OFF:
+        raise OutOfRange(
+            f"{loose_ml:.0f} ml, where {expected:.0f} ml was planned: type it loose, as it lay in the cup",
+            "filler_loose_ml",
+        )
 
 
 def moment_of(clock: time, shop: Shop) -> datetime:

@@ -55,6 +55,13 @@ class PreparingOut(Schema):
     ticks: list[TickOut]
 
 
+class CornersOut(Schema):
+    """What of the joints is ticked by itself, by its id."""
+
+    corners: dict[str, str]
+    ticks: list[TickOut]
+
+
 class TickIn(Schema):
     """One tap. `tap_id` is made where it was tapped, so that it never counts twice."""
 
@@ -91,6 +98,13 @@ def read_cut(request: HttpRequest, job_id: UUID):
 def read_prepare(request: HttpRequest, job_id: UUID):
     _, _, before = _before(request, job_id)
     return {"lines": before.lines, "ticks": _ticks(before, "prepare")}
+
+
+@router.get("/jobs/{uuid:job_id}/corners", response=CornersOut)
+def read_corners(request: HttpRequest, job_id: UUID):
+    """Which corners of the joints there are, and which are done."""
+    _, _, before = _before(request, job_id)
+    return {"corners": before.corners, "ticks": _ticks(before, "corner")}
 
 
 @router.post("/jobs/{uuid:job_id}/ticks", response=ReadyOut)

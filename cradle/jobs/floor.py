@@ -15,7 +15,7 @@ from layup.job import ShopFacts
 from layup.outcome import LayerFibre, LayerKind, NextStep, StepState
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 6
+STRIP_VERSION = 7
 
 
 class StripPly(BaseModel):

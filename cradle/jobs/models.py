@@ -67,6 +67,7 @@ class Tick(models.Model):
     class Kind(models.TextChoices):
         CUT = "cut"
         PREPARE = "prepare"
+        CORNER = "corner"
 
     class State(models.TextChoices):
         DONE = "done"

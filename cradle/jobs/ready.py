@@ -13,10 +13,11 @@ from layup.before_pot import CutPiece, PrepLine
 from layup.cutting import pieces_of
 from layup.errors import OutOfRange
 from layup.job import JobSpec, ShopFacts
+from layup.joint_answers import corners_of
 from layup.outcome import NextStep, Plan
 from layup.preparation import checklist
 
-TickKind = Literal["cut", "prepare"]
+TickKind = Literal["cut", "prepare", "corner"]
 TickState = Literal["done", "waived", "undone"]
 
 
@@ -48,10 +49,11 @@ class Ready:
 
 @dataclass(frozen=True)
 class Before:
-    """The pieces and the lines of a job with the ticks that stand."""
+    """The pieces, the lines and the corners of a job with the ticks that stand."""
 
     pieces: tuple[CutPiece, ...]
     lines: tuple[PrepLine, ...]
+    corners: dict[str, str]
     standing: dict[tuple[TickKind, str], Standing]
     cut_in_waits: bool
 
@@ -83,10 +85,11 @@ class Before:
 
 
 def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
-    """A job's pieces and lines with what was ticked of them."""
+    """A job's pieces, lines and corners with what was ticked of them."""
     pieces = tuple(pieces_of(spec))
     lines = checklist(spec, plan, facts.scales)
-    said = _said(pieces, lines)
+    corners = corners_of_job(spec)
+    said = _said(pieces, lines, corners)
     standing = {}
     for tick in job.ticks.select_related("by"):
         key = (tick.kind, tick.thing)
@@ -101,7 +104,7 @@ def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
             at=tick.at,
         )
     in_waits = spec.practice.cutting == "in the tack waits"
-    return Before(pieces, lines, {key: tick for key, tick in standing.items() if key in said}, in_waits)
+    return Before(pieces, lines, corners, {key: tick for key, tick in standing.items() if key in said}, in_waits)
 
 
 def next_before_pot(ready: Ready) -> NextStep | None:
@@ -114,9 +117,21 @@ def next_before_pot(ready: Ready) -> NextStep | None:
     return NextStep(step="prepare", words=ready.waiting[0].removeprefix("not signed off: "))
 
 
-def _said(pieces: tuple[CutPiece, ...], lines: tuple[PrepLine, ...]) -> dict[tuple[str, str], str]:
+def corners_of_job(spec: JobSpec) -> dict[str, str]:
+    """What of each joint is ticked by itself, and what it is called."""
+    return {
+        f"{joint.id}.{number}": f"{joint.name or joint.kind}, {words}"
+        for joint in spec.joints
+        for number, words in enumerate(corners_of(joint), 1)
+    }
+
+
+def _said(
+    pieces: tuple[CutPiece, ...], lines: tuple[PrepLine, ...], corners: dict[str, str]
+) -> dict[tuple[str, str], str]:
     said = {("cut", piece.id): piece.size_words for piece in pieces}
-    return said | {("prepare", line.id): line.words[:300] for line in lines}
+    said |= {("prepare", line.id): line.words[:300] for line in lines}
+    return said | {("corner", thing): words[:300] for thing, words in corners.items()}
 
 
 @transaction.atomic
@@ -137,7 +152,7 @@ def tick_things(
     """
     if state == "waived" and len(reason.strip()) < 3:
         raise OutOfRange("say why it is waived", "reason")
-    said = _said(before.pieces, before.lines)
+    said = _said(before.pieces, before.lines, before.corners)
     unknown = [thing for thing in things if (kind, thing) not in said]
     if unknown:
         raise OutOfRange("the job has changed and no longer has this: look again", "things")

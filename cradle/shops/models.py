@@ -8,10 +8,11 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from layup.job import ForecastHour, LoggedGel, RoomDay, ShopFacts
+from layup.job import ForecastHour, LoggedGel, RoomDay, ShopFacts, StirredFiller
 from layup.scales import UnitSet
 
 MOST_GELS_LEARNT = 200
+MOST_STIRRED_LEARNT = 200
 
 
 def _default_facts() -> dict:
@@ -58,6 +59,7 @@ class Shop(models.Model):
             "read_at": self.conditions_read_at,
             "units": units,
             "gels": gels,
+            "stirred": tuple(pot.fact() for pot in self.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
         }
         return ShopFacts.model_validate(self.facts).model_copy(update=now)
 
@@ -114,6 +116,27 @@ class Gel(models.Model):
         """What the core learns from it."""
         fields = LoggedGel.model_fields
         return LoggedGel.model_validate({name: getattr(self, name) for name in fields})
+
+
+class Stirred(models.Model):
+    """A pot of this shop that was thickened: what its filler really took. It stands beside the event that told it."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="stirred")
+    tap_id = models.UUIDField(unique=True)
+    stirred_at = models.DateTimeField()
+    filler_id = models.CharField(max_length=60)
+    consistency = models.CharField(max_length=10)
+    parts = models.FloatField()
+
+    class Meta:
+        ordering = ["stirred_at", "id"]
+
+    def __str__(self):
+        return f"{self.filler_id} {self.consistency} at {self.parts:.2f} parts"
+
+    def fact(self) -> StirredFiller:
+        """What the core learns from it."""
+        return StirredFiller(filler_id=self.filler_id, consistency=self.consistency, parts=self.parts)
 
 
 class Preferences(models.Model):

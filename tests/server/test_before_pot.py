@@ -22,9 +22,9 @@ class BeforePot(TwoShops):
     def test_the_first_pot_stays_shut_until_all_is_cut_and_fitted(self):
         status, refused = self.send("post", f"{self.at}/runs")
         self.assertEqual((status, refused["problems"][0]["path"]), (422, "gate"))
-        self.assertIn("5 of 5 pieces are not cut", refused["problems"][0]["message"])
+        self.assertIn("15 of 15 pieces are not cut", refused["problems"][0]["message"])
         ready = self.tick("cut", *self.pieces())[1]
-        self.assertEqual((ready["cut_count"], len(ready["waiting"])), (5, 2))
+        self.assertEqual((ready["cut_count"], len(ready["waiting"])), (15, 6))
         self.assertEqual(self.send("post", f"{self.at}/runs")[0], 422)
         self.tick("prepare", *ready["to_waive"]["prepare"], state="waived", reason="fitted last week")
         self.assertEqual(self.send("post", f"{self.at}/runs")[0], 200)
@@ -34,8 +34,8 @@ class BeforePot(TwoShops):
             jobs = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
             return next(job["next_step"]["words"] for job in jobs if job["id"] == str(self.job.pk))
 
-        self.assertEqual(next_words(), "cut 5 pieces")
-        self.tick("cut", *self.pieces()[:4])
+        self.assertEqual(next_words(), "cut 15 pieces")
+        self.tick("cut", *self.pieces()[:14])
         self.assertEqual(next_words(), "cut 1 piece")
         ready = self.tick("cut", *self.pieces())[1]
         self.assertTrue(next_words().startswith("Dry fit"))
@@ -47,7 +47,19 @@ class BeforePot(TwoShops):
         practice = before.practice.model_copy(update={"cutting": "in the tack waits"})
         save_job(self.job, before.model_copy(update={"practice": practice}), before, self.person)
         ready = self.get(f"{self.at}/ready")[1]
-        self.assertEqual((ready["to_waive"]["cut"], len(ready["waiting"])), ([], 2))
+        self.assertEqual((ready["to_waive"]["cut"], len(ready["waiting"])), ([], 6))
+
+    def test_corners_are_ticked_one_by_one_and_keep_no_pot_shut(self):
+        """The bulkheads have two copies with two sides each: none of the four is forgotten."""
+        there = self.get(f"{self.at}/corners")[1]
+        mine = {thing: words for thing, words in there["corners"].items() if thing.startswith("bulkhead.")}
+        self.assertEqual(mine["bulkhead.4"], "Bulkheads to bottom, 2, other side")
+        self.assertEqual(len(mine), 4)
+        self.assertEqual(self.tick("corner", "bulkhead.1", "bulkhead.4")[0], 200)
+        standing = self.get(f"{self.at}/corners")[1]["ticks"]
+        self.assertEqual({tick["thing"] for tick in standing if tick["state"] == "done"}, {"bulkhead.1", "bulkhead.4"})
+        self.assertEqual(self.tick("corner", "bulkhead.5")[0], 422)
+        self.assertNotIn("corner", self.get(f"{self.at}/ready")[1]["to_waive"])
 
     def test_a_tap_counts_once_a_tick_is_taken_back_and_nothing_is_changed(self):
         first, tap = self.pieces()[0], str(uuid4())

@@ -141,18 +141,18 @@ class Bench(TwoShops):
         run = self.start()[1]
         self.began = timezone.now()
         clocks, pots = run["plan"]["chemistry"]["clocks"], run["plan"]["pots"]
-        self.tap(run, "poured", -5)
+        self.tap(run, "poured", -5, pot=2)
         live = self.due()
-        self.assertEqual([due["words"] for due in live], ["pot 1 kicks", "next ply from"])
+        self.assertEqual([due["words"] for due in live], ["pot 2 kicks", "next ply from"])
         kicks = datetime.fromisoformat(live[0]["at"]) - self.began
-        self.assertAlmostEqual(kicks.total_seconds() / 60, pots[0]["life_min"] - 5, delta=0.2)
-        self.tap(run, "used by", 0)
+        self.assertAlmostEqual(kicks.total_seconds() / 60, pots[1]["life_min"] - 5, delta=0.2)
+        self.tap(run, "used by", 0, pot=2)
         self.assertEqual([due["kind"] for due in self.due()], ["window"])
 
         run = self.start()[1]
         before_close = clocks["window_closes_min"] - 30
-        self.tap(run, "poured", -before_close)
-        self.tap(run, "gelled at", 0)
+        self.tap(run, "poured", -before_close, pot=2)
+        self.tap(run, "gelled at", 0, pot=2)
         self.assertEqual([(due["words"], due["passed"]) for due in self.due()], [("next ply before", False)])
 
         run = self.start()[1]
@@ -170,21 +170,43 @@ class Bench(TwoShops):
         first = self.start()[1]["plan"]["chemistry"]
         self.assertEqual(first["shop_words"], "")
         run = self.start()[1]
-        promised = run["plan"]["pots"][0]["life_min"]
-        for number in (1, 2, 3):
+        promised = run["plan"]["pots"][1]["life_min"]
+        for number in (2, 3, 4):
             self.tap(run, "poured", -0.8 * promised, pot=number)
             self.tap(run, "gelled at", 0, pot=number)
         learnt = self.start()[1]["plan"]
         self.assertRegex(learnt["chemistry"]["shop_words"], r"^This shop runs 1\d % quicker than the label, by 3 gels")
-        self.assertLess(learnt["pots"][0]["life_min"], 0.93 * promised)
+        self.assertLess(learnt["pots"][1]["life_min"], 0.93 * promised)
         self.assertEqual(sum(point["shop"] for point in learnt["chemistry"]["chart"]["points"]), 3)
         self.assertEqual(self.other_shop.gels.count(), 0)
 
     def test_a_pot_off_its_ratio_teaches_nothing(self):
         run = self.start()[1]
-        self.tap(run, "poured", -30, part_a_g=100, part_b_g=70)
-        self.tap(run, "gelled at", 0)
+        self.tap(run, "poured", -30, pot=2, part_a_g=100, part_b_g=70)
+        self.tap(run, "gelled at", 0, pot=2)
         self.assertEqual(self.shop.gels.count(), 0)
+
+    def test_a_paste_gels_out_of_its_cup_and_teaches_nothing_of_it(self):
+        run = self.start()[1]
+        self.tap(run, "poured", -60, pot=1)
+        self.tap(run, "gelled at", 0, pot=1)
+        self.assertEqual(self.shop.gels.count(), 0)
+
+    def test_filler_really_stirred_in_corrects_the_shops_table(self):
+        run = self.start()[1]
+        row = run["plan"]["pots"][0]["ticket"]["thickened"]["fillers"][0]
+        self.assertEqual(self.tap(run, "thickened", 0, filler_loose_ml=90)[0], 422)
+        self.tap(run, "poured", -5)
+        for amount, field in ((None, "filler_loose_ml"), (row["loose_ml"] * 9, "filler_loose_ml")):
+            status, refused = self.tap(run, "thickened", -1, filler_loose_ml=amount)
+            self.assertEqual((status, refused["problems"][0]["path"]), (422, field))
+        self.assertEqual(self.tap(run, "thickened", -1, pot=2, filler_loose_ml=50)[0], 422)
+        told = self.tap(run, "thickened", -1, filler_loose_ml=1.25 * row["loose_ml"])[1]
+        self.assertAlmostEqual(told["stories"][0]["filler_error_pct"], 25)
+        now = self.start()[1]["plan"]["pots"][0]["ticket"]["thickened"]["fillers"][0]
+        self.assertEqual(now["told_by"], "shop log, 1 pot")
+        self.assertTrue(1.05 * row["parts"] < now["parts"] < 1.25 * row["parts"])
+        self.assertEqual(self.other_shop.stirred.count(), 0)
 
     def test_a_dumped_pot_opens_no_window(self):
         run = self.start()[1]

@@ -52,6 +52,7 @@ class Doors(TwoShops):
             "post /api/runs/{run_id}/check": {"pot": 1, "part_a_g": 100, "part_b_g": 45},
             "post /api/jobs/{job_id}/starts": {"day": "2026-05-01"},
             "post /api/jobs/{job_id}/latest-start": {"by": "2126-05-01T18:00:00Z"},
+            "post /api/jobs/{job_id}/joint": {"document": document, "joint_id": document["joints"][0]["id"]},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 

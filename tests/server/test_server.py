@@ -68,7 +68,7 @@ class Managed(TestCase):
         restored = self.manage("restore", str(copy))
         self.assertIn("what stood before is", restored.stdout)
         with closing(sqlite3.connect(database)) as opened:
-            self.assertEqual(opened.execute("SELECT count(*) FROM bench_potevent").fetchone()[0], 9)
+            self.assertEqual(opened.execute("SELECT count(*) FROM bench_potevent").fetchone()[0], 12)
 
     def test_a_file_that_is_no_backup_touches_nothing(self):
         self.manage("migrate", "--verbosity", "0")

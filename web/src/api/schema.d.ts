@@ -114,6 +114,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/corners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Corners
+         * @description Which corners of the joints there are, and which are done.
+         */
+        get: operations["cradle_jobs_before_pot_routes_read_corners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cut": {
         parameters: {
             query?: never;
@@ -185,6 +205,26 @@ export interface paths {
         get: operations["cradle_jobs_routes_job_as_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/joint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Joint
+         * @description One joint worked out by itself: at once, for what is being dragged. Nothing is saved.
+         */
+        post: operations["cradle_jobs_joint_routes_try_joint"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1333,6 +1373,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tabbing-widths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Usual Widths
+         * @description The usual widths of so many strips over a fillet.
+         */
+        post: operations["cradle_jobs_joint_routes_usual_widths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1821,6 +1881,18 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * CornersOut
+         * @description What of the joints is ticked by itself, by its id.
+         */
+        CornersOut: {
+            /** Corners */
+            corners: {
+                [key: string]: string;
+            };
+            /** Ticks */
+            ticks: components["schemas"]["TickOut"][];
+        };
         /** CorrectionIn */
         CorrectionIn: {
             /** Document */
@@ -2190,6 +2262,8 @@ export interface components {
         EventIn: {
             /** Clock */
             clock?: string | null;
+            /** Filler Loose Ml */
+            filler_loose_ml?: number | null;
             /**
              * Happened At
              * Format: date-time
@@ -2215,6 +2289,8 @@ export interface components {
         };
         /** EventOut */
         EventOut: {
+            /** Filler Loose Ml */
+            filler_loose_ml: number | null;
             /**
              * Happened At
              * Format: date-time
@@ -2314,10 +2390,29 @@ export interface components {
         /**
          * Filler
          * @description A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency.
+         *
+         *     One that does not stand by itself takes `helper_parts` of another beside it to stand.
          */
         Filler: {
             /** Bulk Density G Per L */
             bulk_density_g_per_l: number;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+            /**
+             * Dust
+             * @default
+             */
+            dust: string;
+            /**
+             * Helper Id
+             * @default
+             */
+            helper_id: string;
+            /** Helper Parts */
+            helper_parts?: number | null;
             /** Id */
             id: string;
             /** Name */
@@ -2355,6 +2450,11 @@ export interface components {
             structural: boolean;
             /** True Density G Per Cm3 */
             true_density_g_per_cm3: number;
+            /**
+             * Uses
+             * @default
+             */
+            uses: string;
         };
         /**
          * ForecastHour
@@ -2615,6 +2715,24 @@ export interface components {
             /** Window Closes Min */
             window_closes_min: number | null;
         };
+        /**
+         * IngredientResult
+         * @description One filler of a paste: loose volumes for one of mixed resin and where that comes from, and what it weighs.
+         */
+        IngredientResult: {
+            /** Filler Id */
+            filler_id: string;
+            /** Grams */
+            grams: number;
+            /** Loose Ml */
+            loose_ml: number;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: number;
+            /** Told By */
+            told_by: string;
+        };
         /** InvitationOut */
         InvitationOut: {
             /**
@@ -2768,6 +2886,7 @@ export interface components {
              *       "resin_content": "by fabric",
              *       "sealing": "where it is porous",
              *       "stirring": "slowly",
+             *       "tabbing": "wet under it",
              *       "vessels": "into one cup",
              *       "warmth": "kept cool"
              *     }
@@ -2842,9 +2961,26 @@ export interface components {
         };
         /**
          * Joint
-         * @description A 90° fillet of one thickened mix, on one side of a panel or on both.
+         * @description What is joined with a thickened mix, `count` of it alike. Lengths are of one of them, along one side.
+         *
+         *     A corner has a fillet where its faces meet at `angle_deg`, on one side of a panel or on both, strips of tabbing over
+         *     it from the first to the last, and a glue line where one is given. A glue line and bedding are `width_mm` wide, a gap
+         *     `width_mm` by `depth_mm`, a scarf runs 1 in `slope` through stock of the panel's thickness, holes are `hole_count` of
+         *     `diameter_mm` by `depth_mm`. `face_mm` is how wide the narrower face is. Of two fillers the second does `second_share`
+         *     of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it.
          */
         Joint: {
+            /**
+             * Angle Deg
+             * @default 90
+             */
+            angle_deg: number;
+            /**
+             * Applied
+             * @default with a stick
+             * @enum {string}
+             */
+            applied: "from a bag" | "with a stick";
             /**
              * Consistency
              * @default stands
@@ -2852,12 +2988,49 @@ export interface components {
              */
             consistency: "runs" | "drapes" | "peaks" | "stands";
             /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Diameter Mm */
+            diameter_mm?: number | null;
+            /**
+             * Duty
+             * @default carries load
+             * @enum {string}
+             */
+            duty: "carries load" | "eases the corner";
+            /** Face Mm */
+            face_mm?: number | null;
+            /**
              * Filler Id
              * @default
              */
             filler_id: string;
+            /**
+             * Fixings
+             * @default
+             */
+            fixings: string;
+            /** Glue Mm */
+            glue_mm?: number | null;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
+            /** Hole Count */
+            hole_count?: number | null;
             /** Id */
             id: string;
+            /**
+             * Kind
+             * @default corner
+             * @enum {string}
+             */
+            kind: "corner" | "glue line" | "scarf" | "gap" | "bedding" | "holes";
             /** Length M */
             length_m?: number | null;
             /**
@@ -2865,6 +3038,8 @@ export interface components {
              * @default
              */
             name: string;
+            /** Own Parts */
+            own_parts?: number | null;
             /**
              * Panel Thickness Mm
              * @default 6
@@ -2873,34 +3048,167 @@ export interface components {
             /** Radius Mm */
             radius_mm?: number | null;
             /**
+             * Second Id
+             * @default
+             */
+            second_id: string;
+            /**
+             * Second Share
+             * @default 0.5
+             */
+            second_share: number;
+            /**
              * Sides
              * @default 1
              */
             sides: number;
+            /**
+             * Slope
+             * @default 8
+             */
+            slope: number;
+            /**
+             * Squeeze Out
+             * @default 0.2
+             */
+            squeeze_out: number;
+            /**
+             * Substrate
+             * @default bare plywood
+             * @enum {string}
+             */
+            substrate: "bare plywood" | "timber" | "sanded laminate" | "cured polyester" | "cured epoxy" | "foam core" | "polystyrene foam" | "aluminium" | "concrete" | "waxed mould";
+            /**
+             * Tab Overlap
+             * @default 0.3333333333333333
+             */
+            tab_overlap: number;
+            /** Tab Piece M */
+            tab_piece_m?: number | null;
+            /**
+             * Tabs
+             * @default []
+             */
+            tabs: components["schemas"]["TabStrip"][];
             /** Typed */
             typed?: {
                 [key: string]: string;
             };
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Wished Pots */
+            wished_pots?: number | null;
+        };
+        /**
+         * JointIn
+         * @description A joint by its id, in the document that it is being drawn in.
+         */
+        JointIn: {
+            document: components["schemas"]["JobSpec"];
+            /** Joint Id */
+            joint_id: string;
+        };
+        /**
+         * JointOut
+         * @description Its figures without its pots, or what is missing.
+         */
+        JointOut: {
+            joint: components["schemas"]["JointResult"] | null;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
         };
         /**
          * JointResult
-         * @description A fillet: its shape in mm and the paste for its whole length.
+         * @description A joint worked out: its shape in mm and, for all copies and sides of it, what it takes.
+         *
+         *     `resin_g` and its parts are of the paste. `wet_out_g` and `smoothing_g` are plain, `brushed_g` of them are poured off
+         *     the paste's own pots before the filler goes in. `density` is the paste's, without the air that `with_air_ml` counts.
          */
         JointResult: {
+            /**
+             * All Resin G
+             * @default 0
+             */
+            all_resin_g: number;
+            /**
+             * Brushed G
+             * @default 0
+             */
+            brushed_g: number;
             /** Catalyst G */
             catalyst_g: number | null;
             /** Consistency */
             consistency: string;
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Corners
+             * @default []
+             */
+            corners: string[];
+            /**
+             * Density G Per Ml
+             * @default 0
+             */
+            density_g_per_ml: number;
+            /**
+             * Face Mm
+             * @default 0
+             */
+            face_mm: number;
             /** Filler G */
             filler_g: number;
             /** Filler Loose Ml */
             filler_loose_ml: number;
+            /**
+             * Filler Mass Fraction
+             * @default 0
+             */
+            filler_mass_fraction: number;
             /** Filler Name */
             filler_name: string;
             /** Filler Parts Per 100 Resin */
             filler_parts_per_100_resin: number;
+            /**
+             * Filler Words
+             * @default []
+             */
+            filler_words: components["schemas"]["WordResult"][];
+            /**
+             * Fillers
+             * @default []
+             */
+            fillers: components["schemas"]["IngredientResult"][];
+            /**
+             * Flat
+             * @default false
+             */
+            flat: boolean;
+            /**
+             * Hidden
+             * @default false
+             */
+            hidden: boolean;
             /** Id */
             id: string;
+            /**
+             * Kind
+             * @default corner
+             */
+            kind: string;
+            /**
+             * Layers Words
+             * @default
+             */
+            layers_words: string;
+            /**
+             * Leg Mm
+             * @default 0
+             */
+            leg_mm: number;
             /** Name */
             name: string;
             /** Part A G */
@@ -2913,18 +3221,99 @@ export interface components {
             paste_ml: number;
             /** Radius Note */
             radius_note: string;
+            /**
+             * Reaches
+             * @default
+             */
+            reaches: string;
             /** Resin G */
             resin_g: number;
+            /**
+             * Run M
+             * @default 0
+             */
+            run_m: number;
             /** Section Mm2 */
             section_mm2: number;
+            /**
+             * Smoothing G
+             * @default 0
+             */
+            smoothing_g: number;
+            /**
+             * Solids By Volume
+             * @default 0
+             */
+            solids_by_volume: number;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["JointStep"][];
+            /**
+             * Tabs
+             * @default []
+             */
+            tabs: components["schemas"]["TabResult"][];
+            /**
+             * Tabs Fibre G
+             * @default 0
+             */
+            tabs_fibre_g: number;
+            /**
+             * Tabs Mm
+             * @default 0
+             */
+            tabs_mm: number;
+            /**
+             * Tabs Resin G
+             * @default 0
+             */
+            tabs_resin_g: number;
             /** Throat Mm */
             throat_mm: number;
+            /**
+             * Wet Out G
+             * @default 0
+             */
+            wet_out_g: number;
+            /**
+             * Wet Out Gsm
+             * @default 0
+             */
+            wet_out_gsm: number;
+            /**
+             * Wet Out M2
+             * @default 0
+             */
+            wet_out_m2: number;
+            /**
+             * With Air Ml
+             * @default 0
+             */
+            with_air_ml: number;
+        };
+        /**
+         * JointStep
+         * @description One step of a joint in its order: the mixed resin it takes, in its parts, and what it waits for.
+         */
+        JointStep: {
+            /** Part A G */
+            part_a_g: number | null;
+            /** Part B G */
+            part_b_g: number | null;
+            /** Resin G */
+            resin_g: number;
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
         };
         /**
          * Kind
          * @enum {string}
          */
-        Kind: "goggles on" | "poured" | "used by" | "gelled at" | "dumped";
+        Kind: "goggles on" | "poured" | "used by" | "gelled at" | "thickened" | "dumped";
         /** LabIn */
         LabIn: {
             /** Trials */
@@ -3944,6 +4333,12 @@ export interface components {
              */
             stirring: "slowly" | "faster after a minute";
             /**
+             * Tabbing
+             * @default wet under it
+             * @enum {string}
+             */
+            tabbing: "wet under it" | "cured and sanded";
+            /**
              * Vessels
              * @default into one cup
              * @enum {string}
@@ -4652,6 +5047,7 @@ export interface components {
              *       "resin_content": "by fabric",
              *       "sealing": "where it is porous",
              *       "stirring": "slowly",
+             *       "tabbing": "wet under it",
              *       "vessels": "into one cup",
              *       "warmth": "kept cool"
              *     }
@@ -4761,7 +5157,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "test" | "trim" | "sand" | "clamps" | "load" | "full cure";
+            kind: "test" | "squeeze-out" | "trim" | "sand" | "clamps" | "load" | "full cure";
             /** Lane */
             lane: string;
             /** Words */
@@ -4978,6 +5374,7 @@ export interface components {
              *       "resin_content": "by fabric",
              *       "sealing": "where it is porous",
              *       "stirring": "slowly",
+             *       "tabbing": "wet under it",
              *       "vessels": "into one cup",
              *       "warmth": "kept cool"
              *     }
@@ -5010,6 +5407,11 @@ export interface components {
              * @default 1
              */
             scale_step_g: number;
+            /**
+             * Stirred
+             * @default []
+             */
+            stirred: components["schemas"]["StirredFiller"][];
             /**
              * Syringe Step Ml
              * @default 0.2
@@ -5221,12 +5623,49 @@ export interface components {
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
         };
         /**
+         * StirInResult
+         * @description One filler to stir into a pot: loose, by weight, and in cups of the size in hand.
+         */
+        StirInResult: {
+            /** Cups */
+            cups: string;
+            /** Filler Id */
+            filler_id: string;
+            /** Grams */
+            grams: number;
+            /** Loose Ml */
+            loose_ml: number;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: number;
+            /** Told By */
+            told_by: string;
+        };
+        /**
+         * StirredFiller
+         * @description A pot of this shop that was thickened: how many loose volumes of a filler one of mixed resin took to stand so.
+         */
+        StirredFiller: {
+            /**
+             * Consistency
+             * @enum {string}
+             */
+            consistency: "runs" | "drapes" | "peaks" | "stands";
+            /** Filler Id */
+            filler_id: string;
+            /** Parts */
+            parts: number;
+        };
+        /**
          * StoryOut
          * @description One pot of the log. Minutes count from the pour.
          */
         StoryOut: {
             /** Events */
             events: components["schemas"]["EventOut"][];
+            /** Filler Error Pct */
+            filler_error_pct: number | null;
             /** Gel Error Pct */
             gel_error_pct: number | null;
             /** Gelled In Min */
@@ -5282,6 +5721,23 @@ export interface components {
             width_m?: number | null;
         };
         /**
+         * StripsIn
+         * @description How many strips, over what radius at what angle.
+         */
+        StripsIn: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Count */
+            count: number;
+            /** Radius Mm */
+            radius_mm: number;
+        };
+        /** StripsOut */
+        StripsOut: {
+            /** Widths Mm */
+            widths_mm: number[];
+        };
+        /**
          * StuckResult
          * @description Work for which no pot can be used inside its life.
          */
@@ -5300,6 +5756,91 @@ export interface components {
             why: string;
         };
         /**
+         * TabResult
+         * @description One strip of tabbing: where it ends on each face and the radius it turns, mm; weights of all copies and sides.
+         */
+        TabResult: {
+            /** Area M2 */
+            area_m2: number;
+            /** End Mm */
+            end_mm: number;
+            /** Fibre G */
+            fibre_g: number;
+            /** Flat Mm */
+            flat_mm: number;
+            /** Id */
+            id: string;
+            /** Layers Least */
+            layers_least: number;
+            /** Layers Mean */
+            layers_mean: number;
+            /** Layers Most */
+            layers_most: number;
+            /** Name */
+            name: string;
+            /** Piece M */
+            piece_m: number;
+            /** Pieces */
+            pieces: number;
+            /** Radius Mm */
+            radius_mm: number;
+            /** Resin G */
+            resin_g: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * TabStrip
+         * @description One strip of tabbing over a fillet, of a fabric and so wide.
+         */
+        TabStrip: {
+            /**
+             * Fabric Id
+             * @default
+             */
+            fabric_id: string;
+            /** Id */
+            id: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * ThickenedResult
+         * @description How a pot becomes paste. `aside_g` stays plain, for the brush; then the fillers, until it comes to `consistency`.
+         *
+         *     `bead_m` is how far the pot runs, `opening_mm` how wide a bag's corner is cut.
+         */
+        ThickenedResult: {
+            /** Applied */
+            applied: string;
+            /** Aside G */
+            aside_g: number;
+            /** Bead M */
+            bead_m: number;
+            /** Consistency */
+            consistency: string;
+            /** Dust */
+            dust: string;
+            /** Fillers */
+            fillers: components["schemas"]["StirInResult"][];
+            /** Load */
+            load: string[];
+            /** Looks */
+            looks: string;
+            /** Opening Mm */
+            opening_mm: number;
+            /** Paste Ml */
+            paste_ml: number;
+            /** Scale Shows G */
+            scale_shows_g: number | null;
+        };
+        /**
          * TickIn
          * @description One tap. `tap_id` is made where it was tapped, so that it never counts twice.
          */
@@ -5308,7 +5849,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cut" | "prepare";
+            kind: "cut" | "prepare" | "corner";
             /**
              * Reason
              * @default
@@ -5342,7 +5883,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cut" | "prepare";
+            kind: "cut" | "prepare" | "corner";
             /** Reason */
             reason: string;
             /** Said */
@@ -5398,6 +5939,7 @@ export interface components {
              * @default []
              */
             set_out: string[];
+            thickened?: components["schemas"]["ThickenedResult"] | null;
             /** Total G */
             total_g: number | null;
             /** Use By Min */
@@ -5602,6 +6144,18 @@ export interface components {
             leaner: boolean;
             /** Room C */
             room_c?: number | null;
+        };
+        /**
+         * WordResult
+         * @description How many loose parts of a filler one consistency takes, and where that comes from.
+         */
+        WordResult: {
+            /** Consistency */
+            consistency: string;
+            /** Parts */
+            parts: number;
+            /** Told By */
+            told_by: string;
         };
         /**
          * Working
@@ -5850,6 +6404,28 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_before_pot_routes_read_corners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CornersOut"];
+                };
+            };
+        };
+    };
     cradle_jobs_before_pot_routes_read_cut: {
         parameters: {
             query?: never;
@@ -5938,6 +6514,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobSpec"];
+                };
+            };
+        };
+    };
+    cradle_jobs_joint_routes_try_joint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JointIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointOut"];
                 };
             };
         };
@@ -7552,6 +8154,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Working"];
+                };
+            };
+        };
+    };
+    cradle_jobs_joint_routes_usual_widths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripsOut"];
                 };
             };
         };
