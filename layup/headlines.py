@@ -54,7 +54,7 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
             if not plan.joints:
                 return "not measured"
             length = f"{scales.words('length', run)} · " if run else ""
-            return f"{length}{scales.words('volume', paste)} paste"
+            return f"{length}{scales.words('volume', paste)}"
         case "pots":
             if plan.stuck:
                 return "no pot fits"

@@ -415,6 +415,7 @@ class ShopFacts(BaseModel):
     pump_a_ml: float = Field(default=20, gt=0, le=500, allow_inf_nan=False)
     pump_b_ml: float = Field(default=10, gt=0, le=500, allow_inf_nan=False)
     residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
+    scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, gt=0, le=50000)
     cup_made_of: MadeOf = "polypropylene"

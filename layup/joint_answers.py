@@ -65,7 +65,7 @@ def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
         filler_parts_per_100_resin=whole.filler_parts_per_100_resin if whole else 0,
         consistency=joint.consistency if paste else "",
         radius_note=_radius_note(joint, mix) if corner else "",
-        fillers=tuple(_ingredients(planned, whole)) if whole else (),
+        fillers=tuple(_ingredients(planned, whole, mix)) if whole else (),
         filler_words=tuple(_words(planned)) if paste else (),
         reaches=_reaches(planned) if paste else "",
         density_g_per_ml=paste.density_g_per_ml if paste else 0,
@@ -110,7 +110,9 @@ def _radius_note(joint: Joint, mix: Mix) -> str:
     return f"{radius / panel:.2g} × the panel; one to three is common practice"
 
 
-def _ingredients(planned: PlannedJoint, whole: Paste) -> Iterator[IngredientResult]:
+def _ingredients(planned: PlannedJoint, whole: Paste, mix: Mix) -> Iterator[IngredientResult]:
+    scoop_ml = mix.shop.scoop_ml
+    scoop = mix.shop.scales.words("volume", scoop_ml)
     for part, known in zip(whole.recipe, planned.fillers, strict=True):
         yield IngredientResult(
             filler_id=part.filler.id,
@@ -119,6 +121,7 @@ def _ingredients(planned: PlannedJoint, whole: Paste) -> Iterator[IngredientResu
             told_by="typed" if planned.joint.own_parts else known.told_by(planned.joint.consistency),
             loose_ml=whole.loose_ml(part),
             grams=whole.grams(part),
+            cups=f"{whole.loose_ml(part) / scoop_ml:.1f} × {scoop}",
         )
 
 
@@ -169,7 +172,7 @@ def _layers_words(planned: PlannedJoint, mix: Mix) -> str:
     share = thick / planned.joint.panel_thickness_mm
     return (
         f"{count} {'layer' if most == 1 else 'layers'} at the corner, {size('thickness', thick)} on each leg: "
-        f"{share:.0%} of the {size('size', planned.joint.panel_thickness_mm)} panel"
+        f"{100 * share:.0f} % of the {size('size', planned.joint.panel_thickness_mm)} panel"
     )
 
 
@@ -240,21 +243,20 @@ def _clean_words(planned: PlannedJoint) -> str:
 def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
     """How one pot of a joint becomes paste."""
     mix, thick = pot.mix, pot.works[0].thick
-    shop, step = mix.shop, mix.shop.scale_step_g
+    step = mix.shop.scale_step_g
     aside = round(pot.mass_g * thick.plain_share / step) * step
     paste = stirred_for(planned, pot.mass_g - aside)
-    cups = shop.scales.words("volume", shop.cup_number_ml)
     fillers = tuple(
         StirInResult(
             filler_id=row.filler_id,
             name=row.name,
             loose_ml=row.loose_ml,
             grams=row.grams,
-            cups=f"{row.loose_ml / shop.cup_number_ml:.1f} × {cups}",
+            cups=row.cups,
             parts=row.parts,
             told_by=row.told_by,
         )
-        for row in _ingredients(planned, paste)
+        for row in _ingredients(planned, paste, mix)
     )
     return ThickenedResult(
         aside_g=aside,

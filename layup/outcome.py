@@ -148,6 +148,7 @@ class IngredientResult(Record):
     told_by: str
     loose_ml: float
     grams: float
+    cups: str = ""
 
 
 class WordResult(Record):

@@ -2720,6 +2720,11 @@ export interface components {
          * @description One filler of a paste: loose volumes for one of mixed resin and where that comes from, and what it weighs.
          */
         IngredientResult: {
+            /**
+             * Cups
+             * @default
+             */
+            cups: string;
             /** Filler Id */
             filler_id: string;
             /** Grams */
@@ -5070,6 +5075,11 @@ export interface components {
             residue_ml: number;
             /** Scale Step G */
             scale_step_g: number;
+            /**
+             * Scoop Ml
+             * @default 250
+             */
+            scoop_ml: number;
             /** Syringe Step Ml */
             syringe_step_ml: number;
             /** Thousands Comma */
@@ -5407,6 +5417,11 @@ export interface components {
              * @default 1
              */
             scale_step_g: number;
+            /**
+             * Scoop Ml
+             * @default 250
+             */
+            scoop_ml: number;
             /**
              * Stirred
              * @default []

@@ -1,142 +1,349 @@
-import type { Joint } from "../api/client";
+import type { PointerEvent } from "react";
+import type { Fabric, Joint, JointResult } from "../api/client";
 import { fixed } from "../format";
 import { useShop } from "../shop";
-import { WoodGrain } from "./hatches";
+import {
+  endOf,
+  filletOf,
+  legOf,
+  outOf,
+  type Point,
+  panelOf,
+  stripOf,
+  throatOf,
+  type Wedge,
+  wedgesOf,
+  widthOf,
+} from "./corner";
+import { Hatch, PasteGrain, WoodGrain } from "./hatches";
+import { Ring } from "./Ring";
 import { useWidth } from "./useWidth";
 
-const HEIGHT = 500;
+const HEIGHT = 440;
+/** Strips are hairlines at most scales: drawn no thinner than this. */
+const LEAST_STRIP_PX = 4;
+const USUAL_STRIP_MM = 0.5;
+const LABEL_PX = 215;
+const EDGE_TO_EDGE_FROM_DEG = 95;
 
-/** The corner to scale: two panels, the fillet with its radius. The ring is dragged to change the radius. */
+/** The corner to scale and alive: the ring is its radius, the small rings the ends of its strips. */
 export function Corner({
   joint,
+  result,
+  fabrics,
   scaledFor,
-  onRadius,
+  pointed,
+  onPoint,
+  onTry,
+  onDone,
 }: {
   joint: Joint;
-  scaledFor: number;
-  onRadius: (radius_mm: number, done: boolean) => void;
+  result: JointResult | undefined;
+  fabrics: Fabric[];
+  /** The joint as it was before it was dragged: the scale does not move under the hand. */
+  scaledFor: Joint;
+  pointed: string;
+  onPoint: (id: string) => void;
+  onTry: (change: Partial<Joint>) => void;
+  onDone: () => void;
 }) {
   const [picture, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
-  const radius = joint.radius_mm ?? 0;
+  const flat = joint.angle_deg >= 179;
+  const radius = flat ? 0 : (joint.radius_mm ?? 0);
   const panel = joint.panel_thickness_mm;
-  const reach = Math.max(scaledFor * 2.1, panel * 7, 40);
-  const scale = Math.min(330, width * 0.4) / reach;
-  const [r, t] = [radius * scale, panel * scale];
-  const both = joint.sides === 2;
-  // The corner where the upright's face meets the bottom's face.
-  const [x0, y0] = [both ? width / 2 + t / 2 : Math.min(150, width * 0.24) + t, 400];
-  const mid = Math.SQRT1_2;
-  const ring = { x: x0 + r * (1 - mid), y: y0 - r * (1 - mid) };
-  const bead = (side: 1 | -1, from: number) =>
-    `M${from} ${y0 - r}V${y0}H${from + side * r}A${r} ${r} 0 0 ${side === 1 ? 1 : 0} ${from} ${y0 - r}Z`;
+  const wedges = wedgesOf(joint);
+  const near = wedges[0] as Wedge;
+  const laid = stripsOf(joint, result, radius, near.angle);
+  const wider = stripsOf(scaledFor, result, scaledFor.radius_mm ?? 0, near.angle);
+  const reach = Math.max(
+    legOf(scaledFor.radius_mm ?? 0, near.angle) * 1.7,
+    ...wider.map(({ end }) => end + 16),
+    panel * 5,
+    36,
+  );
+  const [left, right] = spanOf(near.angle, reach, joint.sides === 2 ? reach + panel : panel * 1.6);
+  // Panels that open wide are stitched edge to edge; else the one stands on the other.
+  const foremost = joint.sides === 1 && joint.angle_deg > EDGE_TO_EDGE_FROM_DEG && !flat ? 0 : left;
+  const labels = 30 + joint.tabs.length * 24 + 34;
+  const rise = Math.max(Math.sin(near.angle) * reach, panel);
+  const scale = Math.min((width - 60) / (right - left), (HEIGHT - labels - 34) / (rise + panel), 9);
+  const x0 = (width - (right - left) * scale) / 2 - left * scale;
+  const y0 = 20 + rise * scale;
+  const at = ([x, y]: Point): string => `${(x0 + x * scale).toFixed(1)} ${(y0 - y * scale).toFixed(1)}`;
+  const outline = (points: Point[]) => `M${points.map(at).join("L")}Z`;
+  const thin = Math.max(...laid.map(({ thick }) => thick), 0) * scale < LEAST_STRIP_PX && laid.length > 0;
+  const drawnThick = (thick: number) => Math.max(thick, LEAST_STRIP_PX / scale);
+  const foot = y0 + panel * scale;
 
-  function drag(event: React.PointerEvent, done: boolean) {
+  /** Where the hand is, mm from the corner. */
+  function hand(event: PointerEvent): Point {
     const box = picture.current?.getBoundingClientRect();
-    if (!box) return;
-    const px = ((event.clientX - box.left) / box.width) * width - x0;
-    const py = y0 - ((event.clientY - box.top) / box.height) * HEIGHT;
-    const next = Math.max(0, (px + py) / 2) / (1 - mid) / scale;
-    onRadius(Math.min(200, Math.max(2, Math.round(next))), done);
+    if (!box) return [0, 0];
+    const x = ((event.clientX - box.left) / box.width) * width;
+    const y = ((event.clientY - box.top) / box.height) * HEIGHT;
+    return [(x - x0) / scale, (y0 - y) / scale];
   }
-
+  const out = outOf(near);
+  const setRadius = (mm: number) =>
+    onTry({ radius_mm: Math.min(200, Math.max(2, Math.round(mm))), typed: without(joint, "radius_mm") });
+  function dragRadius(event: PointerEvent) {
+    const [x, y] = hand(event);
+    setRadius(Math.max(0, x * out[0] + y * out[1]) / (1 / Math.sin(near.angle / 2) - 1));
+  }
+  const setWidth = (id: string, mm: number) =>
+    onTry({
+      tabs: joint.tabs.map((strip) =>
+        strip.id === id ? { ...strip, width_mm: Math.min(2000, Math.max(10, Math.round(mm))), typed: {} } : strip,
+      ),
+    });
+  const middle: Point = [
+    near.apex[0] + out[0] * throatOf(radius, near.angle),
+    near.apex[1] + out[1] * throatOf(radius, near.angle),
+  ];
+  const words: Point = [
+    out[0] * (throatOf(radius, near.angle) + 46 / scale),
+    out[1] * (throatOf(radius, near.angle) + 46 / scale),
+  ];
+  const leg = legOf(radius, near.angle);
+  const hover = (id: string) => ({
+    onPointerEnter: () => onPoint(id),
+    onPointerLeave: () => onPoint(""),
+    onFocus: () => onPoint(id),
+    onBlur: () => onPoint(""),
+    tabIndex: 0,
+    role: "button",
+    stroke: "var(--color-ink)",
+    strokeWidth: pointed === id ? 3 : 1.2,
+    className: "outline-none",
+  });
+  const flip = laid.some(({ end }) => x0 + end * scale > width - LABEL_PX);
+  let beneath = 0;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with things to press and to drag in it
     <svg
       ref={picture}
       viewBox={`0 0 ${width} ${HEIGHT}`}
       className="w-full"
-      role="img"
-      aria-label={`Fillet of radius ${units.words("size", radius)}, to scale`}
+      role="group"
+      aria-label={
+        flat
+          ? `Flat seam with ${joint.tabs.length} strips, to scale`
+          : `Fillet of radius ${units.words("size", radius)} at ${fixed(joint.angle_deg, 0)} degrees, to scale`
+      }
     >
       <defs>
         <WoodGrain id="corner-grain" />
         <WoodGrain id="upright-grain" upright />
-        <pattern id="paste" width="9" height="9" patternUnits="userSpaceOnUse">
-          <rect width="9" height="9" fill="var(--color-fresh)" />
-          <path
-            d="M2 2h.1M6 5h.1M3 7.5h.1"
-            stroke="var(--color-on-resin)"
-            strokeWidth="1.6"
-            opacity=".7"
-            strokeLinecap="round"
-          />
-        </pattern>
+        <PasteGrain />
+        {laid.map(({ id, fabric }) => {
+          const kind = fabrics.find((other) => other.id === fabric);
+          return kind && <Hatch key={id} id={`tab-${id}`} architecture={kind.architecture} fibre={kind.fibre} />;
+        })}
       </defs>
-      <rect x={x0 - t} y="40" width={t} height={y0 - 40} fill="url(#upright-grain)" stroke="var(--color-ink)" />
-      <rect
-        x={both ? 40 : x0 - t}
-        y={y0}
-        width={both ? width - 80 : width - 40 - x0 + t}
-        height={t}
+      <path
+        d={outline(panelOf([foremost, 0], [1, 0], [0, -1], right - foremost, panel))}
         fill="url(#corner-grain)"
         stroke="var(--color-ink)"
       />
-      {r > 0 && <path d={bead(1, x0)} fill="url(#paste)" stroke="var(--color-ink)" strokeWidth="1.4" />}
-      {r > 0 && both && <path d={bead(-1, x0 - t)} fill="url(#paste)" stroke="var(--color-ink)" strokeWidth="1.4" />}
-      <text x={x0 - t - 10} y="60" textAnchor="end" fontSize="15" fontWeight="600" fill="var(--color-ink)">
-        Upright
-      </text>
-      <text x={x0 - t - 10} y="79" textAnchor="end" fontSize="14" fill="var(--color-ink-soft)">
-        {units.words("size", panel)}
-      </text>
-      <text x={width - 44} y={y0 + t + 22} textAnchor="end" fontSize="15" fontWeight="600" fill="var(--color-ink)">
-        Bottom
-      </text>
-      {r > 0 && (
-        <>
+      {flat ? (
+        <path d={`M${at([0, 0])}V${foot}`} stroke="var(--color-ink)" strokeWidth="2.5" />
+      ) : (
+        <path
+          d={outline(panelOf([0, 0], near.rise, behind(near.rise), reach, panel))}
+          fill="url(#upright-grain)"
+          stroke="var(--color-ink)"
+        />
+      )}
+      {joint.glue_mm && !flat ? (
+        <path
+          {...hover("glue")}
+          aria-label={`Glue line of ${units.words("thickness", joint.glue_mm)}`}
+          d={`M${at([0, 0])}L${at([-panel / Math.sin(near.angle), 0])}`}
+          stroke="var(--color-mid)"
+          strokeWidth={Math.max(4, joint.glue_mm * scale)}
+        />
+      ) : null}
+      {result &&
+        wedges.map((wedge, side) => {
+          const wet = Math.max(leg, ...laid.map(({ end }) => end)) + 10;
+          const ends: Point[] = [
+            [wedge.apex[0] + wedge.base[0] * wet, wedge.apex[1] + wedge.base[1] * wet],
+            wedge.apex,
+            [wedge.apex[0] + wedge.rise[0] * wet, wedge.apex[1] + wedge.rise[1] * wet],
+          ];
+          return (
+            <path
+              // biome-ignore lint/suspicious/noArrayIndexKey: two sides that never change places
+              key={side}
+              {...hover("wet")}
+              aria-label="Faces wetted out first"
+              d={`M${ends.map(at).join("L")}`}
+              fill="none"
+              stroke="var(--color-fresh)"
+              strokeWidth={pointed === "wet" ? 7 : 4}
+            />
+          );
+        })}
+      {radius > 0 &&
+        wedges.map((wedge, side) => (
           <path
-            d={`M${ring.x} ${ring.y}L${x0 + r} ${y0 - r}L${x0 + r + 40} ${y0 - r - 40}`}
-            stroke="var(--color-ink)"
-            fill="none"
+            // biome-ignore lint/suspicious/noArrayIndexKey: two sides that never change places
+            key={side}
+            {...hover("paste")}
+            aria-label="The fillet"
+            d={outline(filletOf(wedge, radius))}
+            fill="url(#paste)"
           />
-          <circle cx={x0 + r} cy={y0 - r} r="3.5" fill="var(--color-ink)" />
-          <text x={x0 + r + 48} y={y0 - r - 42} fontSize="30" fill="var(--color-ink)" className="fig">
+        ))}
+      {laid.map(({ id, width: wide, thick }, number) => {
+        const [from, own] = [beneath, drawnThick(thick)];
+        beneath += own;
+        return wedges.map((wedge, side) => {
+          const end = flat ? wide / 2 : endOf(wide, radius, wedge.angle, Math.min(from, radius * 0.9));
+          return (
+            <path
+              // biome-ignore lint/suspicious/noArrayIndexKey: two sides that never change places
+              key={`${id}${side}`}
+              {...hover(id)}
+              aria-label={`Strip ${number + 1}`}
+              d={outline(
+                flat ? flatStrip(end, from, own) : stripOf(wedge, radius, Math.min(from, radius * 0.9), own, end),
+              )}
+              fill={pointed === id ? "var(--color-glass)" : "var(--color-wetted)"}
+            />
+          );
+        });
+      })}
+      {laid.map(({ id, width: wide, end, name }, number) => {
+        const x = x0 + end * scale;
+        // Labels run to the right, the widest strip's on top; where there is no room, to the left, and the other way up.
+        const y = foot + 22 + (flip ? number : laid.length - 1 - number) * 24;
+        return (
+          <g key={id}>
+            <path d={`M${x} ${y0 - 4}V${y - 5}h${flip ? -10 : 10}`} stroke="var(--color-ink)" fill="none" />
+            <text
+              x={x + (flip ? -15 : 15)}
+              y={y}
+              fontSize="15"
+              fontWeight="600"
+              textAnchor={flip ? "end" : "start"}
+              fill="var(--color-ink)"
+            >
+              {units.words("size", wide)}
+              <tspan fontWeight="400" fontSize="13.5" fill="var(--color-ink-soft)">
+                {" "}
+                {name}, ends {units.words("size", end)}
+              </tspan>
+            </text>
+            <Ring
+              small
+              x={x}
+              y={y0 - 2}
+              label={`End of strip ${number + 1}`}
+              words={units.words("size", end)}
+              value={end}
+              most={1000}
+              onDrag={(event) => setWidth(id, widthFor(hand(event)[0]))}
+              onStep={(steps) => setWidth(id, wide + 2 * steps)}
+              onDone={onDone}
+            />
+          </g>
+        );
+        function widthFor(mm: number): number {
+          return flat ? 2 * mm : widthOf(Math.max(mm, leg), radius, near.angle, strippedBeneath(laid, number));
+        }
+      })}
+      {radius > 0 && (
+        <>
+          <path d={`M${at(middle)}L${at(words)}`} stroke="var(--color-ink)" />
+          <text
+            x={x0 + words[0] * scale + 4}
+            y={y0 - words[1] * scale - 6}
+            fontSize="30"
+            fill="var(--color-ink)"
+            textAnchor={near.angle > 1.9 ? "middle" : "start"}
+            className="fig"
+          >
             R {units.words("size", radius)}
           </text>
           <path
-            d={`M${x0} ${y0 + t + 14}v16M${x0 + r} ${y0 + t + 14}v16M${x0} ${y0 + t + 22}h${r}`}
+            d={`M${x0} ${HEIGHT - 30}v12M${x0 + leg * scale} ${HEIGHT - 30}v12M${x0} ${HEIGHT - 24}h${leg * scale}`}
             stroke="var(--color-ink-soft)"
             fill="none"
           />
-          <text
-            x={x0 + r / 2}
-            y={y0 + t + 48}
-            textAnchor="middle"
-            fontSize="14"
-            fill="var(--color-ink)"
-            className="fig"
-          >
-            leg {units.words("size", radius)}, {fixed(radius / panel, 1)} × panel
+          <text x={x0 + leg * scale + 10} y={HEIGHT - 19} fontSize="14" fill="var(--color-ink)" className="fig">
+            leg {units.words("size", leg)}, {fixed(radius / panel, 1)} × the panel as radius
           </text>
-          <circle
-            cx={ring.x}
-            cy={ring.y}
-            r="11"
-            fill="var(--color-sheet)"
-            stroke="var(--color-ink)"
-            strokeWidth="3"
-            className="cursor-grab touch-none"
-            onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-            onPointerMove={(event) => event.currentTarget.hasPointerCapture(event.pointerId) && drag(event, false)}
-            onPointerUp={(event) => drag(event, true)}
+          <Ring
+            x={x0 + middle[0] * scale}
+            y={y0 - middle[1] * scale}
+            label="Radius of the fillet"
+            words={units.words("size", radius)}
+            value={radius}
+            most={200}
+            onDrag={dragRadius}
+            onStep={(steps) => setRadius(radius + steps)}
+            onDone={onDone}
           />
         </>
+      )}
+      {!flat && (
+        <text x={x0 + 14} y={HEIGHT - 40} fontSize="14" fill="var(--color-ink-soft)">
+          {fixed(joint.angle_deg, 0)}°, {units.words("size", panel)} panels
+          {thin ? ", strips drawn thicker than they are" : ""}
+        </text>
       )}
     </svg>
   );
 }
 
-/** What each consistency looks like, falling off the stick. */
-export function ConsistencyPicture({ consistency }: { consistency: Joint["consistency"] }) {
-  const shapes = {
-    runs: "M31 2h4v16h-4zM10 24a23 4 0 0 0 46 0a23 4 0 0 0-46 0z",
-    drapes: "M27 2h12l4 15H23zM9 28c8-8 14-9 24-9s16 1 24 9z",
-    peaks: "M8 28c16-2 20-8 26-22c1 10 6 18 24 22z",
-    stands: "M14 28V11c4-5 8-1 11-4s8-1 10 1s7-3 10 0s5-1 7 3v17z",
-  };
-  return (
-    <svg viewBox="0 0 66 30" width="66" height="30" aria-hidden="true">
-      <path d={shapes[consistency]} fill="var(--color-mid)" />
-    </svg>
-  );
+interface LaidStrip {
+  id: string;
+  fabric: string;
+  name: string;
+  width: number;
+  thick: number;
+  end: number;
+}
+
+/** The strips that have a width, with where each ends: beneath each lie those before it. */
+function stripsOf(joint: Joint, result: JointResult | undefined, radius: number, angle: number): LaidStrip[] {
+  const flat = joint.angle_deg >= 179;
+  let beneath = 0;
+  return joint.tabs.flatMap((strip) => {
+    if (!strip.width_mm) return [];
+    const known = result?.tabs?.find((tab) => tab.id === strip.id);
+    const thick = known?.thickness_mm ?? USUAL_STRIP_MM;
+    const end = flat ? strip.width_mm / 2 : endOf(strip.width_mm, radius, angle, Math.min(beneath, radius));
+    beneath += thick;
+    return [{ id: strip.id, fabric: strip.fabric_id, name: known?.name ?? "", width: strip.width_mm, thick, end }];
+  });
+}
+
+const strippedBeneath = (laid: LaidStrip[], number: number) =>
+  laid.slice(0, number).reduce((sum, strip) => sum + strip.thick, 0);
+
+function flatStrip(end: number, from: number, thick: number): Point[] {
+  return [
+    [-end, from],
+    [end, from],
+    [end, from + thick],
+    [-end, from + thick],
+  ];
+}
+
+/** How far a drawing reaches to the left and the right of the corner, mm. */
+function spanOf(angle: number, reach: number, behindMm: number): [number, number] {
+  const lean = Math.cos(angle) * reach;
+  return [Math.min(-behindMm, lean - behindMm * 0.6), Math.max(reach, lean + behindMm * 0.4)];
+}
+
+/** The way out of the back of an upright. */
+const behind = (rise: Point): Point => [-rise[1], rise[0]];
+
+function without(joint: Joint, field: string): Record<string, string> {
+  const typed = { ...joint.typed };
+  delete typed[field];
+  return typed;
 }

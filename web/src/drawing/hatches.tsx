@@ -95,3 +95,19 @@ export function WoodGrain({ id, upright = false }: { id: string; upright?: boole
     </pattern>
   );
 }
+
+/** A thickened mix: resin with powder in it. */
+export function PasteGrain() {
+  return (
+    <pattern id="paste" width="9" height="9" patternUnits="userSpaceOnUse">
+      <rect width="9" height="9" fill="var(--color-fresh)" />
+      <path
+        d="M2 2h.1M6 5h.1M3 7.5h.1"
+        stroke="var(--color-on-resin)"
+        strokeWidth="1.6"
+        opacity=".7"
+        strokeLinecap="round"
+      />
+    </pattern>
+  );
+}

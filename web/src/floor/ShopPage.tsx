@@ -233,6 +233,14 @@ function SettingsForm() {
             value={now.cup_ml}
             onCommit={(value) => value != null && void set({ cup_ml: value })}
           />
+          <QuantityField
+            label="Filler is measured in a cup of"
+            path="scoop_ml"
+            fieldKey="settings.scoop"
+            dimension="volume"
+            value={now.scoop_ml}
+            onCommit={(value) => value != null && void set({ scoop_ml: value })}
+          />
           <Pick
             label="and is made of"
             value={now.cup_made_of}

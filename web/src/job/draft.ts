@@ -47,6 +47,14 @@ const MAY_STAND_EMPTY = new Set([
   "depth_mm",
   "at_m",
   "girth_m",
+  "width_mm",
+  "face_mm",
+  "glue_mm",
+  "diameter_mm",
+  "tab_piece_m",
+  "own_parts",
+  "hole_count",
+  "wished_pots",
 ]);
 
 type Tree = { [key: string]: Tree | unknown };

@@ -35,8 +35,11 @@ export const useCut = () =>
 export const usePrepare = () =>
   useSaved("prepare", (path) => taken(client.GET("/api/jobs/{job_id}/prepare", { params: { path } })));
 
+export const useCorners = () =>
+  useSaved("corners", (path) => taken(client.GET("/api/jobs/{job_id}/corners", { params: { path } })));
+
 /** Ticks things as done, waived or not done after all. A tap that could not be sent can be tapped again. */
-export function useTick(kind: "cut" | "prepare") {
+export function useTick(kind: StandingTick["kind"]) {
   const { job } = useJob();
   const queries = useQueryClient();
   return useMutation({

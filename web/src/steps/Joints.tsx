@@ -1,41 +1,42 @@
-import { ToggleGroup } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Joint, JointResult } from "../api/client";
-import { ConsistencyPicture, Corner } from "../drawing/Corner";
+import { Corner } from "../drawing/Corner";
+import { Lap, LapHint } from "../drawing/Lap";
 import { plural } from "../format";
-import { useJob, withJoint, withMaterial, withQuantity } from "../job/context";
+import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { ShelfWords } from "../job/ShelfWords";
+import { useJointTry } from "../job/useJointTry";
 import { usePointedPath } from "../job/usePointing";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
 import { Figure } from "../ui/Figure";
-import { useFault } from "../ui/form";
-import { Pick } from "../ui/Pick";
-import { QuantityField } from "../ui/QuantityField";
-import { TextField } from "../ui/TextField";
+import { Tick } from "../ui/Tick";
+import { JointFields } from "./JointFields";
+import { JointList } from "./JointList";
+import { freshJoint, madeLike } from "./joints";
 import { Split, Title } from "./Split";
-
-const consistencies = ["runs", "drapes", "peaks", "stands"] as const;
+import { TabFields } from "./TabFields";
+import { ThickeningCard } from "./ThickeningCard";
 
 export function JointsStep() {
   const { document, plan, edit, job } = useJob();
-  const { units } = useShop();
   const [, pointed = ""] = usePointedPath().match(/^joints\.(\d+)/) ?? [];
   const [chosen, choose] = useState(document.joints[Number(pointed)]?.id ?? "");
-  const [dragged, drag] = useState<number | null>(null);
+  const [hovered, hover] = useState("");
   const index = Math.max(
     0,
     document.joints.findIndex((joint) => joint.id === chosen),
   );
   const joint = document.joints[index];
-  if (!joint)
+  const planned = plan.joints?.find((other) => other.id === joint?.id);
+  const { drawn, result, attempt, done } = useJointTry(joint, planned);
+  if (!joint || !drawn)
     return (
       <main className="p-6">
         <p>
-          This job has no fillet.{" "}
+          This job has no joint.{" "}
           <Link to={`/jobs/${job.id}/measure`} className="link">
             Add one under Measure
           </Link>
@@ -43,211 +44,186 @@ export function JointsStep() {
         </p>
       </main>
     );
-  const result = plan.joints?.find((other) => other.id === joint.id);
-  const pots = plan.pots?.filter((pot) => pot.owner_id === joint.id) ?? [];
-  const count = pots.reduce((sum, pot) => sum + pot.count, 0);
-  const change = (next: Partial<Joint>) =>
-    edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next })));
-  const measure = (field: "length_m" | "radius_mm" | "panel_thickness_mm", value: number | null, words: string) =>
-    edit((before) => withJoint(before, joint.id, (old) => withQuantity(old, field, value, words)));
-  const drawn = dragged == null ? joint : { ...joint, radius_mm: dragged };
+  const add = () => {
+    const fresh = freshJoint(`Joint ${document.joints.length + 1}`);
+    edit((before) => ({ ...before, joints: [...before.joints, fresh] }));
+    choose(fresh.id);
+  };
+  const drawing = { joint: drawn, scaledFor: joint, pointed: hovered, onPoint: hover, onTry: attempt, onDone: done };
   return (
     <Split
       picture={
-        <>
+        // The picture stays in sight while the sheet beside it is read down.
+        <div className="lg:sticky lg:top-0 lg:max-h-dvh lg:overflow-y-auto">
           <div className="flex flex-wrap items-start justify-between gap-3">
-            <Title
-              words={`${joint.name || "Fillet"}${joint.sides === 2 ? ", both sides" : ""}${joint.length_m ? `, ${units.text("length", joint.length_m)}` : ""}`}
-              under={result?.radius_note ?? "Two panels at 90°, to scale"}
-            />
-            {document.joints.length > 1 && (
-              <Choice
-                label="Joint"
-                hideLabel
-                value={joint.id}
-                options={document.joints.map((other, at) => [other.id, other.name || `fillet ${at + 1}`] as const)}
-                onChange={choose}
-              />
-            )}
+            <Title words={titleOf(joint, index)} under={result?.radius_note || <LapHint joint={joint} />} />
+            <Button onClick={add}>Add a joint</Button>
           </div>
-          <Corner
-            joint={drawn}
-            scaledFor={joint.radius_mm ?? 0}
-            onRadius={(radius_mm, done) => {
-              drag(done ? null : radius_mm);
-              if (done && radius_mm !== joint.radius_mm) measure("radius_mm", radius_mm, `${radius_mm} mm`);
-            }}
-          />
-          {joint.radius_mm ? <p className="lab">Drag the ring, or type the radius.</p> : null}
-        </>
+          {drawn.kind === "corner" ? (
+            <Corner {...drawing} result={result} fabrics={document.materials.fabrics} />
+          ) : (
+            <Lap {...drawing} />
+          )}
+          <Readout joint={joint} result={result} pointed={hovered} />
+          <JointList chosen={joint.id} onChoose={choose} />
+        </div>
       }
       sheet={
         <>
-          {result && (
-            <div className="flex items-end gap-5">
-              <Figure
-                name="Paste for this joint"
-                {...units.show("volume", result.paste_ml)}
-                size={44}
-                about={`paste:${joint.id}`}
-              />
-              <p className="pb-1 text-[14px] text-ink-soft">
-                {units.text("section", result.section_mm2)} ×{" "}
-                {units.text("length", (joint.length_m ?? 0) * joint.sides)}, 10 % over.{" "}
-                {count ? `${plural(count, "pot")}.` : "No pot fits: see Pots."}
-              </p>
-            </div>
-          )}
-          <ShelfWords kinds={["filler"]} />
+          <Hero joint={joint} result={result} />
+          <ShelfWords kinds={["filler", "fabric"]} />
           <StepCautions step="joints" />
-          <div className="grid grid-cols-3 gap-3">
-            <QuantityField
-              label="Length"
-              path={`joints.${index}.length_m`}
-              fieldKey={`${joint.id}.length`}
-              dimension="length"
-              value={joint.length_m}
-              typed={joint.typed?.length_m}
-              placeholder="2.9 m"
-              onCommit={(value, words) => measure("length_m", value, words)}
-            />
-            <QuantityField
-              label="Radius"
-              path={`joints.${index}.radius_mm`}
-              fieldKey={`${joint.id}.radius`}
-              dimension="thickness"
-              value={joint.radius_mm}
-              typed={joint.typed?.radius_mm}
-              placeholder="18 mm"
-              onCommit={(value, words) => measure("radius_mm", value, words)}
-            />
-            <QuantityField
-              label="Panel thickness"
-              path={`joints.${index}.panel_thickness_mm`}
-              fieldKey={`${joint.id}.panel`}
-              dimension="thickness"
-              value={joint.panel_thickness_mm}
-              typed={joint.typed?.panel_thickness_mm}
-              onCommit={(value, words) => value != null && measure("panel_thickness_mm", value, words)}
-            />
-          </div>
-          <FillerPick joint={joint} index={index} />
-          <ToggleGroup.Root
-            type="single"
-            aria-label="Consistency"
-            value={joint.consistency}
-            onValueChange={(next) => next && change({ consistency: next as Joint["consistency"] })}
-            className="grid grid-cols-4 rounded-(--radius) border border-rule"
+          <JointFields key={joint.id} joint={joint} index={index} />
+          {!result?.flat && <ThickeningCard joint={joint} index={index} result={result} />}
+          {joint.kind === "corner" && <TabFields joint={joint} index={index} result={result} />}
+          {result && <Order result={result} />}
+          <CopyTo key={`${joint.id}-copy`} joint={joint} />
+          <Button
+            look="text"
+            onClick={() =>
+              edit((before) => ({ ...before, joints: before.joints.filter((other) => other.id !== joint.id) }))
+            }
           >
-            {consistencies.map((consistency) => (
-              <ToggleGroup.Item
-                key={consistency}
-                value={consistency}
-                className="flex flex-col items-center gap-1 border-r border-rule py-2 text-[14px] font-medium last:border-r-0 hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet"
-              >
-                <ConsistencyPicture consistency={consistency} />
-                {consistency}
-              </ToggleGroup.Item>
-            ))}
-          </ToggleGroup.Root>
-          {result && <Recipe result={result} />}
-          <div className="flex flex-wrap items-end justify-between gap-3 border-t border-rule pt-3">
-            <TextField
-              label="Joint"
-              path={`joints.${index}.name`}
-              value={joint.name}
-              onCommit={(name) => change({ name })}
-            />
-            <Choice
-              label="Bead"
-              value={String(joint.sides)}
-              options={[
-                ["1", "one side"],
-                ["2", "both sides"],
-              ]}
-              onChange={(sides) => change({ sides: Number(sides) })}
-            />
-            <Button
-              look="text"
-              onClick={() =>
-                edit((before) => ({ ...before, joints: before.joints.filter((other) => other.id !== joint.id) }))
-              }
-            >
-              Remove
-            </Button>
-          </div>
+            Remove this joint
+          </Button>
         </>
       }
     />
   );
 }
 
-function FillerPick({ joint, index }: { joint: Joint; index: number }) {
-  const { library, document, edit } = useJob();
-  const missing = useFault(`joints.${index}.filler_id`);
-  const wet = useFault(`joints.${index}.consistency`);
-  const filler = document.materials.fillers.find((other) => other.id === joint.filler_id);
+function titleOf(joint: Joint, index: number): string {
+  const words = [joint.name || `Joint ${index + 1}`];
+  if (joint.kind === "corner" && joint.sides === 2) words.push("both sides");
+  if (joint.count > 1) words.push(`${joint.count} alike`);
+  return words.join(", ");
+}
+
+/** The paste, and how many pots it takes to run. */
+function Hero({ joint, result }: { joint: Joint; result: JointResult | undefined }) {
+  const { plan } = useJob();
+  const { units } = useShop();
+  const pastes = plan.pots?.filter((pot) => pot.owner_id === joint.id && pot.ticket?.thickened) ?? [];
+  const count = pastes.reduce((sum, pot) => sum + pot.count, 0);
+  const bead = pastes[0]?.ticket?.thickened?.bead_m ?? 0;
+  const stuck = plan.stuck?.some((each) => each.owner_id === joint.id);
+  if (!result) return null;
   return (
-    <div>
-      <Pick
-        label="Filler"
-        path={`joints.${index}.filler_id`}
-        value={joint.filler_id}
-        options={(library.fillers ?? []).map((other) => [other.id, other.name] as const)}
-        placeholder="choose the filler"
-        fault={missing?.message}
-        onChange={(id) => {
-          const next = library.fillers?.find((other) => other.id === id);
-          if (!next) return;
-          edit((before) => ({
-            ...withJoint(before, joint.id, (old) => ({ ...old, filler_id: id })),
-            materials: { ...before.materials, fillers: withMaterial(before.materials.fillers, next) },
-          }));
-        }}
-      />
-      {filler && (
-        <p className="lab mt-1">
-          {filler.note} Sanding: {filler.sands}.
-        </p>
+    <div className="flex items-end gap-6">
+      {result.paste_ml > 0 ? (
+        <Figure name="Paste" {...units.show("volume", result.paste_ml)} size={50} about={`paste:${joint.id}`} />
+      ) : (
+        <Figure
+          name="Resin"
+          {...units.show("mass", result.all_resin_g ?? 0)}
+          size={50}
+          about={`joint_resin:${joint.id}`}
+        />
       )}
-      {wet && <p className="mt-1 text-[13px] text-stop">{wet.message}</p>}
+      <div className="pb-1 text-[14px]">
+        {result.paste_ml > 0 && (
+          <p>
+            {stuck
+              ? "No pot of it fits: see Pots."
+              : count > 0 &&
+                `${plural(count, "pot")}${bead ? `, ${units.text("length", bead)} of bead${count > 1 ? " each" : ""}` : ""}.`}
+          </p>
+        )}
+        <p className="text-ink-soft">
+          {units.text("mass", result.all_resin_g ?? 0)} of resin in all
+          {result.run_m ? `, along ${units.text("length", result.run_m)}` : ""}.
+        </p>
+      </div>
     </div>
   );
 }
 
-function Recipe({ result }: { result: JointResult }) {
-  const rows = [
-    ["A, resin", result.part_a_g, null],
-    ["B, hardener", result.part_b_g, null],
-    ["Resin", result.part_a_g == null ? result.resin_g : null, null],
-    ["Catalyst", result.catalyst_g, null],
-    [result.filler_name, result.filler_g, result.filler_loose_ml],
-  ] as const;
+/** What is pointed at in the picture, by weight; else the joint's parts in one line. */
+function Readout({ joint, result, pointed }: { joint: Joint; result: JointResult | undefined; pointed: string }) {
   const { units } = useShop();
+  if (!result) return <p className="lab min-h-6">Type its measures on the sheet, and it is worked out.</p>;
+  const tab = result.tabs?.findIndex((each) => each.id === pointed) ?? -1;
+  const strip = result.tabs?.[tab];
+  const mass = (grams: number | undefined) => units.text("mass", grams ?? 0);
+  let words = [
+    `wet-out ${mass(result.wet_out_g)}`,
+    result.paste_ml ? `paste ${mass(result.paste_g)}` : "",
+    result.smoothing_g ? `to smooth ${mass(result.smoothing_g)}` : "",
+    result.tabs_fibre_g ? `tabbing ${mass(result.tabs_fibre_g)} fibre and ${mass(result.tabs_resin_g)} resin` : "",
+  ]
+    .filter(Boolean)
+    .join(" · ");
+  if (strip)
+    words = `Strip ${tab + 1}, ${strip.name}: ${mass(strip.fibre_g)} fibre, ${mass(strip.resin_g)} resin; turns R ${units.words("size", strip.radius_mm)}, ${units.words("size", strip.flat_mm)} flat on each face`;
+  else if (pointed === "paste")
+    words = `${joint.kind === "corner" ? "Fillet" : "Paste"}: ${mass(result.resin_g)} resin, ${mass(result.filler_g)} filler; section ${units.text("section", result.section_mm2)}`;
+  else if (pointed === "wet")
+    words = `Wet-out: ${mass(result.wet_out_g)} plain resin on ${units.text("area", result.wet_out_m2 ?? 0)} of faces (${units.text("areal_weight", result.wet_out_gsm ?? 0)}, memory)`;
+  else if (pointed === "glue")
+    words = `Glue line: ${units.words("thickness", joint.glue_mm ?? 0)} under the panel's edge, in the paste`;
   return (
-    <table className="w-full text-right">
-      <caption className="lab pb-1 text-left">For the whole joint</caption>
-      <thead className="lab">
-        <tr className="border-b border-rule">
-          <th className="py-1 text-left font-normal">into the mix</th>
-          <th className="font-normal">by weight</th>
-          <th className="font-normal">by cup, loose</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows
-          .filter(([, grams]) => grams != null)
-          .map(([name, grams, ml]) => (
-            <tr key={name} className="border-b border-rule-faint">
-              <td className="py-1.5 text-left text-[15.5px]">
-                {name}
-                {ml != null && <span className="lab"> last, until it {result.consistency}</span>}
-              </td>
-              <td className="fig text-[17px]">{units.text("mass", grams ?? 0)}</td>
-              <td className="fig text-[17px]">{ml == null ? "" : units.text("volume", ml)}</td>
-            </tr>
-          ))}
-      </tbody>
-    </table>
+    <p aria-live="polite" className="min-h-6 text-[14.5px]">
+      {words}
+    </p>
+  );
+}
+
+/** The order of its steps, each with its resin and what it waits for. */
+function Order({ result }: { result: JointResult }) {
+  const { document } = useJob();
+  const { units } = useShop();
+  if (!result.steps?.length) return null;
+  return (
+    <section aria-label="Order" className="border-t border-rule pt-3">
+      <h2 className="text-[15px] font-semibold">
+        In this order{result.tabs?.length ? `, tabbing ${document.practice.tabbing}` : ""}
+      </h2>
+      <ol className="mt-1 list-decimal space-y-1.5 pl-5 marker:text-ink-soft">
+        {result.steps.map((step) => (
+          <li key={step.words} className="text-[14.5px]">
+            <span className="flex justify-between gap-3">
+              <span>{step.words}</span>
+              {step.resin_g > 0 && <span className="fig whitespace-nowrap">{units.text("mass", step.resin_g)}</span>}
+            </span>
+            <span className="lab">{step.when}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+/** The same radius, filler and strips for other joints; their names, lengths and fixings stay. */
+function CopyTo({ joint }: { joint: Joint }) {
+  const { document, edit } = useJob();
+  const [to, setTo] = useState<string[]>([]);
+  const others = document.joints.filter((other) => other.id !== joint.id);
+  if (!others.length) return null;
+  return (
+    <details className="border-t border-rule pt-3">
+      <summary className="cursor-pointer text-[14.5px] font-medium">Copy it to other joints</summary>
+      <div className="mt-2 space-y-1">
+        {others.map((other) => (
+          <Tick
+            key={other.id}
+            label={other.name || "unnamed"}
+            checked={to.includes(other.id)}
+            onChange={(on) => setTo(on ? [...to, other.id] : to.filter((id) => id !== other.id))}
+          />
+        ))}
+        <Button
+          disabled={!to.length}
+          onClick={() => {
+            edit((before) => ({
+              ...before,
+              joints: before.joints.map((other) => (to.includes(other.id) ? madeLike(other, joint) : other)),
+            }));
+            setTo([]);
+          }}
+        >
+          Copy shape, filler and strips
+        </Button>
+      </div>
+    </details>
   );
 }

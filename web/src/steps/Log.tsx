@@ -72,6 +72,7 @@ function RunSheet({ run }: { run: Run }) {
                 <th className="w-[38%] font-normal">Promised and done, minutes from the pour</th>
                 <th className="text-right font-normal">Gel</th>
                 <th className="text-right font-normal">Ratio</th>
+                <th className="text-right font-normal">Filler</th>
               </tr>
             </thead>
             <tbody>
@@ -95,6 +96,7 @@ function StoryRow({ story }: { story: Story }) {
   const at = (kind: string) => story.events.find((event) => event.kind === kind);
   const poured = at("poured");
   const dumped = at("dumped");
+  const stirred = at("thickened");
   const notes = story.events.filter((event) => event.note).map((event) => event.note);
   return (
     <tr className="border-b border-rule-faint align-top">
@@ -126,6 +128,12 @@ function StoryRow({ story }: { story: Story }) {
       </td>
       <td className="fig py-2 text-right whitespace-nowrap">
         {story.ratio_error_pct == null ? "–" : signed(story.ratio_error_pct)}
+      </td>
+      <td className="fig py-2 text-right whitespace-nowrap">
+        {stirred?.filler_loose_ml == null ? "–" : units.text("volume", stirred.filler_loose_ml)}
+        <span className="lab block">
+          {story.filler_error_pct == null ? "" : `${signed(story.filler_error_pct)} on the plan`}
+        </span>
       </td>
     </tr>
   );

@@ -6,6 +6,7 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Figure } from "../ui/Figure";
 import { TextField } from "../ui/TextField";
+import { freshJoint } from "./joints";
 import { PartFields } from "./PartFields";
 import { PracticeFields } from "./PracticeFields";
 import { isTyped, MeasureField } from "./ShapeFields";
@@ -58,25 +59,8 @@ export function MeasureStep() {
         },
       ],
     }));
-  const addFillet = () => {
-    edit((before) => ({
-      ...before,
-      joints: [
-        ...before.joints,
-        {
-          id: newId(),
-          name: `Fillet ${before.joints.length + 1}`,
-          length_m: null,
-          radius_mm: null,
-          panel_thickness_mm: 6,
-          sides: 1,
-          filler_id: "",
-          consistency: "stands",
-          typed: {},
-        },
-      ],
-    }));
-  };
+  const addJoint = () =>
+    edit((before) => ({ ...before, joints: [...before.joints, freshJoint(`Joint ${before.joints.length + 1}`)] }));
   return (
     <Split
       picture={
@@ -114,10 +98,10 @@ export function MeasureStep() {
             <Button look={document.parts.length ? "plain" : "main"} onClick={addPart}>
               Add a part
             </Button>
-            <Button onClick={addFillet}>Add a fillet</Button>
+            <Button onClick={addJoint}>Add a joint</Button>
             {document.joints.length > 0 && (
               <Link to={`/jobs/${job.id}/joints`} className="lab link self-center">
-                {plural(document.joints.length, "fillet")} under Joints
+                {plural(document.joints.length, "joint")} under Joints
               </Link>
             )}
           </div>

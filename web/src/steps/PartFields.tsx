@@ -13,19 +13,7 @@ import { CutOuts } from "./CutOuts";
 import { GroundFields } from "./GroundFields";
 import { ShapeFields } from "./ShapeFields";
 import { freshShape, type Kind, kinds } from "./shapes";
-
-const substrates = [
-  ["bare plywood", "Bare plywood"],
-  ["timber", "Timber"],
-  ["sanded laminate", "Sanded laminate"],
-  ["cured polyester", "Cured polyester"],
-  ["cured epoxy", "Cured epoxy"],
-  ["foam core", "Foam core"],
-  ["polystyrene foam", "Polystyrene foam"],
-  ["aluminium", "Aluminium"],
-  ["concrete", "Concrete"],
-  ["waxed mould", "Waxed mould"],
-] as const;
+import { substrates } from "./substrates";
 
 /** One part: what it is, its measures, its holes and edges, and what it is laid on. */
 export function PartFields({ part, index }: { part: Part; index: number }) {

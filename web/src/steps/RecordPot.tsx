@@ -8,9 +8,10 @@ import { Button } from "../ui/Button";
 import { useReading } from "../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
 
-type Kind = "poured" | "used by" | "gelled at" | "dumped";
+type Kind = "poured" | "thickened" | "used by" | "gelled at" | "dumped";
 const kinds: readonly (readonly [Kind, string])[] = [
   ["poured", "Poured"],
+  ["thickened", "Thickened"],
   ["used by", "Used up"],
   ["gelled at", "Gelled"],
   ["dumped", "Dumped"],
@@ -37,10 +38,18 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const readB = useReading(secondIn === "ml" ? "volume" : "mass", secondIn);
   const [madeA, setMadeA] = useState<number | null>(null);
   const [madeB, setMadeB] = useState<number | null>(null);
+  const thickened = planned.ticket?.thickened;
+  const expected = thickened?.fillers.reduce((sum, filler) => sum + filler.loose_ml, 0) ?? 0;
+  const [stirred, setStirred] = useState("");
+  const readStirred = useReading("volume", "ml");
   const tap = useMutation({
     mutationFn: async (kind: Kind) => {
       const [part_a_g, part_b_g] = kind === "poured" ? await Promise.all([readA.read(a), readB.read(b)]) : [null, null];
       if (part_a_g === undefined || part_b_g === undefined) throw new Error("mend what was poured first");
+      // Nothing typed: it took what was expected.
+      const filler_loose_ml = kind === "thickened" ? ((await readStirred.read(stirred)) ?? null) : null;
+      if (kind === "thickened" && stirred.trim() && filler_loose_ml === null)
+        throw new Error("mend what was stirred in first");
       // A dose drawn in ml is checked here; the log keeps weights.
       return taken(
         client.POST("/api/runs/{run_id}/events", {
@@ -54,6 +63,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             note,
             part_a_g: secondIn === "g" ? part_a_g : null,
             part_b_g: secondIn === "g" ? part_b_g : null,
+            filler_loose_ml: kind === "thickened" ? (filler_loose_ml ?? expected) : null,
           },
         }),
       );
@@ -65,6 +75,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       setB("");
       setMadeA(null);
       setMadeB(null);
+      setStirred("");
       return queries.invalidateQueries({ queryKey: ["runs", job.id] });
     },
   });
@@ -77,6 +88,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
         {kinds.map(([kind, words]) => {
+          if (kind === "thickened" && !thickened) return null;
           const event = done.get(kind);
           return (
             <Button
@@ -125,6 +137,28 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
               onMade={setMadeB}
             />
           </>
+        )}
+        {thickened && !done.has("thickened") && (
+          <label className="lab col-span-2">
+            Filler really stirred in, loose, ml
+            <input
+              inputMode="decimal"
+              value={stirred}
+              placeholder={`${fixed(expected, 0)}, as expected`}
+              aria-invalid={readStirred.error ? true : undefined}
+              onChange={(event) => {
+                setStirred(event.target.value);
+                void readStirred.read(event.target.value);
+              }}
+              className={`${box} ${readStirred.error ? "border-stop" : "border-rule"}`}
+            />
+            <span
+              aria-live="polite"
+              className={`block text-[12.75px] ${readStirred.error ? "text-stop" : "text-cool"}`}
+            >
+              {readStirred.error || readStirred.understood}
+            </span>
+          </label>
         )}
         {madeA && madeB ? (
           <RatioCheck

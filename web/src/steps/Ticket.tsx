@@ -24,6 +24,7 @@ import { Button } from "../ui/Button";
 import { QuantityField } from "../ui/QuantityField";
 import { type Explain, Explained, useExplain, Worked } from "../ui/Worked";
 import { RecordPot } from "./RecordPot";
+import { ThickenPot } from "./ThickenPot";
 
 export function useRuns(jobId: string) {
   return useQuery({
@@ -219,9 +220,10 @@ function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Ticket; liv
         {ticket.mixing.map((words) => (
           <li key={words}>{words}</li>
         ))}
-        {ticket.filler && <li>{ticket.filler}</li>}
-        <li>{ticket.lays || "Out of the cup and onto the work at once"}</li>
+        {ticket.filler && !ticket.thickened && <li>{ticket.filler}</li>}
+        {!ticket.thickened && <li>{ticket.lays || "Out of the cup and onto the work at once"}</li>}
       </ol>
+      {ticket.thickened && <ThickenPot thickened={ticket.thickened} ticket={ticket} />}
       <div className="mt-4 flex flex-wrap items-start gap-x-8 gap-y-3 border-t border-rule pt-3">
         <div>
           <div className="lab">Set out</div>

@@ -19,12 +19,14 @@ interface Props {
   placeholder?: string;
   optional?: boolean;
   large?: boolean;
+  hideLabel?: boolean;
   onCommit: (value: number | null, typed: string) => void;
 }
 
 /** A field that takes a quantity in any unit and shows what it understood. Words it cannot take stay as typed. */
 export function QuantityField(props: Props) {
-  const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, onCommit } = props;
+  const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, hideLabel, onCommit } =
+    props;
   const { units } = useShop();
   const { pending } = useForm();
   const fault = useFault(path);
@@ -65,7 +67,7 @@ export function QuantityField(props: Props) {
   const note = message || waiting || understood;
   return (
     <div className="min-w-0" data-path={path}>
-      <label htmlFor={id} className="lab mb-1 block">
+      <label htmlFor={id} className={hideLabel ? "sr-only" : "lab mb-1 block"}>
         {label}
       </label>
       <input

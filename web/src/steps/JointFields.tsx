@@ -1,0 +1,232 @@
+import type { Joint } from "../api/client";
+import { useJob, withJoint, withQuantity } from "../job/context";
+import { Choice } from "../ui/Choice";
+import { NumberField } from "../ui/NumberField";
+import { Pick } from "../ui/Pick";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { Tick } from "../ui/Tick";
+import { kinds } from "./joints";
+import { substrates } from "./substrates";
+
+type Measure =
+  | "length_m"
+  | "radius_mm"
+  | "panel_thickness_mm"
+  | "face_mm"
+  | "width_mm"
+  | "depth_mm"
+  | "glue_mm"
+  | "diameter_mm";
+
+interface Asked {
+  field: Measure;
+  label: string;
+  placeholder: string;
+  /** It has a value of its own where none is typed. */
+  optional?: boolean;
+}
+
+const length: Asked = { field: "length_m", label: "Length", placeholder: "2.9 m" };
+const glue: Asked = { field: "glue_mm", label: "Glue line", placeholder: "0.5 mm", optional: true };
+const panel: Asked = { field: "panel_thickness_mm", label: "Panel", placeholder: "6 mm" };
+const asked: Record<Joint["kind"], Asked[]> = {
+  corner: [
+    length,
+    { field: "radius_mm", label: "Radius", placeholder: "18 mm" },
+    panel,
+    { field: "face_mm", label: "Narrower face", placeholder: "not known", optional: true },
+    { field: "glue_mm", label: "Glue line under it", placeholder: "none", optional: true },
+  ],
+  "glue line": [length, { field: "width_mm", label: "Width", placeholder: "30 mm" }, glue, panel],
+  scarf: [{ ...length, label: "Across the stock" }, { ...panel, label: "Stock" }, glue],
+  gap: [
+    length,
+    { field: "width_mm", label: "Width", placeholder: "4 mm" },
+    { field: "depth_mm", label: "Depth", placeholder: "9 mm" },
+    panel,
+  ],
+  bedding: [
+    length,
+    { field: "width_mm", label: "Width", placeholder: "40 mm" },
+    { field: "depth_mm", label: "Teeth of the trowel", placeholder: "4 mm" },
+    panel,
+  ],
+  holes: [
+    { field: "diameter_mm", label: "Across", placeholder: "4 mm" },
+    { field: "depth_mm", label: "Depth", placeholder: "12 mm" },
+    panel,
+  ],
+};
+
+/** What a joint is and its measures, then what is rarer under a fold. */
+export function JointFields({ joint, index }: { joint: Joint; index: number }) {
+  const { edit } = useJob();
+  const path = `joints.${index}`;
+  const change = (next: Partial<Joint>) =>
+    edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next })));
+  const measure = (field: Measure, value: number | null, words: string) => {
+    if (value == null && field === "panel_thickness_mm") return;
+    edit((before) => withJoint(before, joint.id, (old) => withQuantity(old, field, value, words)));
+  };
+  const flat = joint.kind === "corner" && joint.angle_deg >= 179;
+  return (
+    <section aria-label="Measures" className="space-y-3" data-path={path}>
+      <div className="grid grid-cols-[1fr_1fr_72px] items-start gap-3">
+        <TextField label="Joint" path={`${path}.name`} value={joint.name} onCommit={(name) => change({ name })} />
+        <Pick
+          label="What it is"
+          path={`${path}.kind`}
+          value={joint.kind}
+          options={kinds}
+          placeholder="choose"
+          onChange={(kind) => change({ kind: kind as Joint["kind"] })}
+        />
+        <NumberField
+          label="Alike"
+          path={`${path}.count`}
+          value={joint.count}
+          min={1}
+          max={200}
+          live
+          onCommit={(count) => count != null && change({ count })}
+        />
+      </div>
+      <div className="grid grid-cols-3 items-start gap-3">
+        {joint.kind === "holes" && (
+          <NumberField
+            label="How many holes"
+            path={`${path}.hole_count`}
+            value={joint.hole_count}
+            min={1}
+            onCommit={(hole_count) => change({ hole_count })}
+          />
+        )}
+        {asked[joint.kind]
+          .filter(({ field }) => !flat || (field !== "radius_mm" && field !== "glue_mm"))
+          .map(({ field, label, placeholder, optional }) => (
+            <QuantityField
+              key={field}
+              label={label}
+              path={`${path}.${field}`}
+              fieldKey={`${joint.id}.${field}`}
+              dimension={field === "length_m" ? "length" : "thickness"}
+              value={joint[field]}
+              typed={joint.typed?.[field]}
+              placeholder={placeholder}
+              optional={optional}
+              onCommit={(value, words) => measure(field, value, words)}
+            />
+          ))}
+        {joint.kind === "corner" && (
+          <NumberField
+            label="Angle between faces, °"
+            path={`${path}.angle_deg`}
+            value={joint.angle_deg}
+            min={0}
+            max={180}
+            hint={flat ? "a flat seam: no fillet" : ""}
+            onCommit={(angle) => angle != null && change({ angle_deg: angle })}
+          />
+        )}
+        {joint.kind === "scarf" && (
+          <NumberField
+            label="Slope, 1 in"
+            path={`${path}.slope`}
+            value={joint.slope}
+            min={1}
+            max={40}
+            hint="8, or 12 worked hard"
+            onCommit={(slope) => slope != null && change({ slope })}
+          />
+        )}
+        {(joint.kind === "glue line" || joint.kind === "scarf") && (
+          <NumberField
+            label="To squeeze out, %"
+            path={`${path}.squeeze_out`}
+            value={Math.round(joint.squeeze_out * 100)}
+            min={0}
+            max={100}
+            hint="15 to 30"
+            onCommit={(share) => share != null && change({ squeeze_out: share / 100 })}
+          />
+        )}
+      </div>
+      <div className="flex flex-wrap items-start gap-x-5 gap-y-2">
+        {joint.kind === "corner" && (
+          <Choice
+            label="Bead"
+            value={String(joint.sides)}
+            options={[
+              ["1", "one side"],
+              ["2", "both sides"],
+            ]}
+            onChange={(sides) => change({ sides: Number(sides) })}
+          />
+        )}
+        <Choice
+          label="Run"
+          value={joint.applied}
+          options={[
+            ["with a stick", "with a stick"],
+            ["from a bag", "from a bag"],
+          ]}
+          onChange={(applied) => change({ applied })}
+        />
+      </div>
+      <p className="lab -mt-1">
+        {joint.applied === "from a bag"
+          ? "In a bag a paste is a thick pot: it keeps its heat and lives a fifth less than in its cup (memory)."
+          : "From a board, spread thin, a paste lasts longer than in its cup or a bag."}
+      </p>
+      <details className="border-t border-rule-faint pt-2">
+        <summary className="cursor-pointer text-[14.5px] font-medium">
+          What it carries, its ground, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}
+        </summary>
+        <div className="mt-3 grid grid-cols-2 items-start gap-3">
+          <Choice
+            label="The joint"
+            value={joint.duty}
+            options={[
+              ["carries load", "carries load"],
+              ["eases the corner", "only eases it"],
+            ]}
+            onChange={(duty) => change({ duty })}
+          />
+          <Pick
+            label="Faces are"
+            path={`${path}.substrate`}
+            value={joint.substrate}
+            options={substrates}
+            placeholder="choose"
+            onChange={(substrate) => change({ substrate: substrate as Joint["substrate"] })}
+          />
+          <NumberField
+            label="Mix one of it in so many pots"
+            path={`${path}.wished_pots`}
+            value={joint.wished_pots}
+            min={1}
+            max={200}
+            placeholder="as they fit"
+            onCommit={(wished_pots) => change({ wished_pots })}
+          />
+          <TextField
+            label="Temporary fixings, to be taken out"
+            path={`${path}.fixings`}
+            value={joint.fixings}
+            placeholder="8 screws with washers"
+            onCommit={(fixings) => change({ fixings })}
+          />
+          <div className="pt-6">
+            <Tick
+              label="out of reach afterwards: it comes first"
+              path={`${path}.hidden`}
+              checked={joint.hidden}
+              onChange={(hidden) => change({ hidden })}
+            />
+          </div>
+        </div>
+      </details>
+    </section>
+  );
+}

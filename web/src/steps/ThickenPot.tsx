@@ -1,0 +1,73 @@
+import type { Thickened, Ticket } from "../api/client";
+import { ConsistencyPicture } from "../drawing/ConsistencyPicture";
+import { fixed } from "../format";
+import { useShop } from "../shop";
+
+/** From mixed resin to paste: some set aside plain, the filler to its consistency, and how it is run. */
+export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket: Ticket }) {
+  const { units } = useShop();
+  const scale = ticket.by === "weight";
+  return (
+    <section aria-label="Thicken it" className="mt-4 border-t border-rule pt-3">
+      <h2 className="text-[20px] font-semibold leading-tight">Then thicken it, once it is mixed</h2>
+      {thickened.aside_g > 0 && (
+        <p className="mt-1 text-[17px]">
+          First pour{" "}
+          <span className="fig text-[22px]">{fixed(thickened.aside_g, thickened.aside_g % 1 ? 1 : 0)} g</span> off,
+          plain, into a small cup: it is for the brush.
+        </p>
+      )}
+      <ul>
+        {thickened.fillers.map((filler) => (
+          <li
+            key={filler.filler_id}
+            className="grid grid-cols-[1fr_auto] items-end gap-3 border-b border-rule-faint py-2"
+          >
+            <div className="min-w-0">
+              <div className="text-[20px] font-semibold leading-tight">{filler.name}</div>
+              <div className="text-[14.5px] text-ink-soft">
+                {units.text("mass", filler.grams)}, or {filler.cups}; {fixed(filler.parts, 1)} loose to 1,{" "}
+                {filler.told_by}
+              </div>
+            </div>
+            <div className="text-right">
+              <div className="lab">loose, about</div>
+              <div className="fig text-[clamp(52px,7vw,72px)] leading-[0.92]">
+                {fixed(filler.loose_ml, 0)}
+                <span className="ml-1 text-[24px] font-normal text-ink-soft">ml</span>
+              </div>
+            </div>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-2 flex items-center gap-4">
+        <ConsistencyPicture consistency={thickened.consistency as "stands"} />
+        <p className="text-[17px]">
+          until it <strong>{thickened.consistency}</strong>: {thickened.looks}. The eye decides, the figure only says
+          how much to have at hand.{" "}
+          {scale && thickened.scale_shows_g != null && (
+            <span className="text-ink-soft">
+              All of it in, the scale shows about {fixed(thickened.scale_shows_g, 0)} g
+              {thickened.aside_g > 0 ? ", with the plain resin poured off" : ""}.
+            </span>
+          )}
+        </p>
+      </div>
+      <p className="caution-care mt-2 px-3 py-1.5 text-[15.5px]">
+        <strong>Care:</strong> {thickened.dust || "powder floats: particle mask when tipping"}. No fan, tip it low, stir
+        it in slowly.
+      </p>
+      <ol className="mt-3 list-decimal space-y-1.5 pl-6 text-[17px] marker:text-ink-soft">
+        {thickened.load.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+        {thickened.bead_m > 0 && (
+          <li>
+            It runs <span className="fig text-[20px]">{units.text("length", thickened.bead_m)}</span>,{" "}
+            {units.text("volume", thickened.paste_ml)} of paste
+          </li>
+        )}
+      </ol>
+    </section>
+  );
+}
