@@ -19,5 +19,5 @@ class Draft:
     works: list[tuple[str, int, list[Work]]] = field(default_factory=list)
     plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
 
-    def missing(self, path: str, message: str, step: Step) -> None:
-        self.problems.append(Problem(path=path, message=message, step=step))
+    def missing(self, path: str, message: str, step: Step, *, wrong: bool = False) -> None:
+        self.problems.append(Problem(path=path, message=message, step=step, wrong=wrong))

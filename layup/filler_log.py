@@ -17,10 +17,11 @@ SIGMA_POWDER, SIGMA_WORD, SIGMA_POT = 0.20, 0.10, 0.12
 
 @dataclass(frozen=True)
 class LearnedFiller:
-    """A filler as the shop's log corrects it, and how many pots stand behind each consistency."""
+    """A filler as the shop's log corrects it, how many pots stand behind each consistency, and as it was before."""
 
     filler: Filler
     pots: dict[Consistency, int]
+    table: Filler | None = None
 
     def told_by(self, consistency: Consistency) -> str:
         """Where a number of parts comes from, in words."""
@@ -57,7 +58,7 @@ def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:
     pots = {word: places.count(at) for at, word in enumerate(CONSISTENCIES) if at in places}
     changed = {f"parts_{word}": float(value) for word, value in zip(CONSISTENCIES, parts, strict=True)}
     told = {f"parts_{word}": SourceKind.SHOP_LOG for word in pots}
-    return LearnedFiller(filler.model_copy(update=changed | {"sources": filler.sources | told}), pots)
+    return LearnedFiller(filler.model_copy(update=changed | {"sources": filler.sources | told}), pots, filler)
 
 
 def log_of(ratio: float) -> float:

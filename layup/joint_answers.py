@@ -129,7 +129,14 @@ def _words(planned: PlannedJoint) -> Iterator[WordResult]:
     """The four words of its first filler, as the shop's log has them by now."""
     known = planned.fillers[0]
     for word in CONSISTENCIES:
-        yield WordResult(consistency=word, parts=known.filler.parts(word), told_by=known.told_by(word))
+        yield WordResult(
+            filler_name=known.filler.name,
+            consistency=word,
+            parts=known.filler.parts(word),
+            told_by=known.told_by(word),
+            by_table=(known.table or known.filler).parts(word),
+            pots=known.pots.get(word, 0),
+        )
 
 
 def _reaches(planned: PlannedJoint) -> str:

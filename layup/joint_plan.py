@@ -48,7 +48,8 @@ BRUSHED_PAST_MM = 10.0  # memory: a wet-out coat runs so far past what comes on 
 # These go tacky before the paste, since they drink the resin out of it (common practice).
 _THIRSTY = ("bare plywood", "timber")
 
-Say = Callable[[str, str], None]
+# Takes a path, what is the matter there, and whether what stands there is wrong rather than missing.
+Say = Callable[[str, str, bool], None]
 
 
 @dataclass(frozen=True)
@@ -112,8 +113,10 @@ def plan_joint(
     """A joint worked out, or None where something is missing; what, and what cannot be, goes to `say` at its field."""
     missing = list(_missing(joint))
     for field, message in missing:
-        say(f"{path}.{field}", message)
+        say(f"{path}.{field}", message, False)
     if missing:
+        if joint.kind == "corner" and joint.radius_mm and not _is_flat(joint):
+            _check_corner_at(path, joint, say)
         return None
     try:
         flat = _is_flat(joint)
@@ -123,7 +126,7 @@ def plan_joint(
             recipe, used = _recipe(joint, fillers)
             paste = paste_for_volume(volume, recipe, mix.density_g_per_ml)
     except LayupError as error:
-        say(f"{path}.{error.path or 'radius_mm'}", error.message)
+        say(f"{path}.{error.path or 'radius_mm'}", error.message, True)
         return None
     tabs = tuple(_tabs(path, joint, job, mix, flat, say)) if joint.kind == "corner" else ()
     wet_out_m2 = _wet_out_m2(joint, flat, tabs)
@@ -138,7 +141,7 @@ def plan_joint(
     planned = replace(planned, works=tuple(_works(planned, job, mix)))
     too_few = _too_few_pots(planned, mix)
     if too_few:
-        say(f"{path}.wished_pots", too_few)
+        say(f"{path}.wished_pots", too_few, True)
     return planned
 
 
@@ -225,6 +228,13 @@ def _paste_volume(joint: Joint) -> tuple[float, float]:
     return 0.0, joint.hole_count * hole_ml(joint.diameter_mm, depth)
 
 
+def _check_corner_at(path: str, joint: Joint, say: Say) -> None:
+    try:
+        _check_corner(joint)
+    except LayupError as error:
+        say(f"{path}.{error.path}", error.message, True)
+
+
 def _check_corner(joint: Joint) -> None:
     angles = side_angles_deg(joint.angle_deg, joint.sides)
     if min(angles) < LEAST_ANGLE_DEG:
@@ -273,15 +283,15 @@ def _tabs(path: str, joint: Joint, job: JobSpec, mix: Mix, flat: bool, say: Say)
         at = f"{path}.tabs.{number}"
         fabric = fabrics.get(strip.fabric_id)
         if fabric is None or not fabric.reinforces:
-            say(f"{at}.fabric_id", f"choose the fabric of strip {number + 1}")
+            say(f"{at}.fabric_id", f"choose the fabric of strip {number + 1}", False)
             continue
         if strip.width_mm is None:
-            say(f"{at}.width_mm", f"type the width of strip {number + 1}")
+            say(f"{at}.width_mm", f"type the width of strip {number + 1}", False)
             continue
         try:
             yield (tab := _tab(joint, job, mix, strip, fabric, radius, angle, beneath))
         except LayupError as error:
-            say(f"{at}.{error.path or 'width_mm'}", f"strip {number + 1} {error.message}")
+            say(f"{at}.{error.path or 'width_mm'}", f"strip {number + 1} {error.message}", True)
             continue
         if not flat:
             beneath += tab.thickness_mm * tab.layers.mean

@@ -22,11 +22,15 @@ class Record(BaseModel):
 
 
 class Problem(Record):
-    """Something the plan cannot go on without, at the field `path` of the document, shown on `step`."""
+    """Something the plan cannot go on without, at the field `path` of the document, shown on `step`.
+
+    It is `wrong` where what stands there cannot be, rather than missing.
+    """
 
     path: str
     message: str
     step: Step
+    wrong: bool = False
 
 
 class OverrideRecord(Record):
@@ -152,11 +156,14 @@ class IngredientResult(Record):
 
 
 class WordResult(Record):
-    """How many loose parts of a filler one consistency takes, and where that comes from."""
+    """How many loose parts of a filler one consistency takes, and where that comes from; `by_table` before the log."""
 
+    filler_name: str
     consistency: str
     parts: float
     told_by: str
+    by_table: float
+    pots: int
 
 
 class TabResult(Record):

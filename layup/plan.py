@@ -359,7 +359,7 @@ def _plan_joints(job: JobSpec, mix: Mix, draft: Draft) -> None:
             job,
             mix,
             fillers,
-            lambda path, message: draft.missing(path, message, "joints"),
+            lambda path, message, wrong: draft.missing(path, message, "joints", wrong=wrong),
         )
         if planned is None:
             continue

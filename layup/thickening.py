@@ -68,7 +68,9 @@ def recipe_for(
     found = tuple(part for part in parts if part.parts > 0)
     solids = solids_by_volume(found)
     if solids > MOST_SOLIDS_BY_VOLUME:
-        raise OutOfRange(f"{filler.name} comes to {100 * solids:.0f} % solids by volume and will not wet: mix it softer")
+        raise OutOfRange(
+            f"{filler.name} comes to {100 * solids:.0f} % solids by volume and will not wet: mix it softer"
+        )
     return found
 
 

@@ -76,7 +76,8 @@ def _starved(facts: Facts) -> Iterator[Finding]:
     for worked in facts.joints:
         if worked.joint.kind in ("glue line", "scarf") and worked.joint.squeeze_out < 0.10:
             yield Finding(
-                f"{worked.path}.squeeze_out", f"{_named(worked)} has {100 * worked.joint.squeeze_out:.0f} % to squeeze out"
+                f"{worked.path}.squeeze_out",
+                f"{_named(worked)} has {100 * worked.joint.squeeze_out:.0f} % to squeeze out",
             )
 
 

@@ -107,24 +107,24 @@ class Desk(DeskTest):
         page = self.page
         self.open_new("Corner", "300 cloth", "Laminating epoxy, 2 to 1")
         self.step("Measure")
-        page.get_by_role("button", name="Add a fillet").click()
+        page.get_by_role("button", name="Add a joint").click()
         self.step("Joints")
         self.fill("Length", "2 m")
         self.fill("Radius", "12 mm")
-        self.pick("Filler", "Microfibres")
-        expect(page.get_by_role("link", name="Joints")).to_contain_text("68 ml paste")
-        ring = page.locator("circle.cursor-grab").bounding_box()
+        self.pick("Filler", "Microfibres or flock")
+        expect(page.get_by_role("link", name="Joints")).to_contain_text("68 ml")
+        ring = page.get_by_role("slider", name="Radius of the fillet").bounding_box()
         x, y = ring["x"] + ring["width"] / 2, ring["y"] + ring["height"] / 2
         page.mouse.move(x, y)
         page.mouse.down()
         page.mouse.move(x + 30, y - 30, steps=4)
         page.mouse.up()
-        # 30 pixels each way on a picture of 7.9 pixels a millimetre, over 1 − √½: about 13 mm more.
+        # 30 pixels each way on a picture of 8 to 9 pixels a millimetre, over 1 − √½: about 12 mm more.
         expect(page.get_by_label("Radius", exact=True)).not_to_have_value("12 mm")
         radius = float(page.get_by_label("Radius", exact=True).input_value().split()[0])
         self.assertTrue(20 <= radius <= 30, radius)
         paste = 0.21460 * radius**2 * 2 * 1.1
-        expect(page.get_by_role("link", name="Joints")).to_contain_text(f"{paste:.0f} ml paste")
+        expect(page.get_by_role("link", name="Joints")).to_contain_text(f"{paste:.0f} ml")
         self.saved()
 
     def test_hands_and_a_smaller_pot_move_the_count(self):

@@ -78,7 +78,7 @@ class ByKeyboard(DeskTest):
         self.write("Width", "2 ft 6 in")
         expect(page.get_by_text("2 ft 6 in = 0.762 m")).to_be_visible()
         self.write("Length", "1.4 m")
-        self.push("Add a fillet")
+        self.push("Add a joint")
         self.saved()
 
         self.go("q")
@@ -103,7 +103,7 @@ class ByKeyboard(DeskTest):
         self.write("Length", "1400 mm")
         self.write("Radius", "15 mm")
         self.choose("Filler", "Wood flour")
-        expect(page.get_by_role("link", name="Joints")).to_contain_text("74 ml paste")
+        expect(page.get_by_role("link", name="Joints")).to_contain_text("74 ml")
 
         self.go("g", "7")
         expect(verdict).to_contain_text("laid by")

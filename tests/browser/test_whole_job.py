@@ -56,7 +56,7 @@ class WholeJob(DeskTest):
         expect(page.get_by_text("2 ft 6 in = 0.762 m")).to_be_visible()
         self.fill("Length", "1.4 m")
         expect(page.get_by_text("1.07", exact=False).first).to_be_visible()
-        page.get_by_role("button", name="Add a fillet").click()
+        page.get_by_role("button", name="Add a joint").click()
 
         self.step("Stack")
         page.get_by_label("Write the stack").fill("2x 300 cloth, 300 cloth +50")
@@ -74,10 +74,8 @@ class WholeJob(DeskTest):
         self.fill("Length", "1400 mm")
         self.fill("Radius", "15 mm")
         self.pick("Filler", "Wood flour")
-        expect(page.get_by_text("Paste for this joint")).to_be_visible()
-        self.assertIn(
-            "74 ml paste", page.get_by_role("link", name="Joints").inner_text()
-        )  # 0.2146 · 15² · 1.4 m + 10 %
+        expect(self.sheet.get_by_text("Paste", exact=True)).to_be_visible()
+        self.assertIn("74 ml", page.get_by_role("link", name="Joints").inner_text())  # 0.2146 · 15² · 1.4 m + 10 %
 
         self.step("Pots")
         expect(page.get_by_role("heading", level=1)).to_contain_text("laid by")

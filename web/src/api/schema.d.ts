@@ -4424,6 +4424,8 @@ export interface components {
         /**
          * Problem
          * @description Something the plan cannot go on without, at the field `path` of the document, shown on `step`.
+         *
+         *     It is `wrong` where what stands there cannot be, rather than missing.
          */
         Problem: {
             /** Message */
@@ -4435,6 +4437,11 @@ export interface components {
              * @enum {string}
              */
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            /**
+             * Wrong
+             * @default false
+             */
+            wrong: boolean;
         };
         /**
          * ProductField
@@ -6162,13 +6169,19 @@ export interface components {
         };
         /**
          * WordResult
-         * @description How many loose parts of a filler one consistency takes, and where that comes from.
+         * @description How many loose parts of a filler one consistency takes, and where that comes from; `by_table` before the log.
          */
         WordResult: {
+            /** By Table */
+            by_table: number;
             /** Consistency */
             consistency: string;
+            /** Filler Name */
+            filler_name: string;
             /** Parts */
             parts: number;
+            /** Pots */
+            pots: number;
             /** Told By */
             told_by: string;
         };

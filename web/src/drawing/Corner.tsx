@@ -19,7 +19,7 @@ import { Hatch, PasteGrain, WoodGrain } from "./hatches";
 import { Ring } from "./Ring";
 import { useWidth } from "./useWidth";
 
-const HEIGHT = 440;
+const MOST_TALL = 440;
 /** Strips are hairlines at most scales: drawn no thinner than this. */
 const LEAST_STRIP_PX = 4;
 const USUAL_STRIP_MM = 0.5;
@@ -67,7 +67,9 @@ export function Corner({
   const foremost = joint.sides === 1 && joint.angle_deg > EDGE_TO_EDGE_FROM_DEG && !flat ? 0 : left;
   const labels = 30 + joint.tabs.length * 24 + 34;
   const rise = Math.max(Math.sin(near.angle) * reach, panel);
-  const scale = Math.min((width - 60) / (right - left), (HEIGHT - labels - 34) / (rise + panel), 9);
+  const scale = Math.min((width - 60) / (right - left), (MOST_TALL - labels - 34) / (rise + panel), 9);
+  // A narrow screen makes it small, and then it takes no more room than it needs.
+  const tall = Math.ceil((rise + panel) * scale + labels + 34);
   const x0 = (width - (right - left) * scale) / 2 - left * scale;
   const y0 = 20 + rise * scale;
   const at = ([x, y]: Point): string => `${(x0 + x * scale).toFixed(1)} ${(y0 - y * scale).toFixed(1)}`;
@@ -81,7 +83,7 @@ export function Corner({
     const box = picture.current?.getBoundingClientRect();
     if (!box) return [0, 0];
     const x = ((event.clientX - box.left) / box.width) * width;
-    const y = ((event.clientY - box.top) / box.height) * HEIGHT;
+    const y = ((event.clientY - box.top) / box.height) * tall;
     return [(x - x0) / scale, (y0 - y) / scale];
   }
   const out = outOf(near);
@@ -117,13 +119,14 @@ export function Corner({
     strokeWidth: pointed === id ? 3 : 1.2,
     className: "outline-none",
   });
+  const narrow = x0 + legOf(radius, near.angle) * scale > width - LABEL_PX;
   const flip = laid.some(({ end }) => x0 + end * scale > width - LABEL_PX);
   let beneath = 0;
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with things to press and to drag in it
     <svg
       ref={picture}
-      viewBox={`0 0 ${width} ${HEIGHT}`}
+      viewBox={`0 0 ${width} ${tall}`}
       className="w-full"
       role="group"
       aria-label={
@@ -268,12 +271,20 @@ export function Corner({
             R {units.words("size", radius)}
           </text>
           <path
-            d={`M${x0} ${HEIGHT - 30}v12M${x0 + leg * scale} ${HEIGHT - 30}v12M${x0} ${HEIGHT - 24}h${leg * scale}`}
+            d={`M${x0} ${tall - 30}v12M${x0 + leg * scale} ${tall - 30}v12M${x0} ${tall - 24}h${leg * scale}`}
             stroke="var(--color-ink-soft)"
             fill="none"
           />
-          <text x={x0 + leg * scale + 10} y={HEIGHT - 19} fontSize="14" fill="var(--color-ink)" className="fig">
-            leg {units.words("size", leg)}, {fixed(radius / panel, 1)} × the panel as radius
+          <text
+            x={narrow ? x0 - 8 : x0 + leg * scale + 10}
+            y={tall - 19}
+            textAnchor={narrow ? "end" : "start"}
+            fontSize="14"
+            fill="var(--color-ink)"
+            className="fig"
+          >
+            leg {units.words("size", leg)}
+            {narrow ? "" : `, R is ${fixed(radius / panel, 1)} × the panel`}
           </text>
           <Ring
             x={x0 + middle[0] * scale}
@@ -289,9 +300,15 @@ export function Corner({
         </>
       )}
       {!flat && (
-        <text x={x0 + 14} y={HEIGHT - 40} fontSize="14" fill="var(--color-ink-soft)">
+        <text
+          x={narrow ? x0 - 8 : x0 + 14}
+          y={tall - 40}
+          textAnchor={narrow ? "end" : "start"}
+          fontSize="14"
+          fill="var(--color-ink-soft)"
+        >
           {fixed(joint.angle_deg, 0)}°, {units.words("size", panel)} panels
-          {thin ? ", strips drawn thicker than they are" : ""}
+          {thin && !narrow ? ", strips drawn thicker than they are" : ""}
         </text>
       )}
     </svg>

@@ -18,7 +18,7 @@ export function wedgesOf(joint: Joint): Wedge[] {
   const angle = (joint.angle_deg * Math.PI) / 180;
   const rise: Point = [Math.cos(angle), Math.sin(angle)];
   const near: Wedge = { apex: [0, 0], base: [1, 0], rise, angle };
-  if (joint.sides === 1) return [near];
+  if (joint.sides === 1 || joint.angle_deg >= 179) return [near];
   const across = joint.panel_thickness_mm / Math.sin(angle);
   return [near, { apex: [-across, 0], base: [-1, 0], rise, angle: Math.PI - angle }];
 }

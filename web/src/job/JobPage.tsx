@@ -91,7 +91,7 @@ function useJobForm({ faults, plan, job }: Draft): Form {
         const refused = faults.find((fault) => fault.path === path);
         if (refused) return { message: refused.message, refused: true };
         const missing = plan.problems?.find((problem) => problem.path === path);
-        return missing ? { message: missing.message, refused: false } : null;
+        return missing ? { message: missing.message, refused: missing.wrong ?? false } : null;
       },
     }),
     [faults, plan.problems, pending],

@@ -59,7 +59,11 @@ export function JointsStep() {
             <Title words={titleOf(joint, index)} under={result?.radius_note || <LapHint joint={joint} />} />
             <Button onClick={add}>Add a joint</Button>
           </div>
-          {drawn.kind === "corner" ? (
+          {drawn.kind === "corner" && !isCorner(drawn) ? (
+            <p className="max-w-[46ch] py-10 text-[16px]">
+              Faces that lie on one another make no corner: type the angle between them, or choose a glue line.
+            </p>
+          ) : drawn.kind === "corner" ? (
             <Corner {...drawing} result={result} fabrics={document.materials.fabrics} />
           ) : (
             <Lap {...drawing} />
@@ -91,6 +95,10 @@ export function JointsStep() {
     />
   );
 }
+
+/** Whether its faces stand far enough apart to be drawn, on both sides of a panel. */
+const isCorner = ({ angle_deg, sides }: Joint) =>
+  angle_deg >= 5 && (sides === 1 || angle_deg <= 175 || angle_deg >= 179);
 
 function titleOf(joint: Joint, index: number): string {
   const words = [joint.name || `Joint ${index + 1}`];

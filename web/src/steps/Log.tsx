@@ -34,8 +34,35 @@ export function LogStep() {
       {runs.data?.map((run) => (
         <RunSheet key={run.id} run={run} />
       ))}
+      <Fillers />
       <History />
     </main>
+  );
+}
+
+/** What the shop's own pastes say of its fillers: how much each took, beside the table. */
+function Fillers() {
+  const { plan } = useJob();
+  const words = new Map(
+    plan.joints
+      ?.flatMap((joint) => joint.filler_words ?? [])
+      .filter((word) => word.pots > 0)
+      .map((word) => [word.filler_name + word.consistency, word]),
+  );
+  if (!words.size) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="text-[19px] font-semibold">What the shop's pastes say</h2>
+      <ul className="mt-1">
+        {[...words.values()].map((word) => (
+          <li key={word.filler_name + word.consistency} className="text-[15px]">
+            {word.filler_name} {word.consistency} at <span className="fig text-[18px]">{fixed(word.parts, 2)}</span>{" "}
+            loose to 1 of mixed resin, {fixed(word.by_table, 2)} by the table: {plural(word.pots, "pot")} of the shop's
+            log.
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

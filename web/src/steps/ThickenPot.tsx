@@ -14,7 +14,7 @@ export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket
         <p className="mt-1 text-[17px]">
           First pour{" "}
           <span className="fig text-[22px]">{fixed(thickened.aside_g, thickened.aside_g % 1 ? 1 : 0)} g</span> off,
-          plain, into a small cup: it is for the brush.
+          plain, into a small cup: it is for the brush, on bare faces first and on the paste after.
         </p>
       )}
       <ul>
