@@ -37,8 +37,9 @@ def checklist(job: JobSpec, plan: Plan, scales: Scales) -> tuple[PrepLine, ...]:
         if part.id in parts:
             area_m2 = parts[part.id].total_area_m2
             lines += [line.model_copy(update=_of(part)) for line in _part_lines(job, part, area_m2, scales)]
+    worked_out = {joint.id for joint in plan.joints}
     for joint in sorted(job.joints, key=lambda joint: not joint.hidden):
-        if any(worked.id == joint.id for worked in plan.joints):
+        if joint.id in worked_out:
             of = {"part_id": joint.id, "part_name": joint.name or joint.kind}
             lines += [line.model_copy(update=of | {"id": f"{line.id}:{joint.id}"}) for line in _joint_lines(joint)]
     lines += _before_the_pot(job, plan)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
+from itertools import takewhile
 from math import inf
 
 import numpy as np
@@ -230,11 +231,13 @@ class Planner:
 
     def run(self) -> Schedule:
         """The schedule. Deterministic: the same works at the same start come out the same."""
+        going = [chain for chain in self.chains if not chain.done]
         for _ in range(_MOST_TURNS):
-            going = [chain for chain in self.chains if not chain.done]
             if not going:
                 break
-            self._turn(going)
+            chain = self._turn(going)
+            if chain is not None and chain.done:
+                going.remove(chain)
             if len(self.found.pots) > MOST_POTS:
                 self.found.too_many = True
                 break
@@ -333,41 +336,49 @@ class Planner:
         mix = self._mix_of(works[at : at + 1], self._room_at(minute))
         return works_for_one_pot(works, at, mix.size_for)
 
-    def _turn(self, going: list[_Chain]) -> None:
-        """One step on: a layer laid, or the time or a chain moved on to when it can be."""
+    def _turn(self, going: list[_Chain]) -> _Chain | None:
+        """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
         now = self.clock.opening(self.hands_free)
         ready = [chain for chain in going if chain.ready_min <= now + 1e-6]
         if not ready:
             soonest = min(chain.ready_min for chain in going)
             self._wait(self.hands_free, soonest)
             self.hands_free = max(self.clock.opening(soonest), now)
-            return
+            return None
         self._wait(self.hands_free, now)
         self.hands_free = now
-        chain = min(ready, key=lambda chain: (chain.owner_order, chain.round, chain.order))
-        chain = self._before_it_closes(chain, ready, now)
-        if self._on_from(now) > chain.closes_min and not chain.to_mend:
-            self._missed(chain)
-            return
+        # Owners come in their order, so that no chain after the first one's own is before it.
+        of_first = takewhile(lambda chain: chain.owner_order == ready[0].owner_order, ready)
+        chain = min(of_first, key=lambda chain: (chain.round, chain.order))
         group = self._group(chain, now)
         needs = self._needs_min(chain, group, now)
+        sooner = self._before_it_closes(chain, ready, now, now + needs)
+        if sooner is not chain:
+            chain, group = sooner, self._group(sooner, now)
+            needs = self._needs_min(chain, group, now)
+        if self._on_from(now) > chain.closes_min and not chain.to_mend:
+            self._missed(chain)
+            return None
         if now + needs > self.clock.closing(now) + 1e-6:
             if needs <= self.clock.day_min or self._began_today(now):
                 self._leave_for_tomorrow(chain, now)
-                return
+                return None
             self.found.too_long.append((chain.lane, group, needs))
-        if self._better_begun_tomorrow(chain, needs, now):
+        if self._better_begun_tomorrow(chain, now):
             chain.ready_min = self.clock.next_day(now)
-            return
+            return None
         self._lay(chain, group, now)
+        return chain
 
-    def _before_it_closes(self, chosen: _Chain, ready: list[_Chain], now: float) -> _Chain:
-        """Another layer in its place, if that would miss its window while this one is laid."""
-        needs = self._needs_min(chosen, self._group(chosen, now), now)
-        for chain in sorted(ready, key=lambda chain: chain.closes_min):
-            if chain is chosen or chain.closes_min > now + needs:
+    def _before_it_closes(self, chosen: _Chain, ready: list[_Chain], now: float, until: float) -> _Chain:
+        """Another layer in its place, if that would miss its window while this one is laid, until a minute."""
+        on_from = self._on_from(now)
+        until = min(until, chosen.closes_min)
+        closing = [chain for chain in ready if chain.closes_min <= until]
+        for chain in sorted(closing, key=lambda chain: chain.closes_min):
+            if chain is chosen:
                 break
-            if chain.closes_min >= self._on_from(now) and not chain.to_mend:
+            if chain.closes_min >= on_from and not chain.to_mend:
                 return chain
         return chosen
 
@@ -403,7 +414,7 @@ class Planner:
         """Whether some of the shop's day is gone."""
         return self.clock.closing(now) - now < self.clock.day_min - 1e-6
 
-    def _better_begun_tomorrow(self, chain: _Chain, needs: float, now: float) -> bool:
+    def _better_begun_tomorrow(self, chain: _Chain, now: float) -> bool:
         """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
         if chain.at or not self._began_today(now):
             return False

@@ -1,7 +1,9 @@
 """The shop's clock: minutes from a start, its days, its opening hours, across changes of the clock."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
+from functools import cache, cached_property
 from zoneinfo import ZoneInfo
 
 # A plan that has no date counts from the opening of a day without a name.
@@ -36,27 +38,52 @@ class ShopClock:
         return local.hour + local.minute / 60 + local.second / 3600
 
     def closing(self, minutes: float) -> float:
-        """The next closing of the shop, in minutes; the same minute where it is closed."""
-        hour = self.hour(minutes)
-        if not self.opens_h <= hour < self.closes_h:
-            return minutes
-        return self._at(self.local(minutes).date(), self.closes_h)
+        """The next closing of the shop, in minutes; the same minute where it is closed.
+
+        >>> clock = ShopClock(datetime(2026, 5, 1, 8, 0, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+        >>> clock.closing(0), clock.closing(600), clock.opening(600), clock.next_day(0)
+        (600.0, 600, 1440.0, 1440.0)
+        """
+        _, opens, closes = self._day(minutes)
+        return closes if opens <= minutes < closes else minutes
 
     def opening(self, minutes: float) -> float:
         """The minute itself while the shop is open, else its next opening."""
-        if self.closing(minutes) > minutes:
-            return minutes
-        local = self.local(minutes)
-        day = local.date() if self.hour(minutes) < self.opens_h else local.date() + timedelta(days=1)
-        return self._at(day, self.opens_h)
+        _, opens, closes = self._day(minutes)
+        if minutes < opens:
+            return opens
+        return minutes if minutes < closes else self.next_day(minutes)
 
     def began(self, minutes: float) -> float:
         """When the shop opened on the day of a minute."""
-        return self._at(self.local(minutes).date(), self.opens_h)
+        return self._day(minutes)[1]
 
     def next_day(self, minutes: float) -> float:
         """The opening of the day after."""
-        return self._at(self.local(minutes).date() + timedelta(days=1), self.opens_h)
+        return self._hours_of(self._day_number(minutes) + 1)[1]
+
+    def _day(self, minutes: float) -> tuple[float, float, float]:
+        return self._hours_of(self._day_number(minutes))
+
+    def _day_number(self, minutes: float) -> int:
+        """Which day a minute is of, counted from the start's: a day of a change of the clock is no 1440 minutes long."""
+        number = int((minutes - self._hours_of(0)[0]) // 1440)
+        while minutes < self._hours_of(number)[0]:
+            number -= 1
+        while minutes >= self._hours_of(number + 1)[0]:
+            number += 1
+        return number
+
+    @cached_property
+    def _hours_of(self) -> Callable[[int], tuple[float, float, float]]:
+        """A day's midnight, opening and closing, worked out once each: days are asked for thousands of times."""
+        first = self.local(0).date()
+
+        def hours(number: int) -> tuple[float, float, float]:
+            day = first + timedelta(days=number)
+            return self._at(day, 0), self._at(day, self.opens_h), self._at(day, self.closes_h)
+
+        return cache(hours)
 
     @property
     def day_min(self) -> float:

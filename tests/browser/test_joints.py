@@ -18,7 +18,7 @@ class Joints(DeskTest):
         expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
 
     def choose(self, joint: str) -> None:
-        self.page.get_by_role("button", name=joint, exact=True).click()
+        self.row(joint).get_by_role("button").first.click()
         expect(self.page.get_by_role("heading", level=1)).to_contain_text(joint)
 
     def paste(self) -> float:
