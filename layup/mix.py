@@ -208,7 +208,7 @@ class Mix:
 
     def size_for(self, spread_g_per_min: float) -> PotSize:
         """The largest pot at a spreading rate, worked out once for each."""
-        return self._sized(round(spread_g_per_min, 3))
+        return self._sized(round(spread_g_per_min, 3) or spread_g_per_min)
 
     def amounts(self, pot_g: float) -> Amounts:
         """The pours of a pot in the units of the tool in hand."""

@@ -401,10 +401,11 @@ class Planner:
         size = self._size_of(group, now)
         if size.largest_g is None:
             return 0.0
-        mixed, count = mixed_for_g(laid), size.count_for(laid)
+        count = size.count_for(laid)
         contact = self._mix_of(group, self._room_at(now)).contact_min
         mixing = WEIGH_MIN + contact
-        return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + mixed / rate
+        spreading = laid / rate / (1 - CUP_LOSS_SHARE)
+        return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + spreading
 
     def _mend_min(self, chain: _Chain) -> float:
         per_m2 = {"": 0.0, "peel ply": PEEL_MIN_PER_M2}.get(chain.to_mend, SAND_MIN_PER_M2)
@@ -513,8 +514,8 @@ class Planner:
             laid_g=batch.laid_g,
             surplus_g=batch.surplus_g,
             limited_by=batch.limited_by,
-            # What is left over is not spread.
-            spread_g_per_min=rate * batch.mass_g / (batch.mass_g - batch.surplus_g),
+            # What is left over, in the cup or because no less can be measured, is not spread.
+            spread_g_per_min=rate * batch.mass_g * (1 - CUP_LOSS_SHARE) / batch.laid_g,
             mix=mix,
             touch_min=touch,
         )

@@ -145,6 +145,7 @@ class Reading(ShellTest):
             self.step("Chemistry")
             expect(page.get_by_role("heading", level=1)).to_contain_text("at 66.2 °F")
             self.step("Ticket")
+            page.get_by_role("button", name="Next").click()
             ticket = page.get_by_role("region", name="Ticket")
             expect(ticket).to_contain_text("the tool reads g")
             expect(ticket).to_contain_text(re.compile(r"\(1\d\.\d oz"))

@@ -68,14 +68,17 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         }),
       );
     },
-    onSuccess: () => {
+    onSuccess: (_run, kind) => {
       setTime("");
       setNote("");
-      setA("");
-      setB("");
-      setMadeA(null);
-      setMadeB(null);
-      setStirred("");
+      // Only what this press wrote down: the next field may be half typed by now.
+      if (kind === "poured") {
+        setA("");
+        setB("");
+        setMadeA(null);
+        setMadeB(null);
+      }
+      if (kind === "thickened") setStirred("");
       return queries.invalidateQueries({ queryKey: ["runs", job.id] });
     },
   });
