@@ -9,9 +9,9 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from layup.gel_table import gel_table, rough_table
-from layup.heat import Body, cup, gel_min, ready_to_solve, simulate, tray
+from layup.heat import Body, cup, gel_min, mesh_of, simulate, tray
 from layup.heat_fit import StatedPot, fitted_cure
-from tests.core.heat_reference import independent
+from tests.core.heat_reference import independent, plain_change
 
 SPEEDS_MIN = (8, 20, 60)
 MASSES_G = (10, 30, 100, 300, 1000, 3000)
@@ -45,12 +45,13 @@ def truth() -> None:
 
 
 def plain_gel(body: Body, cure, room_c: float) -> float:
-    """The same case by solve_ivp's LSODA as it comes, dense, to the gel."""
-    change, start, mean = ready_to_solve(body, cure, room_c)
+    """The same case by solve_ivp's LSODA as it comes, dense, its derivative written with arrays, to the gel."""
+    change, weights = plain_change(body, cure, room_c), mesh_of(body).weights
+    start = np.tile([room_c + 273.15, 0.0], len(weights))
 
     def gelled(_t: float, y: np.ndarray) -> float:
         """Nought at gel."""
-        return mean(y) - cure.gels_at
+        return float(weights @ y[1::2]) - cure.gels_at
 
     gelled.terminal = True
     tight = {"rtol": 1e-5, "atol": np.tile([1e-3, 1e-7], len(start) // 2)}

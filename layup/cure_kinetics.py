@@ -1,7 +1,7 @@
 """How a resin's cure goes on in one place: its rate by temperature and by how far it has got. Kelvin, seconds, J/g."""
 
 from dataclasses import dataclass
-from math import sqrt
+from math import log, sqrt
 from typing import ClassVar
 
 import numpy as np
@@ -62,6 +62,11 @@ class TwoPartCure:
         undone = left * np.sqrt(left) if self.n == 1.5 else left**self.n
         return (pace * (self.kappa + self.gamma * helped) * undone)[..., None]
 
+    def constants(self) -> tuple[float, ...]:
+        """ln of the pace at no cold, its slope in K, κ, γ, m and n: what the compiled rate is made of."""
+        slope_k = self.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
+        return self.ln_a + slope_k / REFERENCE_K, slope_k, self.kappa, self.gamma, self.m, self.n
+
     def isothermal_gel_s(self, temperature_c: float) -> float:
         """Seconds to gel in a film so thin that it stays at its room's temperature, by quadrature."""
         steps = np.linspace(0.0, self.gels_at, 401)
@@ -88,6 +93,13 @@ class CatalysedCure:
     @property
     def gels_at(self) -> float:
         return 1.0
+
+    def constants(self) -> tuple[float, ...]:
+        """ln of the gel time at no cold, s, its slope in K, the step at its end, then what it cures by after."""
+        dose = (self.catalyst_pct / self.law.catalyst_pct) ** -self.law.n
+        slope_k = self.law.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
+        ln_gel_s = log(60 * self.law.minutes * dose) - slope_k / kelvin(self.law.temperature_c)
+        return ln_gel_s, slope_k, _IGNITED, *self.after.constants()
 
     def rates(self, temperature_k: np.ndarray, state: np.ndarray) -> np.ndarray:
         """Rates of induction and of conversion, 1/s, of a state (…, X, α) whose first column is the induction."""

@@ -10,6 +10,7 @@ import numpy as np
 from scipy.integrate import ode
 from scipy.optimize import brentq
 
+from layup.compiled import catalysed_change, two_part_change
 from layup.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
 from layup.errors import OutOfRange
 from layup.gel_law import kelvin
@@ -25,7 +26,6 @@ _RTOL = 1e-5
 _ATOL_K, _ATOL_STATE = 1e-3, 1e-7
 _DAYS_S = 60 * 86400.0
 _MOST_STEPS = 50_000
-_COLDEST_K = 150.0
 _PEAKED_BY = 8.0  # times the gel
 Shape = Literal["slab", "cylinder", "sphere"]
 SHAPE_POWER: dict[Shape, int] = {"slab": 0, "cylinder": 1, "sphere": 2}
@@ -126,7 +126,7 @@ def casting(depth_m: float, beneath: Layer, density_g_per_cm3: float = DENSITY_G
 
 
 @dataclass(frozen=True)
-class _Mesh:
+class Mesh:
     """A body cut into cells: conduction as dT/dt = matrix·T + from_inner·T_inner + from_outer·T_outer, per second."""
 
     matrix: np.ndarray
@@ -139,7 +139,7 @@ class _Mesh:
     surface: tuple[float, float]
 
 
-def _mesh(body: Body) -> _Mesh:
+def mesh_of(body: Body) -> Mesh:
     """Cells of each layer with conductances between their middles, the outer half cell in series with h."""
     power = SHAPE_POWER[body.shape]
     width = np.concatenate([np.full(layer.cells, layer.thickness_m / layer.cells) for layer in body.layers])
@@ -172,7 +172,7 @@ def _mesh(body: Body) -> _Mesh:
     weights = mass * reacts
     half_out = width[-1] / 2 / k[-1]
     share = half_out / (half_out + 1 / body.outer.h_w_per_m2_k) if body.outer.h_w_per_m2_k else 0.0
-    return _Mesh(
+    return Mesh(
         matrix=flows / stores[:, None],
         from_inner=from_inner,
         from_outer=from_outer,
@@ -203,30 +203,30 @@ def _centre(edges: np.ndarray, reacts: np.ndarray, power: int, both_faces: bool)
     return weights
 
 
-def _equations(mesh: _Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[float, np.ndarray], np.ndarray]:
+def _equations(mesh: Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[float, np.ndarray], np.ndarray]:
+    """Time derivative of (T, state) of each cell, one after another, compiled for the kind of cure."""
+    drawn, rise = drawn_of(mesh, body, room_c), rise_of(mesh, cure)
+    # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
+    live = (mesh.reacts > 0).astype(float)
+    below = np.concatenate([[0.0], np.diag(mesh.matrix, -1)])
+    above = np.concatenate([np.diag(mesh.matrix, 1), [0.0]])
+    flows = below, np.ascontiguousarray(np.diag(mesh.matrix)), above, drawn, rise, live
+    constants = cure.constants()
+    compiled = two_part_change if cure.states == 1 else catalysed_change
+    return lambda _t, y: compiled(y, *flows, *constants)
+
+
+def drawn_of(mesh: Mesh, body: Body, room_c: float) -> np.ndarray:
+    """What each cell is warmed by through the faces, K/s at no temperature of its own."""
     room_k = kelvin(room_c)
     inner_k = room_k if body.inner is None or body.inner.temperature_c is None else kelvin(body.inner.temperature_c)
     outer_k = room_k if body.outer.temperature_c is None else kelvin(body.outer.temperature_c)
-    drawn = mesh.from_inner * inner_k + mesh.from_outer * outer_k
-    # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
-    live = None if mesh.reacts.all() else (mesh.reacts > 0).astype(float)[:, None]
-    rise = cure.heat_j_per_g * 1000.0 * mesh.reacts / mesh.heat_capacity
-    matrix, cells, wide = mesh.matrix, len(mesh.reacts), 1 + cure.states
+    return mesh.from_inner * inner_k + mesh.from_outer * outer_k
 
-    def change(_t: float, y: np.ndarray) -> np.ndarray:
-        """Time derivative of (T, state) of each cell, one after another."""
-        state = y.reshape(cells, wide)
-        warm = state[:, 0]
-        # A solver's trial step may undershoot all sense.
-        rates = cure.rates(np.maximum(warm, _COLDEST_K), state[:, 1:])
-        if live is not None:
-            rates = live * rates
-        out = np.empty((cells, wide))
-        out[:, 0] = matrix @ warm + drawn + rise * rates[:, -1]
-        out[:, 1:] = rates
-        return out.ravel()
 
-    return change
+def rise_of(mesh: Mesh, cure: Cure) -> np.ndarray:
+    """How far each cell warms that cures through and loses nothing, K."""
+    return cure.heat_j_per_g * 1000.0 * mesh.reacts / mesh.heat_capacity
 
 
 def simulate(
@@ -245,7 +245,7 @@ def simulate(
     `start_state` is of a pot that has begun: its conversion, or induction and conversion. It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
     cure's own. Raises OutOfRange where it has not gelled in two months. Source: the heat equation (Carslaw and Jaeger).
     """
-    mesh, wide = _mesh(body), 1 + cure.states
+    mesh, wide = mesh_of(body), 1 + cure.states
     change = _equations(mesh, body, cure, room_c)
     start = _start(mesh, wide, room_c if start_c is None else start_c, start_state)
     tolerance = np.tile([_ATOL_K, *[_ATOL_STATE] * cure.states], len(mesh.reacts))
@@ -283,20 +283,12 @@ def simulate(
     return followed.history(np.array(times), np.array(states), room_c, gel_s)
 
 
-def _start(mesh: _Mesh, wide: int, start_c: float, state: Sequence[float] = ()) -> np.ndarray:
+def _start(mesh: Mesh, wide: int, start_c: float, state: Sequence[float] = ()) -> np.ndarray:
     start = np.zeros((len(mesh.reacts), wide))
     start[:, 0] = kelvin(start_c)
     if state:
         start[:, 1:] = state
     return start.ravel()
-
-
-def ready_to_solve(
-    body: Body, cure: Cure, room_c: float
-) -> tuple[Callable[[float, np.ndarray], np.ndarray], np.ndarray, Callable[[np.ndarray], float]]:
-    """A case for another solver: its derivative per second, its start, and what gel is told by."""
-    mesh, wide = _mesh(body), 1 + cure.states
-    return _equations(mesh, body, cure, room_c), _start(mesh, wide, room_c), _Followed(mesh, wide).progress
 
 
 def gel_min(body: Body, cure: Cure, room_c: float, *, start_c: float | None = None) -> float:
@@ -308,7 +300,7 @@ def gel_min(body: Body, cure: Cure, room_c: float, *, start_c: float | None = No
 class _Followed:
     """What is read off a state: how far it is, its temperatures."""
 
-    mesh: _Mesh
+    mesh: Mesh
     wide: int
 
     def progress(self, y: np.ndarray) -> float:

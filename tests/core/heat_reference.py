@@ -1,10 +1,13 @@
-"""The heat in a pot solved again, by another scheme: a fine mesh, BDF, a tight tolerance. For tests and benchmarks."""
+"""The heat in a pot solved again: by another scheme on a fine mesh, and by its own written plainly. For tests, benchmarks."""
+
+from collections.abc import Callable
 
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from layup.cure_kinetics import TwoPartCure
-from layup.heat import SHAPE_POWER, Body, gel_min
+from layup.compiled import COLDEST_K
+from layup.cure_kinetics import Cure, TwoPartCure
+from layup.heat import SHAPE_POWER, Body, drawn_of, gel_min, mesh_of, rise_of
 
 CELLS = 80
 
@@ -41,3 +44,23 @@ def independent(body: Body, cure: TwoPartCure, room_c: float) -> tuple[float, fl
     end_s = 180 * gel_min(body, cure, room_c)
     run = solve_ivp(change, (0, end_s), start, "BDF", events=gelled, rtol=1e-7, atol=1e-8, jac_sparsity=pattern)
     return float(run.t_events[0][0]) / 60, float(run.y[0].max()) - 273.15
+
+
+def plain_change(body: Body, cure: Cure, room_c: float) -> Callable[[float, np.ndarray], np.ndarray]:
+    """The derivative of a case per second as one writes it with arrays, of (T, state) of each cell one after another."""
+    mesh, wide = mesh_of(body), 1 + cure.states
+    drawn, rise, cells = drawn_of(mesh, body, room_c), rise_of(mesh, cure), len(mesh.reacts)
+    live = None if mesh.reacts.all() else (mesh.reacts > 0).astype(float)[:, None]
+
+    def change(_t: float, y: np.ndarray) -> np.ndarray:
+        """Temperature, then what it cures by."""
+        state = y.reshape(cells, wide)
+        rates = cure.rates(np.maximum(state[:, 0], COLDEST_K), state[:, 1:])
+        if live is not None:
+            rates = live * rates
+        out = np.empty((cells, wide))
+        out[:, 0] = mesh.matrix @ state[:, 0] + drawn + rise * rates[:, -1]
+        out[:, 1:] = rates
+        return out.ravel()
+
+    return change

@@ -12,10 +12,10 @@ from scipy.special import j0, j1
 from layup.cure_kinetics import TwoPartCure
 from layup.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
 from layup.gel_table import gel_table
-from layup.heat import Body, Face, Layer, casting, cup, gel_min, laminate, simulate, tray
+from layup.heat import Body, Face, Layer, _equations, casting, cup, gel_min, laminate, mesh_of, simulate, tray
 from layup.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
 from layup.pots import PotLife, largest_by_life_g
-from tests.core.heat_reference import independent
+from tests.core.heat_reference import independent, plain_change
 
 INERT = TwoPartCure(-60.0, heat_j_per_g=0.0)
 TWENTY = StatedPot(20, 25, 100)
@@ -48,6 +48,28 @@ def cylinder_series(biot: float, fourier: float) -> tuple[float, float, float]:
     ]
     terms = [(2 / z * j1(z) / (j0(z) ** 2 + j1(z) ** 2) * math.exp(-z * z * fourier), z) for z in roots]
     return sum(c * 2 * j1(z) / z for c, z in terms), sum(c for c, _ in terms), sum(c * j0(z) for c, z in terms)
+
+
+class Compiled(unittest.TestCase):
+    @given(
+        st.lists(
+            st.tuples(st.floats(100, 600), st.floats(-0.05, 1.05), st.floats(-0.05, 1.3)), min_size=12, max_size=12
+        ),
+        st.floats(5, 40),
+        st.sampled_from([1.0, 0.8]),
+        st.sampled_from([1.5, 1.2]),
+    )
+    def test_it_says_what_the_equations_say_written_with_arrays(self, states, room, m, n):
+        """Outside truth: the same derivative by NumPy from `cure_kinetics`, for both kinds of cure, in resin and on foam."""
+        two_part = TwoPartCure(EPOXY.ln_a, m=m, n=n)
+        peroxide = catalysed_cure(GelLaw(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL, 1.0, 1.0), 1.4)
+        on_foam = casting(0.01, Layer(0.02, 0.08, 1.4, 0.035, cells=2))
+        for body, cells in ((tray(0.01, 15), 10), (on_foam, 12)):
+            for cure, kept in ((two_part, (0, 2)), (peroxide, (0, 1, 2))):
+                y = np.array([[state[at] for at in kept] for state in states[:cells]]).ravel()
+                wanted = plain_change(body, cure, room)(0.0, y)
+                got = _equations(mesh_of(body), body, cure, room)(0.0, y)
+                np.testing.assert_allclose(got, wanted, rtol=1e-9, atol=1e-12)
 
 
 class Conduction(unittest.TestCase):

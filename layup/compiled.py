@@ -1,0 +1,64 @@
+"""How a pot's temperatures and its cure change in a moment, compiled: a table of gel times asks for it a hundred
+thousand times. The same equations as `cure_kinetics` has them, cell by cell."""
+
+from math import exp, sqrt
+
+import numpy as np
+from numba import njit
+
+COLDEST_K = 150.0  # a solver's trial step may undershoot all sense
+
+
+@njit(cache=True)
+def _cure_rate(warm_k, cured, ln_pace, slope_k, kappa, gamma, m, n):
+    """dα/dt of Kamal and Sourour's form, 1/s; the usual powers without a power, which costs more than all the rest."""
+    left = max(1.0 - cured, 0.0)
+    helped = cured if m == 1.0 else max(cured, 0.0) ** m
+    undone = left * sqrt(left) if n == 1.5 else left**n
+    return exp(ln_pace - slope_k / warm_k) * (kappa + gamma * helped) * undone
+
+
+@njit(cache=True)
+def two_part_change(y, below, own, above, drawn, rise, live, ln_pace, slope_k, kappa, gamma, m, n):
+    """Time derivative of (T, α) of each cell, one after another, per second.
+
+    `below`, `own` and `above` are what a cell's neighbours and itself conduct, `drawn` what the faces do, `rise` the
+    warmth of a whole cure, K; `live` is nought in a cell that does not react.
+    """
+    cells = own.size
+    out = np.empty(2 * cells)
+    for at in range(cells):
+        warm, cured = y[2 * at], y[2 * at + 1]
+        rate = live[at] * _cure_rate(max(warm, COLDEST_K), cured, ln_pace, slope_k, kappa, gamma, m, n)
+        flow = own[at] * warm + drawn[at]
+        if at > 0:
+            flow += below[at] * y[2 * at - 2]
+        if at < cells - 1:
+            flow += above[at] * y[2 * at + 2]
+        out[2 * at] = flow + rise[at] * rate
+        out[2 * at + 1] = rate
+    return out
+
+
+@njit(cache=True)
+def catalysed_change(
+    y, below, own, above, drawn, rise, live, ln_gel_s, gel_slope_k, lit_over, ln_pace, slope_k, kappa, gamma, m, n
+):
+    """The same of (T, X, α): the induction X runs at one over the gel time, and past X = 1 it cures and heats."""
+    cells = own.size
+    out = np.empty(3 * cells)
+    for at in range(cells):
+        warm, waited, cured = y[3 * at], y[3 * at + 1], y[3 * at + 2]
+        held = max(warm, COLDEST_K)
+        lit = min(max((waited - 1.0) / lit_over + 0.5, 0.0), 1.0)
+        lit = lit * lit * (3.0 - 2.0 * lit)
+        rate = live[at] * lit * _cure_rate(held, cured, ln_pace, slope_k, kappa, gamma, m, n)
+        flow = own[at] * warm + drawn[at]
+        if at > 0:
+            flow += below[at] * y[3 * at - 3]
+        if at < cells - 1:
+            flow += above[at] * y[3 * at + 3]
+        out[3 * at] = flow + rise[at] * rate
+        out[3 * at + 1] = live[at] * exp(-(ln_gel_s + gel_slope_k / held))
+        out[3 * at + 2] = rate
+    return out
