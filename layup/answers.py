@@ -12,6 +12,7 @@ from layup.gel_chart import gel_chart
 from layup.hardeners import HardenerVerdict, fast_to_slow
 from layup.job import JobSpec
 from layup.joint_answers import thickened_result
+from layup.joint_outcome import ThickenedResult
 from layup.joint_plan import PlannedJoint
 from layup.label import Label, catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
@@ -29,7 +30,6 @@ from layup.outcome import (
     PotResult,
     PourResult,
     StuckResult,
-    ThickenedResult,
     TicketResult,
 )
 from layup.pot_heat import HeatOf, stated_pot

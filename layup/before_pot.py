@@ -3,7 +3,7 @@
 from typing import Literal
 
 from layup.materials import Architecture, Fibre
-from layup.outcome import Record
+from layup.record import Record
 
 
 class CutPiece(Record):

@@ -11,9 +11,9 @@ from layup.errors import OutOfRange
 from layup.hardeners import fast_to_slow
 from layup.job import JobSpec, ShopFacts
 from layup.mix import Mix
-from layup.outcome import Record
 from layup.plan import Day, Settled, laid_out, settled
 from layup.pot_heat import HeatOf, full_heat
+from layup.record import Record
 from layup.run_sheet import chance_of, spoken
 from layup.schedule import MOST_POTS
 from layup.shop_clock import at_hour

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from layup.outcome import ClocksResult, Plan, PotResult
+from layup.run_sheet import TAKE_OUT
 
 DueKind = Literal["begin", "kicks", "window", "cure"]
 # How long a pot that nobody wrote an end for is still asked about (memory).
@@ -71,7 +72,7 @@ def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksRe
         return
     age = min(pot.age_min for pot in laid)
     more = len(laid) < sum(pot.count for pot in mine)
-    for kind, words, at_min in _window(age, clocks) if more else _states(age, clocks):
+    for kind, words, at_min in _window(age, clocks) if more else _states(age, clocks, _fixings(plan, owner_id)):
         why = f"{_spoken(at_min)} after its last pot (memory; a stated time wins)"
         yield Due(kind, words, why, mine[0].owner_name, at_min - age)
 
@@ -85,9 +86,19 @@ def _window(age_min: float, clocks: ClocksResult) -> Iterator[tuple[DueKind, str
         yield "window", "window closed: sand before the next ply", clocks.window_closes_min
 
 
-def _states(age_min: float, clocks: ClocksResult) -> Iterator[tuple[DueKind, str, float]]:
+def _fixings(plan: Plan, owner_id: str) -> str:
+    """What was put in to hold it and is to be taken out, as the run sheet says it."""
+    sheet = plan.run_sheet
+    lanes = {lane.id for lane in sheet.lanes if lane.owner_id == owner_id} if sheet else set()
+    said = (mark.words for mark in sheet.marks if mark.kind == "clamps" and mark.lane in lanes) if sheet else ()
+    return next((words for words in said if words.startswith(TAKE_OUT)), "")
+
+
+def _states(age_min: float, clocks: ClocksResult, fixings: str) -> Iterator[tuple[DueKind, str, float]]:
     """The next state of a cure; none once it may be loaded."""
-    states = (("trim with a knife", clocks.knife_trim_min), ("sand", clocks.sandable_min), ("load", clocks.load_min))
+    states = [("trim with a knife", clocks.knife_trim_min), ("sand", clocks.sandable_min), ("load", clocks.load_min)]
+    if fixings:
+        states = sorted([*states, (fixings, clocks.clamps_out_min)], key=lambda state: state[1])
     for words, at_min in states:
         if age_min < at_min:
             yield "cure", f"{words} from", at_min

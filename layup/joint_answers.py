@@ -4,6 +4,15 @@ from collections.abc import Iterator, Sequence
 
 from layup.cure import CureClocks
 from layup.job import Joint
+from layup.joint_outcome import (
+    IngredientResult,
+    JointResult,
+    JointStep,
+    StirInResult,
+    TabResult,
+    ThickenedResult,
+    WordResult,
+)
 from layup.joint_plan import PlannedJoint, stirred_for
 from layup.joints import (
     LEAST_RADII,
@@ -14,15 +23,6 @@ from layup.joints import (
     side_angles_deg,
 )
 from layup.mix import Mix
-from layup.outcome import (
-    IngredientResult,
-    JointResult,
-    JointStep,
-    StirInResult,
-    TabResult,
-    ThickenedResult,
-    WordResult,
-)
 from layup.schedule import PlannedPot
 from layup.thickening import CONSISTENCIES, Paste, reaches
 

@@ -22,6 +22,7 @@ from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joint_answers import by_id, joint_result
+from layup.joint_outcome import JointResult
 from layup.joint_plan import plan_joint
 from layup.logged import with_logged
 from layup.materials import ResinSystem
@@ -30,7 +31,6 @@ from layup.outcome import (
     CostLine,
     CostRecord,
     DewResult,
-    JointResult,
     Plan,
     Problem,
     ResinUse,

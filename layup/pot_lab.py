@@ -15,9 +15,9 @@ from layup.heat import DENSITY_G_PER_CM3, PACK_C, Body, History, Layer, cup, fil
 from layup.heat_fit import catalysed_cure
 from layup.label import catalyst_label, hardener_label
 from layup.materials import Hardener, ResinSystem
-from layup.outcome import Record
 from layup.pot_heat import LEAST_TRAY_GAIN
 from layup.pots import MOST_VESSEL_FILL, TRAY_M2
+from layup.record import Record
 from layup.scales import METRIC, Scales
 
 LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]

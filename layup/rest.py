@@ -7,9 +7,10 @@ from layup.answers import pot_results
 from layup.errors import Missing
 from layup.job import JobSpec, ShopFacts
 from layup.joint_answers import by_id
-from layup.outcome import Plan, PotResult, Record, RunSheet
+from layup.outcome import Plan, PotResult, RunSheet
 from layup.plan import laid_out, settled
 from layup.pot_heat import HeatOf, full_heat
+from layup.record import Record
 from layup.run_sheet import run_sheet
 from layup.schedule import LaidAlready
 

@@ -42,6 +42,7 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
     ("load", "load_min", "load"),
     ("full cure", "full_cure_min", "full cure"),
 )
+TAKE_OUT = "take out:"
 # What a wait is good for, in turn (common practice).
 _WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
 _ROOM_KNOT_MIN = 30.0
@@ -66,7 +67,8 @@ def run_sheet(
     """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
     job, shop = mix.job, mix.shop
     dated = shop.today is not None or job.pots.start is not None
-    marks = _marks(schedule, clocks, job)
+    later = _later(schedule)
+    marks = _marks(schedule, clocks, job, later)
     laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
     of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
     end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
@@ -92,7 +94,7 @@ def run_sheet(
                 closes_min=_r(layer.closes_min),
                 mended=layer.mended,
                 peel_ply=layer.peel_ply,
-                watched=_watched(schedule, at),
+                watched=_watched(schedule, at, later),
             )
             for at, layer in enumerate(schedule.layers)
         ),
@@ -159,10 +161,19 @@ def _which(lane: Lane, job: JobSpec) -> str:
     return f"{lane.copy} of {lane.owner.copies}"
 
 
-def _watched(schedule: Schedule, at: int) -> bool:
-    layer = schedule.layers[at]
-    later = next((other for other in schedule.layers[at + 1 :] if other.lane == layer.lane), None)
-    return later is None or later.from_min >= layer.opens_min
+def _later(schedule: Schedule) -> dict[int, Layer]:
+    """The next layer on the same lane, by the place of each that has one."""
+    found, above = {}, dict[str, Layer]()
+    for at in range(len(schedule.layers) - 1, -1, -1):
+        layer = schedule.layers[at]
+        if layer.lane in above:
+            found[at] = above[layer.lane]
+        above[layer.lane] = layer
+    return found
+
+
+def _watched(schedule: Schedule, at: int, later: dict[int, Layer]) -> bool:
+    return at not in later or later[at].from_min >= schedule.layers[at].opens_min
 
 
 def _said(lane: Lane, mix: Mix) -> str:
@@ -209,7 +220,7 @@ def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
     return tuple(told)
 
 
-def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark, ...]:
+def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, Layer]) -> tuple[SheetMark, ...]:
     """The tests that decide, and the states of each lane's cure after its last pot."""
     fixings = {part.id: part.ground.fixings for part in job.parts}
     fixings |= {joint.id: joint.fixings for joint in job.joints}
@@ -217,9 +228,8 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark,
     names = {lane.id: lane for lane in schedule.lanes}
     marks = []
     for at, layer in enumerate(schedule.layers):
-        later = next((other for other in schedule.layers[at + 1 :] if other.lane == layer.lane), None)
-        waited = later is not None and later.works[0].waits == "for tack"
-        if layer.opens_min > layer.to_min and (later is None or waited):
+        next_ = later.get(at)
+        if layer.opens_min > layer.to_min and (next_ is None or next_.works[0].waits == "for tack"):
             marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
     pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].thick}
     for lane, pot in pastes.items():
@@ -231,10 +241,10 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec) -> tuple[SheetMark,
         for kind, state, words in _CURES:
             said = words
             if kind == "clamps" and fixings.get(names[lane].owner.id):
-                said = f"take out: {fixings[names[lane].owner.id]}"
+                said = f"{TAKE_OUT} {fixings[names[lane].owner.id]}"
             at_min = clocks.after(state, pot.touch_min)
             marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said))
-    return tuple(marks)
+    return tuple(sorted(marks, key=lambda mark: mark.at_min))
 
 
 def spoken(clock: ShopClock, minute: float) -> str:

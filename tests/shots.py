@@ -92,6 +92,9 @@ def main() -> None:
                 if goggles.count():
                     camera.take("goggles-phone")
                     goggles.click()
+                if name == "joints":
+                    page.get_by_role("button", name="Bulkheads to bottom", exact=True).click()
+                    expect(page.get_by_role("heading", level=1)).to_contain_text("Bulkheads")
                 camera.take(name)
             camera.size(WIDE)
             camera.open(SKIFF, "Cut")

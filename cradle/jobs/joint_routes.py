@@ -10,7 +10,8 @@ from cradle.heat import with_heat_at_hand
 from cradle.jobs.routes import job_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
-from layup.outcome import JointResult, Problem
+from layup.joint_outcome import JointResult
+from layup.outcome import Problem
 from layup.plan import joint_alone
 from layup.tabbing import staggered_widths_mm
 

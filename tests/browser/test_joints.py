@@ -3,8 +3,17 @@
 import re
 
 from playwright.sync_api import expect
+from shapely.geometry import Polygon
 
+from layup.joints import fillet_leg_mm, fillet_section_mm2
+from layup.tabbing import lay_strip
 from tests.browser.desk import DeskTest
+
+
+def _polygon(path: str) -> Polygon:
+    """The outline of a drawn path, in pixels."""
+    points = re.findall(r"([\d.-]+) ([\d.-]+)", path)
+    return Polygon([(float(x), float(y)) for x, y in points])
 
 
 class Joints(DeskTest):
@@ -135,6 +144,34 @@ class Joints(DeskTest):
         self.choose("Buoyancy box, inside")
         expect(page.get_by_label("Width of strip 1")).to_have_value("100 mm")
         expect(page.get_by_label("Length", exact=True)).to_have_value("1.6 m")
+
+    def test_what_is_drawn_is_what_is_worked_out(self):
+        """The drawing knows its own geometry: its fillet, measured off the screen, has the core's section and ends."""
+        page = self.page
+        self.begin("To scale")
+        self.choose("Bulkheads to bottom")
+        for angle in (90, 65, 120):
+            with self.subTest(angle=angle):
+                self.fill("Angle between faces, °", str(angle))
+                self.saved()
+                beads = page.get_by_role("button", name="The fillet")
+                expect(beads).to_have_count(2)
+                drawn = [_polygon(bead.get_attribute("d")) for bead in beads.all()]
+                # From the corner to where the bead meets the base.
+                leg_px = drawn[0].exterior.coords[1][0] - drawn[0].exterior.coords[0][0]
+                scale = leg_px / fillet_leg_mm(15, angle)
+                for bead, between in zip(drawn, (angle, 180 - angle), strict=True):
+                    section = fillet_section_mm2(15, between)
+                    self.assertAlmostEqual(bead.area / scale**2 / section, 1, delta=0.02)
+                ends = [
+                    float(
+                        page.get_by_role("slider", name=f"End of strip {n}").get_attribute("aria-valuetext").split()[0]
+                    )
+                    for n in (1, 2)
+                ]
+                wanted = [lay_strip(90, 15, angle).end_mm, lay_strip(140, 15, angle, 0.52).end_mm]
+                for end, want in zip(ends, wanted, strict=True):
+                    self.assertAlmostEqual(end, want, delta=0.15)
 
     def test_what_cannot_be_is_said_where_it_stands(self):
         page = self.page

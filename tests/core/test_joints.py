@@ -10,6 +10,7 @@ from scipy.integrate import quad
 from shapely.geometry import LineString, Point, Polygon
 
 from layup.cutting import pieces_of
+from layup.due import PotDone, due_of
 from layup.errors import OutOfRange
 from layup.filler_log import learned
 from layup.job import ShopFacts, StirredFiller
@@ -354,6 +355,9 @@ class InTheOrderOfTheWork(TestCase):
         marks = {mark.kind: mark for mark in plan(jointed(held), at(20)).run_sheet.marks}
         self.assertEqual(marks["clamps"].words, "take out: 8 temporary screws with washers")
         self.assertLess(marks["squeeze-out"].at_min, marks["trim"].at_min)
+        answer = plan(jointed(held), at(20))
+        poured = [PotDone(pot.first, answer.chemistry.clocks.sandable_min + 1, False) for pot in answer.pots]
+        self.assertIn("take out: 8 temporary screws with washers from", [due.words for due in due_of(answer, poured)])
         lines = checklist(jointed(held), plan(jointed(held), at(20)), at(20).scales)
         self.assertTrue(any(line.gate and "temporary screws" in line.words for line in lines))
 
