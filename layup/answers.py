@@ -323,6 +323,8 @@ def _ticket(
         set_out=_set_out(mix, thickened),
         lays=_lays_words(mix),
         thickened=thickened,
+        b_first=amounts.b_first,
+        left_in_cup_min=mix.left_in_cup_min(mass_g),
         order_matters=bool(mix.hardener) and not mix.by_weight and _one_marked_cup(mix),
     )
 

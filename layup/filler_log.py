@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import exp, log
+from math import exp
 
 import numpy as np
 
@@ -13,6 +13,8 @@ from layup.thickening import CONSISTENCIES
 # Standard deviations of ln(parts) (memory): how far a shop's powder and eye are off the table in common, at each
 # consistency besides, and from one pot to the next.
 SIGMA_POWDER, SIGMA_WORD, SIGMA_POT = 0.20, 0.10, 0.12
+# An amount of filler, or a pot, further off its ticket than so many times is a slip of the pen (memory).
+MOST_OFF = 4.0
 
 
 @dataclass(frozen=True)
@@ -50,7 +52,7 @@ def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:
     if not mine:
         return LearnedFiller(filler, {})
     places = [CONSISTENCIES.index(entry.consistency) for entry in mine]
-    found = np.array([log_of(entry.parts / filler.parts(entry.consistency)) for entry in mine])
+    found = np.log([entry.parts / filler.parts(entry.consistency) for entry in mine])
     prior = SIGMA_POWDER**2 + SIGMA_WORD**2 * np.eye(len(CONSISTENCIES))
     seen = prior[np.ix_(places, places)] + SIGMA_POT**2 * np.eye(len(mine))
     moved = prior[:, places] @ np.linalg.solve(seen, found)
@@ -61,10 +63,15 @@ def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:
     return LearnedFiller(filler.model_copy(update=changed | {"sources": filler.sources | told}), pots, filler)
 
 
-def log_of(ratio: float) -> float:
-    """ln of a ratio, held to what a misreading can be: a tenth to ten times.
+def parts_found(told_parts: float, of_told: float, made: float) -> float | None:
+    """The loose parts that a pot took for one of its mixed resin, by its ticket's parts.
 
-    >>> log_of(1.0)
-    0.0
+    `of_told` is the filler stirred in over what was told, `made` the resin that was really there over what was planned.
+    None where either is too far off to be meant. Exact.
+
+    >>> round(parts_found(1.4, 1.2, 1.1), 3), parts_found(1.4, 1.2, 0.1)
+    (1.527, None)
     """
-    return log(min(max(ratio, 0.1), 10.0))
+    if not all(1 / MOST_OFF <= share <= MOST_OFF for share in (of_told, made)):
+        return None
+    return told_parts * of_told / made

@@ -28,6 +28,7 @@ from layup.ticket import (
     Amounts,
     catalysed,
     round_to,
+    thinner_first,
     two_part_by_number,
     two_part_by_pumps,
     two_part_by_volume,
@@ -125,6 +126,11 @@ class Mix:
     def in_tray(self) -> bool:
         """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
         return self.job.pots.vessel != "cup" and self.hardener is not None and self.way is None
+
+    def left_in_cup_min(self, mass_g: float) -> float | None:
+        """When a pot kicks that is not poured out of its cup in time; None for one that is meant to stay in it."""
+        on_a_board = self.way is not None and self.way.applied == "with a stick" and self.hardener is not None
+        return self.life_min(mass_g, self.room_c) if self.in_tray or on_a_board else None
 
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
@@ -227,27 +233,36 @@ class Mix:
         if self.by_weight:
             step = shop.scale_step_g
             amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
-            amounts = self._with_blend_told(amounts)
+            amounts = self._with_blend_told(self._in_order(amounts))
             return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, step) if own_cups else amounts
         pot_ml = pot_g / self.density_g_per_ml
-        if shop.volume_tool == "pumps":
-            return two_part_by_pumps(pot_ml, ratio, a_ml=shop.pump_a_ml, b_ml=shop.pump_b_ml, hardener_name=name)
         if shop.volume_tool == "numbered cup":
+            # Its columns have an order of their own.
             return two_part_by_number(pot_ml, ratio, number_ml=shop.cup_number_ml, hardener_name=name)
+        if shop.volume_tool == "pumps":
+            pumped = two_part_by_pumps(pot_ml, ratio, a_ml=shop.pump_a_ml, b_ml=shop.pump_b_ml, hardener_name=name)
+            return self._in_order(pumped)
         amounts = two_part_by_volume(pot_ml, ratio, step_ml=shop.cup_step_ml, hardener_name=name)
+        amounts = self._in_order(amounts)
         return with_residue(amounts, shop.residue_ml, shop.cup_step_ml) if own_cups else amounts
+
+    def _in_order(self, amounts: Amounts) -> Amounts:
+        """The pours as the practice has them."""
+        return thinner_first(amounts) if self.job.practice.pour_order == "the thinner part" else amounts
 
     def _with_blend_told(self, amounts: Amounts) -> Amounts:
         """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
-        chemistry, (a, b) = self.job.chemistry, amounts.pours
+        chemistry = self.job.chemistry
         second = next((other for other in self.resin.hardeners if other.id == chemistry.blend_id), None)
         if second is None or self.hardener in self.resin.hardeners:
             return amounts
+        b = next(pour for pour in amounts.pours if pour.what.startswith("B,"))
         more = round_to(b.amount * chemistry.blend_share, self.shop.scale_step_g)
         less = round(b.amount - more, 6)
         first = self.hardener.name.partition(" with ")[0]
-        note = f"{less:g} g {first}, to {a.running + less:g} on the scale, then {more:g} g {second.name}"
-        return replace(amounts, pours=(a, replace(b, note=note)))
+        shows = round(b.running - b.amount + less, 6)
+        note = f"{less:g} g {first}, to {shows:g} on the scale, then {more:g} g {second.name}"
+        return replace(amounts, pours=tuple(replace(b, note=note) if pour is b else pour for pour in amounts.pours))
 
     def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
         """Part A, part B and catalyst of a mixed mass, g; None where the product cannot be weighed or has none."""

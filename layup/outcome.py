@@ -325,7 +325,11 @@ class PourResult(Record):
 
 
 class TicketResult(Record):
-    """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath."""
+    """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
+
+    `pours` are in the order they go in: part B before part A where `b_first`. `left_in_cup_min` is when it kicks if it is
+    not poured out of its cup, where `life_min` counts on that.
+    """
 
     by: Literal["weight", "volume"]
     cup_g: float
@@ -342,7 +346,19 @@ class TicketResult(Record):
     set_out: tuple[str, ...] = ()
     lays: str = ""
     order_matters: bool = False
+    b_first: bool = False
+    left_in_cup_min: float | None = None
     thickened: ThickenedResult | None = None
+
+    @property
+    def first_part(self) -> PourResult:
+        """Part A, or the resin, whenever it goes in."""
+        return self.pours[1 if self.b_first else 0]
+
+    @property
+    def second_part(self) -> PourResult:
+        """Part B, or the catalyst."""
+        return self.pours[0 if self.b_first else 1]
 
 
 class PotResult(Record):

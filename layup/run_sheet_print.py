@@ -177,6 +177,9 @@ def _card(
     y -= 1 * mm
     line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
     line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
+    if kind.ticket.left_in_cup_min is not None:
+        left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
+        line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
     line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
 
 

@@ -27,11 +27,15 @@ class Pour:
 
 @dataclass(frozen=True)
 class Amounts:
-    """The pours of a pot in order. `ratio_error_pct` is how far rounding to the tool moves the ratio or the dose."""
+    """The pours of a pot in order. `ratio_error_pct` is how far rounding to the tool moves the ratio or the dose.
+
+    `b_first` where part B goes in before part A.
+    """
 
     pours: tuple[Pour, ...]
     total_g: float | None
     ratio_error_pct: float
+    b_first: bool = False
 
 
 def round_to(value: float, step: float) -> float:
@@ -73,6 +77,22 @@ def two_part_by_volume(pot_ml: float, b_per_a: float, *, step_ml: float, hardene
         Pour(f"B, {hardener_name} hardener", b, "ml", a + b, b, "on top, up to this mark; never the other way round"),
     )
     return Amounts(pours, None, 100 * (b / a / b_per_a - 1))
+
+
+def thinner_first(amounts: Amounts) -> Amounts:
+    """The same two pours the other way round: the hardener, as a rule the thinner part, goes in first (common practice).
+
+    The number for each moves with its place, and so does what is said of the place.
+
+    >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, step_g=1, hardener_name="slow")
+    >>> [(pour.what, pour.amount, pour.running) for pour in thinner_first(amounts).pours]
+    [('B, slow hardener', 45.0, 52.0), ('A, resin', 100.0, 152.0)]
+    """
+    a, b = amounts.pours
+    running = None if a.running is None else round(a.running - a.amount + b.amount, 6)
+    # Off the scale a mark is read from the cup's floor for the first part, and the second is what comes on top.
+    pours = (replace(b, running=running, note=a.note), replace(a, running=b.running, note=b.note))
+    return replace(amounts, pours=pours, b_first=True)
 
 
 def with_residue(amounts: Amounts, residue: float, step: float) -> Amounts:

@@ -2,6 +2,7 @@
 
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
+from layup.filler_log import parts_found
 from layup.job import JobSpec
 from layup.outcome import Plan, PotResult
 from layup.pot_log import PotHistory
@@ -34,17 +35,26 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
     )
 
 
-def learn_filler(run: Run, event: PotEvent, planned: PotResult) -> Stirred | None:
-    """Keep what a filler took for its consistency; None for a mix of two, which does not say which took it."""
-    rows = planned.ticket.thickened.fillers
-    if len(rows) != 1:
+def learn_filler(run: Run, event: PotEvent, planned: PotResult, poured: PotEvent) -> Stirred | None:
+    """Keep what a filler took for its consistency, of the resin that was really poured.
+
+    None for a mix of two, which does not say which took it, and for a pot that was made too unlike its ticket.
+    """
+    ticket, thickened = planned.ticket, planned.ticket.thickened
+    if len(thickened.fillers) != 1:
         return None
-    row = rows[0]
+    row, made = thickened.fillers[0], 1.0
+    if ticket.total_g and poured.part_a_g:
+        whole_g = ticket.total_g * poured.part_a_g / ticket.first_part.amount
+        made = (whole_g - thickened.aside_g) / (ticket.total_g - thickened.aside_g)
+    parts = parts_found(row.parts, event.filler_loose_ml / row.loose_ml, made)
+    if parts is None:
+        return None
     return Stirred.objects.create(
         shop=run.job.shop,
         tap_id=event.tap_id,
         stirred_at=event.happened_at,
         filler_id=row.filler_id,
-        consistency=planned.ticket.thickened.consistency,
-        parts=event.filler_loose_ml * row.parts / row.loose_ml,
+        consistency=thickened.consistency,
+        parts=parts,
     )

@@ -17,6 +17,7 @@ from cradle.jobs.ready import before_pot
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
 from layup.errors import LayupError, Missing, OutOfRange
+from layup.filler_log import MOST_OFF
 from layup.job import JobSpec
 from layup.outcome import Plan, PotResult
 from layup.plan import plan
@@ -24,8 +25,6 @@ from layup.pot_log import PotHistory, pot_history
 from layup.rest import Rest, rest_of
 
 _CLOCK_SLACK = timedelta(minutes=5)
-# An amount of filler further off than so many times is a slip of the pen (memory).
-MOST_OFF = 4.0
 
 
 @dataclass(frozen=True)
@@ -126,7 +125,7 @@ def record_event(
             note=note,
         )
         if kind == PotEvent.Kind.THICKENED:
-            learn_filler(run, event, planned)
+            learn_filler(run, event, planned, before[PotEvent.Kind.POURED])
         if kind == PotEvent.Kind.GELLED_AT:
             story = _story(pot, planned, list(run.events.filter(pot=pot)))
             learn_gel(run, event, story.planned, story.history)
@@ -198,7 +197,7 @@ def _story(number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:
 
     ticket = planned.ticket
     weighed = ticket is not None and all(pour.unit == "g" for pour in ticket.pours)
-    wanted = ticket.pours[1].amount / ticket.pours[0].amount if weighed else None
+    wanted = ticket.second_part.amount / ticket.first_part.amount if weighed else None
     history = pot_history(
         poured.happened_at if poured else None,
         when(PotEvent.Kind.USED_BY),

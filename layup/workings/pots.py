@@ -8,7 +8,7 @@ from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.joint_plan import paste_way
 from layup.label import Label, catalyst_label, doublings, hardener_label
 from layup.mix import Mix, settle
-from layup.outcome import PotResult
+from layup.outcome import PotResult, TicketResult
 from layup.pots import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.ratio import weight_ratio
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found
@@ -225,37 +225,47 @@ def _as_often(chance: float, worst: float) -> float:
 def _pour(bench: Bench, pot_id: str, at: int):
     """The first or the second pour of a pot, rounded to the tool."""
     pot, plan_ = bench.pot(pot_id), bench.plan
-    pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
+    ticket, pour = pot.ticket, pot.ticket.pours[at]
     if bench.resin.catalyst:
         return _catalysed_pour(bench, pot, at)
     if pour.unit in ("mark", "strokes") or pour.running is None:
         return _by_the_tool(bench, pot, at)
+    is_b = pour is ticket.second_part
     if pot.ticket.by == "volume":
         ratio, step = bench.resin.ratio_volume_b_per_a, bench.shop.cup_step_ml
         source = str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY))
         r = ("r", "B for one of A, by volume", ratio, "", source)
         s = ("s", "mark of the cup", step, "ml", "the tool")
-        if at:
+        if is_b:
             whole = ("V", "the pot", pot.mass_g / _density(bench, pot), "ml", WORKED_OUT)
             return pour.what, "nearest(V × r ÷ (1 + r), s)", [whole, r, s], pour.amount, "ml", "Rounded to the mark."
-        b = ("b", "hardener", pot.ticket.pours[1].amount, "ml", WORKED_OUT)
+        b = ("b", "hardener", ticket.second_part.amount, "ml", WORKED_OUT)
         return pour.what, "nearest(b ÷ r, s)", [b, r, s], pour.amount, "ml", "To the hardener as rounded."
     ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
     source = WORKED_OUT if ratio.derived else "data sheet"
     r = ("r", "B for one of A, by weight", ratio.b_per_a, "", source)
     s = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
-    if at == 0:
+    if not is_b:
         givens = [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), r, s]
         return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, "g", "Rounded to the scale."
     rule = f"To the resin as rounded. {plan_.chemistry.ratio_remark}".strip()
     return (
         pour.what,
         "nearest(a × r, s)",
-        [("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"), r, s],
+        [("a", "resin", ticket.first_part.amount, "g", WORKED_OUT, _about_a(ticket, pot.id)), r, s],
         pour.amount,
         "g",
         rule,
     )
+
+
+def _about_a(ticket: TicketResult, pot_id: str) -> str:
+    """The name of the working of part A's pour, by when it goes in."""
+    return f"{'second' if ticket.b_first else 'first'}_pour:{pot_id}"
+
+
+def _about_b(ticket: TicketResult, pot_id: str) -> str:
+    return f"{'first' if ticket.b_first else 'second'}_pour:{pot_id}"
 
 
 def _by_the_tool(bench: Bench, pot: PotResult, at: int):
@@ -281,7 +291,7 @@ def _by_the_tool(bench: Bench, pot: PotResult, at: int):
         givens = [volume, r, ("n", "one number of the cup, of A", shop.cup_number_ml, "ml", TYPED)]
         formula = "max(0.5, nearest(V ÷ (1 + r) ÷ n, 0.5))"
         return pour.what, formula, givens, pour.amount, "", "The same number of each column."
-    wanted = _really(bench, pot)[at]
+    wanted = _really(bench, pot)[pour is pot.ticket.second_part]
     givens = [
         ("m", "wanted in the mix", wanted, pour.unit, WORKED_OUT),
         ("w", "stays on the wall", pour.amount - wanted, pour.unit, MEMORY),
@@ -299,8 +309,9 @@ def _really(bench: Bench, pot: PotResult) -> tuple[float, float]:
     into_one = bench.job.practice.model_copy(update={"vessels": "into one cup"})
     job = bench.job.model_copy(update={"practice": into_one})
     mix = settle(job, shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c)
-    first, second = mix.amounts(pot.mass_g).pours
-    return first.amount, second.amount
+    amounts = mix.amounts(pot.mass_g)
+    first, second = amounts.pours
+    return (second.amount, first.amount) if amounts.b_first else (first.amount, second.amount)
 
 
 def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
@@ -349,7 +360,7 @@ def _density(bench: Bench, pot: PotResult) -> float:
 def _ratio_error(bench: Bench, pot_id: str):
     """How far rounding moves the ratio or the dose, %."""
     ticket = bench.pot(pot_id).ticket
-    first, second = ticket.pours
+    first, second = ticket.first_part, ticket.second_part
     if bench.resin.catalyst:
         density = 1.0 if second.unit == "g" else bench.resin.catalyst.density_g_per_cm3
         if second.unit == "drops":
@@ -377,8 +388,8 @@ def _ratio_error(bench: Bench, pot_id: str):
         ]
         return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING
     givens = [
-        ("a", first.what, first.amount, first.unit, WORKED_OUT, f"first_pour:{pot_id}"),
-        ("b", second.what, second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
+        ("a", first.what, first.amount, first.unit, WORKED_OUT, _about_a(ticket, pot_id)),
+        ("b", second.what, second.amount, second.unit, WORKED_OUT, _about_b(ticket, pot_id)),
         r,
     ]
     return "Rounding of the ratio", "100 × (b ÷ a ÷ r − 1)", givens, ticket.ratio_error_pct, "%", _ROUNDING

@@ -22,7 +22,14 @@ from layup.off_ratio import Cup, catalysed, grade_of, two_part
 from layup.plan import plan
 from layup.pot_heat import full_heat, rough_heat, stated_pot
 from layup.pot_lab import PotTrial, try_pot
-from layup.ticket import two_part_by_number, two_part_by_pumps, two_part_by_weight, with_residue
+from layup.ticket import (
+    thinner_first,
+    two_part_by_number,
+    two_part_by_pumps,
+    two_part_by_volume,
+    two_part_by_weight,
+    with_residue,
+)
 from tests.core.jobs import at, panel, resin
 
 EPOXY = resin("epoxy-2-1")
@@ -58,11 +65,13 @@ class Blends(TestCase):
         answer = plan(job, at(19))
         between = {row.name: row.pot_life_min for row in answer.chemistry.hardeners}
         self.assertTrue(between["fast"] < between["medium with 25 % fast"] < between["medium"])
-        pour = answer.pots[0].ticket.pours[1]
-        self.assertRegex(pour.note, r"^\d+ g medium, to \d+ on the scale, then \d+ g fast$")
-        first, shown, second = (int(word) for word in pour.note.split() if word.isdigit())
-        self.assertEqual(first + second, pour.amount)
-        self.assertEqual(shown + second, pour.running)
+        thin_first = panel("epoxy-2-1", "cloth-300", chemistry=wishes, practice={"pour_order": "the thinner part"})
+        for told in (answer, plan(thin_first, at(19))):
+            pour = told.pots[0].ticket.second_part
+            self.assertRegex(pour.note, r"^\d+ g medium, to \d+ on the scale, then \d+ g fast$")
+            first, shown, second = (int(word) for word in pour.note.split() if word.isdigit())
+            self.assertEqual(first + second, pour.amount)
+            self.assertEqual(shown + second, pour.running)
         bought = {line.what: line.need for line in shopping_list(job, answer, cut_plan(job), generic()).lines}
         self.assertAlmostEqual(bought["Hardener, fast"] / bought["Hardener, medium"], 1 / 3, 6)
 
@@ -73,6 +82,34 @@ class Measuring(TestCase):
         told = two_part_by_weight(150, 0.5, cup_g=0, step_g=1, hardener_name="slow")
         poured = [pour.amount for pour in with_residue(told, 2, 1).pours]
         self.assertEqual([amount - 2 for amount in poured], [100, 50])
+
+    @given(st.floats(60, 3000), st.floats(0.15, 1.0), st.sampled_from([0.1, 1.0, 5.0]))
+    def test_the_thinner_part_first_is_the_same_pot_by_other_marks(self, pot, ratio, step):
+        """common practice: what ends in the cup is the same; each number is what the tool shows once its part is in."""
+        for told, cup_holds in (
+            (two_part_by_weight(pot, ratio, cup_g=7, step_g=step, hardener_name="slow"), 7),
+            (two_part_by_volume(pot, ratio, step_ml=step, hardener_name="slow"), 0),
+        ):
+            turned, b_last = thinner_first(told), told.pours[1]
+            shown = cup_holds
+            for pour in turned.pours:
+                shown += pour.amount
+                self.assertAlmostEqual(pour.running, shown, 5)
+            self.assertEqual([pour.what[0] for pour in turned.pours], ["B", "A"])
+            self.assertEqual(turned.pours[0].amount, b_last.amount)
+            self.assertEqual((turned.ratio_error_pct, turned.total_g), (told.ratio_error_pct, told.total_g))
+
+    def test_the_practice_turns_every_tool_but_the_printed_cup(self):
+        """common practice: a cup printed with columns carries an order of its own."""
+        thin_first = panel("epoxy-2-1", "cloth-300", practice={"pour_order": "the thinner part", "basis": "volume"})
+        orders = {}
+        for tool in ("marked cup", "pumps", "numbered cup"):
+            ticket = plan(thin_first, at(20, volume_tool=tool)).pots[0].ticket
+            orders[tool] = ticket.pours[0].what[0]
+            self.assertEqual((ticket.first_part.what[0], ticket.second_part.what[0]), ("A", "B"))
+        self.assertEqual(orders, {"marked cup": "B", "pumps": "B", "numbered cup": "A"})
+        catalysed = panel("polyester-general", "csm-450", practice={"pour_order": "the thinner part"})
+        self.assertEqual(plan(catalysed, at(20)).pots[0].ticket.pours[0].what, "Resin")
 
     @given(st.floats(60, 3000), st.sampled_from([0.5, 0.2, 1.0]), st.floats(5, 60))
     def test_a_numbered_cup_takes_the_same_number_twice_resin_first(self, pot_ml, ratio, number_ml):

@@ -121,6 +121,9 @@ class WordsAndNumbers(TestCase):
         for basis in ("weight", "volume"):
             own_cups = {"basis": basis, "vessels": "each in its own"}
             self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=own_cups)}))
+            for more in ({}, own_cups):
+                thin_first = {"basis": basis, "pour_order": "the thinner part"} | more
+                self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=thin_first)}))
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "drops", "drops_per_ml": 28}))
 
     def test_pots_of_another_hour_and_out_of_a_tray(self):

@@ -208,6 +208,21 @@ class Bench(TwoShops):
         self.assertTrue(1.05 * row["parts"] < now["parts"] < 1.25 * row["parts"])
         self.assertEqual(self.other_shop.stirred.count(), 0)
 
+    def test_a_larger_pot_that_took_more_filler_moves_nothing(self):
+        ticket = (run := self.start()[1])["plan"]["pots"][0]["ticket"]
+        row, a, b = ticket["thickened"]["fillers"][0], *(pour["amount"] for pour in ticket["pours"])
+        aside, planned = ticket["thickened"]["aside_g"], ticket["total_g"]
+        # A fifth more of both parts, and the filler that this thickens.
+        self.tap(run, "poured", -5, part_a_g=1.2 * a, part_b_g=1.2 * b)
+        thickens = (1.2 * planned - aside) / (planned - aside)
+        self.tap(run, "thickened", -1, filler_loose_ml=thickens * row["loose_ml"])
+        self.assertAlmostEqual(self.shop.stirred.get().parts, row["parts"], 6)
+        # A pot ten times its ticket was typed wrong: it teaches nothing.
+        other = self.start()[1]
+        self.tap(other, "poured", -5, part_a_g=10 * a, part_b_g=10 * b)
+        self.assertEqual(self.tap(other, "thickened", -1, filler_loose_ml=row["loose_ml"])[0], 200)
+        self.assertEqual(self.shop.stirred.count(), 1)
+
     def test_a_dumped_pot_opens_no_window(self):
         run = self.start()[1]
         self.tap(run, "poured", 60)

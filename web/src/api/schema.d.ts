@@ -5921,8 +5921,16 @@ export interface components {
         /**
          * TicketResult
          * @description What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
+         *
+         *     `pours` are in the order they go in: part B before part A where `b_first`. `left_in_cup_min` is when it kicks if it is
+         *     not poured out of its cup, where `life_min` counts on that.
          */
         TicketResult: {
+            /**
+             * B First
+             * @default false
+             */
+            b_first: boolean;
             /**
              * By
              * @enum {string}
@@ -5939,6 +5947,8 @@ export interface components {
              * @default
              */
             lays: string;
+            /** Left In Cup Min */
+            left_in_cup_min?: number | null;
             /** Life Min */
             life_min: number;
             /** Mixing */

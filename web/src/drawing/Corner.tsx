@@ -141,7 +141,7 @@ export function Corner({
         <PasteGrain />
         {laid.map(({ id, fabric }) => {
           const kind = fabrics.find((other) => other.id === fabric);
-          return kind && <Hatch key={id} id={`tab-${id}`} architecture={kind.architecture} fibre={kind.fibre} />;
+          return kind && <Hatch key={id} id={`tab-${id}`} architecture={kind.architecture} fibre={kind.fibre} wet />;
         })}
       </defs>
       <path
@@ -213,7 +213,7 @@ export function Corner({
               d={outline(
                 flat ? flatStrip(end, from, own) : stripOf(wedge, radius, Math.min(from, radius * 0.9), own, end),
               )}
-              fill={pointed === id ? "var(--color-glass)" : "var(--color-wetted)"}
+              fill={`url(#tab-${id})`}
             />
           );
         });

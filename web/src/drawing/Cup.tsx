@@ -1,12 +1,14 @@
 import type { Ticket } from "../api/client";
 import { fixed } from "../format";
 
+const [RESIN, HARDENER] = ["var(--color-mid)", "var(--color-fresh)"];
+
 /** The cup filling towards its lines, each layer in proportion to what is poured. */
 export function Cup({ ticket }: { ticket: Ticket }) {
   const amounts = ticket.pours.map((pour) => pour.amount);
   const total = amounts.reduce((sum, amount) => sum + amount, 0);
   const [top, bottom] = [70, 282];
-  const shade = ["var(--color-mid)", "var(--color-fresh)"];
+  const shade = ticket.b_first ? [HARDENER, RESIN] : [RESIN, HARDENER];
   const half = (y: number) => 62 + ((bottom - y) / (bottom - 20)) * 22;
   let level = bottom;
   return (
@@ -20,7 +22,7 @@ export function Cup({ ticket }: { ticket: Ticket }) {
           <g key={pour.what}>
             <path
               d={`M${105 - half(y0)} ${y0}H${105 + half(y0)}L${105 + half(y1)} ${y1}H${105 - half(y1)}Z`}
-              fill={shade[at % 2]}
+              fill={shade[at]}
             />
             {tall && (
               <text

@@ -66,11 +66,22 @@ function tile(architecture: Architecture): { width: number; height: number; path
   }
 }
 
-/** The hatch of an architecture, as a pattern to fill with. */
-export function Hatch({ id, architecture, fibre }: { id: string; architecture: Architecture; fibre: Fibre }) {
+/** The hatch of an architecture, as a pattern to fill with; `wet` with the resin it holds behind it. */
+export function Hatch({
+  id,
+  architecture,
+  fibre,
+  wet = false,
+}: {
+  id: string;
+  architecture: Architecture;
+  fibre: Fibre;
+  wet?: boolean;
+}) {
   const { width, height, path } = tile(architecture);
   return (
     <pattern id={id} width={width} height={height} patternUnits="userSpaceOnUse">
+      {wet && <rect width={width} height={height} fill="var(--color-wetted)" />}
       <path d={path} fill="none" stroke={inks[fibre]} strokeWidth={fibre === "carbon" ? 1.8 : 1.3} />
     </pattern>
   );

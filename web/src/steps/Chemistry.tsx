@@ -160,7 +160,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           <Figure
             key={pour.what}
             number={fixed(pour.amount, pour.amount % 1 ? 1 : 0)}
-            unit={`${pour.unit} ${chemistry.two_part ? (at ? "B" : "A") : at ? "catalyst" : "resin"}`}
+            unit={`${pour.unit} ${chemistry.two_part ? pour.what.slice(0, 1) : pour.what.toLowerCase()}`}
             size={44}
             about={`${at ? "second" : "first"}_pour:${pot.id}`}
           />

@@ -17,11 +17,12 @@ export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id:
     [...results.values()].reduce((total, each) => total + of(each), 0);
   const corners = Object.entries(data?.corners ?? {});
   const left = corners.filter(([thing]) => !settled(ticks.get(thing))).length;
+  const widest = Math.max(...document.joints.map((joint) => runOf(joint) * cornersOf(corners, joint).length), 0);
   const pots = plan.pots?.filter((pot) => results.has(pot.owner_id)).reduce((total, pot) => total + pot.count, 0) ?? 0;
   return (
     <section aria-label="Joints of this job" className="mt-3 border-t border-rule pt-2">
       <Wide label="Joints of this job, as a table">
-        <table className="w-full min-w-[560px] text-right">
+        <table className="w-full min-w-[560px] text-right [&_td+td]:pl-3 [&_th+th]:pl-3">
           <thead className="lab">
             <tr className="border-b border-rule">
               <th className="py-1 text-left font-normal">
@@ -31,7 +32,9 @@ export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id:
               <th className="font-normal">paste</th>
               <th className="font-normal">resin</th>
               <th className="font-normal">pots</th>
-              <th className="pl-4 text-left font-normal">{left ? `${left} corners to do` : "all corners done"}</th>
+              <th className="pl-4 text-left font-normal">
+                {left ? `${left} of ${corners.length} to do, by length` : "all of them done"}
+              </th>
             </tr>
           </thead>
           <tbody>
@@ -43,7 +46,8 @@ export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id:
                 result={results.get(joint.id)}
                 on={joint.id === chosen}
                 onChoose={() => onChoose(joint.id)}
-                corners={corners.filter(([thing]) => thing.startsWith(`${joint.id}.`))}
+                corners={cornersOf(corners, joint)}
+                bar={widest > 0 ? (MAP_PX * runOf(joint)) / widest : 0}
                 ticks={ticks}
                 onTick={(thing) =>
                   tick.mutate({ things: [thing], state: settled(ticks.get(thing)) ? "undone" : "done" })
@@ -96,6 +100,7 @@ function Row({
   on,
   onChoose,
   corners,
+  bar,
   ticks,
   onTick,
 }: {
@@ -105,6 +110,8 @@ function Row({
   on: boolean;
   onChoose: () => void;
   corners: [string, string][];
+  /** How long one of its corners is on the map, px. */
+  bar: number;
   ticks: Map<string, StandingTick>;
   onTick: (thing: string) => void;
 }) {
@@ -140,7 +147,8 @@ function Row({
                 aria-label={`${words}: ${done ? "done" : "to do"}`}
                 title={words}
                 onClick={() => onTick(thing)}
-                className={`h-7 w-7 rounded-(--radius) border-2 ${done ? "border-cool bg-cool text-sheet" : "border-ink bg-sheet hover:bg-rule-faint"}`}
+                style={{ width: Math.max(bar, LEAST_BAR_PX) }}
+                className={`h-7 rounded-(--radius) border-2 ${done ? "border-cool bg-cool text-sheet" : "border-ink bg-sheet hover:bg-rule-faint"}`}
               >
                 {done && (
                   <svg
@@ -169,3 +177,10 @@ function Row({
 }
 
 const MOST_SHOWN = 40;
+const [MAP_PX, LEAST_BAR_PX] = [176, 24];
+
+const cornersOf = (corners: [string, string][], joint: Joint) =>
+  corners.filter(([thing]) => thing.startsWith(`${joint.id}.`));
+
+/** How long one of its corners is; holes have no length. */
+const runOf = (joint: Joint) => (joint.kind === "holes" ? 0 : (joint.length_m ?? 0));

@@ -17,6 +17,12 @@ const kinds: readonly (readonly [Kind, string])[] = [
   ["dumped", "Dumped"],
 ];
 
+/** The pours as A and B, or resin and catalyst, whichever goes in first. */
+const inTheirParts = (ticket: PotResult["ticket"]) => {
+  const pours = ticket?.pours ?? [];
+  return ticket?.b_first ? [...pours].reverse() : pours;
+};
+
 const box = "fig min-h-11 w-full rounded-(--radius) border bg-sheet px-2.5 text-[17px] hover:border-ink";
 
 /** What this pot did, written down with one press; the time is now unless another is typed. */
@@ -30,7 +36,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const [b, setB] = useState("");
   const story = run.stories.find((other) => other.pot === pot);
   const done = new Map(story?.events.map((event) => [event.kind, event]));
-  const [first, second] = planned.ticket?.pours ?? [];
+  const [first, second] = inTheirParts(planned.ticket);
   const weighed = planned.ticket?.by === "weight";
   const secondIn = second?.unit === "ml" ? "ml" : "g";
   const catalysed = second?.what === "Catalyst";

@@ -332,6 +332,15 @@ function Clocks({ pot, ticket, poured }: { pot: PotResult; ticket: Ticket; poure
           </div>
         </div>
       </div>
+      {ticket.left_in_cup_min != null && (
+        <p className="mt-2 text-[16px]">
+          Left in its cup it kicks {from ? "at" : "after"}{" "}
+          <span className="fig text-[22px]">
+            {from ? at(ticket.left_in_cup_min) : `${minutes(ticket.left_in_cup_min)} min`}
+          </span>
+          : pour it out at once.
+        </p>
+      )}
       <p className="lab mt-1">
         Counted from the moment the parts touch; <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked>{" "}
         gels before it is used.{" "}
