@@ -48,6 +48,14 @@ class Room:
         warmest = max(self.at_c(from_min), self.at_c(to_min), *inside)
         return float(np.ceil(round(warmest / STEP_C, 6)) * STEP_C)
 
+    def coldest(self, from_min: float, to_min: float) -> tuple[float, float]:
+        """When a stretch of time is coldest, min, and how cold, °C: the first time where it is so twice."""
+        inside = self.minutes[np.searchsorted(self.minutes, from_min) : np.searchsorted(self.minutes, to_min)]
+        minutes = np.unique([from_min, *inside, to_min])
+        temperatures = np.interp(minutes, self.minutes, self.temperatures_c)
+        at = int(np.argmin(temperatures))
+        return float(minutes[at]), float(temperatures[at])
+
     @cached_property
     def grid_min(self) -> np.ndarray:
         """Half hours over all of the horizon, for the clocks of a cure."""

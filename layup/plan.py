@@ -39,7 +39,7 @@ from layup.parts import plan_parts
 from layup.pot_heat import HeatOf, full_heat
 from layup.preparation import checklist
 from layup.ratio import parse_dose, parse_ratio
-from layup.run_sheet import clock_of, run_sheet
+from layup.run_sheet import clock_of, coldest_before_hard, missed_windows, run_sheet
 from layup.scales import Scales
 from layup.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
 from layup.shop_clock import ShopClock
@@ -199,6 +199,8 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         laying=tuple(_laying(day.schedule)) if day else (),
         joints=tuple(draft.joints),
         window_closes_min=mix.open_min if mix else None,
+        missed=tuple(missed_windows(day.schedule)) if day else (),
+        coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
     )
     stuck = day.schedule.stuck if day else []
     resin_use = _resin_use(draft, pots, mix) if pots and not stuck else None

@@ -1,6 +1,7 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -45,6 +46,8 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
 TAKE_OUT = "take out:"
 # What a wait is good for, in turn (common practice).
 _WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
+# The room at the start may be so far from the one the hardener was chosen for (memory).
+_CHOSEN_FOR_C = 3.0
 _ROOM_KNOT_MIN = 30.0
 _DRAWN_MIN = 21 * 24 * 60.0
 
@@ -111,7 +114,7 @@ def run_sheet(
         load_min=_r(of_kind["load"]),
         chance_any=chance,
         chance_words=in_such_jobs(chance) if schedule.pots else "",
-        problems=_problems(schedule, mix, clock),
+        problems=_problems(schedule, mix, clock, room),
         start_minute_of_day=round(clock.hour(0) * 60),
     )
 
@@ -267,7 +270,7 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trim: float)
     return f"{pots}, laid by {spoken(clock, laid_by)}, trim the edge at {spoken(clock, trim)}"
 
 
-def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]:
+def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:
     """What cannot be kept, or was not known, each with the way out."""
     shop, names = mix.shop, {lane.id: _said(lane, mix) for lane in schedule.lanes}
     said = []
@@ -278,6 +281,12 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]
     if clock.opening(0) > 0:
         hours = f"{_hour(shop.opens_h)} to {_hour(shop.closes_h)}"
         said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
+    begins_c = room.at_c(clock.opening(0))
+    if schedule.pots and mix.hardener and abs(begins_c - mix.room_c) > _CHOSEN_FOR_C:
+        said.append(
+            f"The hardener is chosen for {shop.scales.temperature(mix.room_c)}, as it is now; where this begins "
+            f"{shop.scales.temperature(begins_c)} is expected. Move the ruler there, and look at Chemistry."
+        )
     gaps = gap_words(shop.forecast, clock.zone) if not mix.job.conditions else ""
     if gaps:
         said.append(f"{gaps[0].upper()}{gaps[1:]}.")
@@ -298,10 +307,41 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]
             "another pair of hands, or cut the part in two."
         )
     for layer in schedule.layers:
-        if layer.mended and layer.mended != "sand, wipe":
+        if _is_missed(layer):
             said.append(_missed(schedule, layer, names[layer.lane], clock, mix))
     said += _pack_words(mix)
     return tuple(said)
+
+
+def missed_windows(schedule: Schedule) -> Iterator[tuple[str, int, str]]:
+    """The layers that come after the window beneath them, by part or joint: its name, how many, what it costs first.
+
+    Not those that wait to be sanded anyway, nor those for which peel ply was laid.
+    """
+    names = {lane.id: lane.owner.name for lane in schedule.lanes}
+    late = Counter(
+        (names[layer.lane], layer.mended)
+        for layer in schedule.layers
+        if _is_missed(layer) and layer.mended != "peel ply"
+    )
+    for (name, first), count in late.items():
+        yield name, count, first
+
+
+def _is_missed(layer: Layer) -> bool:
+    return bool(layer.mended) and layer.mended != "sand, wipe"
+
+
+def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks: Clocks) -> tuple[float, str] | None:
+    """How cold the room becomes from the first pot until the last layer can be sanded, °C, and when, in words.
+
+    None where nothing is laid, or the room is only known as it is now.
+    """
+    if room.steady or not schedule.pots:
+        return None
+    touched = [pot.touch_min for pot in schedule.pots]
+    minute, coldest_c = room.coldest(min(touched), clocks.after("sandable_min", max(touched)))
+    return coldest_c, spoken(clock, minute)
 
 
 def _missed(schedule: Schedule, layer: Layer, name: str, clock: ShopClock, mix: Mix) -> str:

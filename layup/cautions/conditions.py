@@ -27,6 +27,19 @@ def _under_minimum(facts: Facts) -> Iterator[Finding]:
             )
 
 
+def _cold_before_it_is_hard(facts: Facts) -> Iterator[Finding]:
+    if facts.coldest is None or facts.room_c < facts.resin.minimum_c:
+        return
+    coldest_c, when = facts.coldest
+    if coldest_c < facts.resin.minimum_c:
+        shown = facts.scales.temperature
+        yield Finding(
+            "conditions.room_c",
+            f"The room falls to {shown(coldest_c)} at {when}, before the last layer is hard; "
+            f"{facts.resin.name} needs {shown(facts.resin.minimum_c)}",
+        )
+
+
 def _near_the_dew_point(facts: Facts) -> Iterator[Finding]:
     if facts.dew is None or facts.dew.safe:
         return
@@ -120,6 +133,15 @@ RULES = (
         do="Warm the room and the work first, and keep them warm overnight; or take a winter grade by its sheet.",
         source="common practice, and memory for two-part resin; the data sheet wins",
         find=_under_minimum,
+    ),
+    Rule(
+        id="conditions.cold_before_it_is_hard",
+        severity="care",
+        step="pots",
+        reason="A resin that chills before it is hard stops where it is, and may never cure through as it should.",
+        do="Keep the work warm overnight, under a tent with a heater and no flame, or begin when it has a warm night.",
+        source="common practice; the data sheet wins",
+        find=_cold_before_it_is_hard,
     ),
     Rule(
         id="conditions.hardener_off_band",

@@ -19,7 +19,8 @@ class Facts:
 
     `thickness_mm` is that of each part that could be worked out, by its id. `peak_c` is of the largest pot left in its
     cup; `pumps_b_per_a` the ratio by volume of the pumps, where they measure; `laying` how long each ply takes to lay, by
-    its name, min.
+    its name, min. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many,
+    what must be done first. `coldest` is how cold the room becomes before the last layer is hard, °C, and when, in words.
     """
 
     job: JobSpec
@@ -42,6 +43,8 @@ class Facts:
     laying: tuple[tuple[str, float], ...] = ()
     joints: tuple[PlannedJoint, ...] = ()
     window_closes_min: float | None = None
+    missed: tuple[tuple[str, int, str], ...] = ()
+    coldest: tuple[float, str] | None = None
 
     @property
     def styrene(self) -> bool:

@@ -26,7 +26,23 @@ def _set_between_plies(facts: Facts) -> Iterator[Finding]:
         yield Finding("practice.plies", f"Every ply is left to set before the next: {wash}, each time")
 
 
+def _missed(facts: Facts) -> Iterator[Finding]:
+    for name, count, first in facts.missed:
+        come = "A layer of {} comes" if count == 1 else f"{count} layers of {{}} come"
+        yield Finding("pots", f"{come.format(name)} after the window beneath has closed: {first} first")
+
+
 RULES = (
+    Rule(
+        id="windows.missed",
+        severity="care",
+        step="pots",
+        reason="A closed surface bonds no more by itself, and what blushed on it lets go of the next layer.",
+        do="Touch it first: no mark taken, and it is closed. Then do what the run sheet has before the layer; or begin "
+        "sooner, take more hands, or leave peel ply on the last layer of the day.",
+        source="memory; a stated time wins",
+        find=_missed,
+    ),
     Rule(
         id="windows.ply_longer_than_its_window",
         severity="care",

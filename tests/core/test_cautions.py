@@ -61,6 +61,11 @@ class Firing(TestCase):
         self.expect("mixing.pumps_off_ratio", by_volume, "stop", wrong, by_volume, right)
         vast = panel("epoxy-2-1", "cloth-300", width_m=10, length_m=25)
         self.expect("windows.ply_longer_than_its_window", vast, "care", at(30))
+        # 80 m² by one pair of hands.
+        two = panel("epoxy-2-1", *["cloth-300"] * 2, width_m=8, length_m=10)
+        self.expect("windows.missed", two, "care", at(30), quiet=panel("epoxy-2-1", "cloth-300", "cloth-300"))
+        nights = {name: at(18, day=RoomDay(coldest_c=name, warmest_c=20)) for name in (2, 12)}
+        self.expect("conditions.cold_before_it_is_hard", epoxy(), "care", nights[2], quiet_facts=nights[12])
         sanded = panel("epoxy-2-1", "cloth-300", "cloth-300", practice={"plies": "set and sanded"})
         self.expect("windows.set_between_plies", sanded, "note")
         self.expect("people.styrene_vapour", polyester, "care")

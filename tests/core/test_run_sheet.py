@@ -507,6 +507,17 @@ class ForecastFiles(TestCase):
         sheet = plan(skiff(), ShopFacts(today=DAY, time_zone="Europe/London", forecast=hours)).run_sheet
         self.assertIn("says nothing from 04 May 08:00 to 04 May 14:00", " ".join(sheet.problems))
 
+    def test_a_room_far_from_the_one_the_hardener_was_chosen_for_is_told(self):
+        for begins_c, told in ((9, True), (18, False)):
+            hours = self.read("".join(f"2026-05-05 {h:02d}:00,{begins_c}\n" for h in range(6, 20)))
+            tomorrow = wishing(skiff(), start=datetime(2026, 5, 5, 9, tzinfo=LONDON))
+            facts = ShopFacts(
+                today=DAY, time_zone="Europe/London", forecast=hours, conditions=Conditions(room_c=19), units="US"
+            )
+            said = [line for line in plan(tomorrow, facts).run_sheet.problems if "hardener is chosen for" in line]
+            with self.subTest(begins_c=begins_c):
+                self.assertEqual([("66.2 °F" in line, "48.2 °F" in line) for line in said], [(True, True)] * told)
+
     @given(st.binary(max_size=400) | st.text(max_size=300).map(str.encode))
     def test_any_bytes_are_read_or_refused(self, raw):
         try:
