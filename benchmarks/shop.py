@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from cradle.demo_words import PASSWORD, PERSON
-from tests.browser.desk import ROOT, Server
+from tests.browser.desk import ROOT, Server, environment_of
 
 SET_UP = "import django; django.setup()\n"
 
@@ -38,7 +38,7 @@ class Desk:
 
     def script(self, code: str, *arguments: str) -> None:
         command = [sys.executable, "-c", SET_UP + code, *arguments]
-        subprocess.run(command, cwd=ROOT, env=self.server.environment, check=True)
+        subprocess.run(command, cwd=ROOT, env=environment_of(self.server.folder), check=True)
 
 
 @contextmanager

@@ -1,5 +1,6 @@
 """A real server on a free port with its own data, and a real browser in front of it."""
 
+import atexit
 import os
 import shutil
 import socket
@@ -10,6 +11,7 @@ import time
 import unittest
 import urllib.request
 from contextlib import suppress
+from functools import cache
 from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
@@ -29,31 +31,44 @@ FLAGS = [
 expect.set_options(timeout=20_000)
 
 
+@cache
+def _demo_data() -> Path:
+    """A folder with the demo shop in it, made once for all servers."""
+    folder = Path(tempfile.mkdtemp())
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    for arguments in (("migrate", "--verbosity", "0"), ("load_demo",)):
+        _manage(folder, *arguments)
+    return folder
+
+
+def environment_of(folder: Path) -> dict[str, str]:
+    return os.environ | {"CRADLE_DATA_DIR": str(folder), "DJANGO_SETTINGS_MODULE": "cradle.settings"}
+
+
+def _manage(folder: Path, *arguments: str) -> None:
+    command = [sys.executable, "manage.py", *arguments]
+    subprocess.run(command, cwd=ROOT, env=environment_of(folder), check=True, capture_output=True)
+
+
 class Server:
     """`manage.py serve` as a process, with the demo shop in a folder of its own."""
 
     def __init__(self):
-        self.folder = tempfile.TemporaryDirectory()
+        self.folder = Path(tempfile.mkdtemp())
+        shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
-        self.manage("migrate", "--verbosity", "0")
-        self.manage("load_demo")
         self.start()
 
-    @property
-    def environment(self) -> dict[str, str]:
-        return os.environ | {"CRADLE_DATA_DIR": self.folder.name, "DJANGO_SETTINGS_MODULE": "cradle.settings"}
-
     def manage(self, *arguments: str) -> None:
-        command = [sys.executable, "manage.py", *arguments]
-        subprocess.run(command, cwd=ROOT, env=self.environment, check=True, capture_output=True)
+        _manage(self.folder, *arguments)
 
     def start(self) -> None:
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
         quiet = subprocess.DEVNULL
-        self.process = subprocess.Popen(command, cwd=ROOT, env=self.environment, stdout=quiet, stderr=quiet)
+        self.process = subprocess.Popen(command, cwd=ROOT, env=environment_of(self.folder), stdout=quiet, stderr=quiet)
         until = time.monotonic() + 30
         while time.monotonic() < until:
             with suppress(OSError), urllib.request.urlopen(self.address, timeout=1):
@@ -67,7 +82,7 @@ class Server:
 
     def close(self) -> None:
         self.kill()
-        self.folder.cleanup()
+        shutil.rmtree(self.folder, ignore_errors=True)
 
 
 class DeskTest(unittest.TestCase):

@@ -183,5 +183,5 @@ class RunSheet(DeskTest):
 
     def data(self, words: str, *values) -> list[tuple]:
         """A statement to the server's own database."""
-        with sqlite3.connect(next(Path(self.server.folder.name).glob("*.sqlite3"))) as data:
+        with sqlite3.connect(next(Path(self.server.folder).glob("*.sqlite3"))) as data:
             return data.execute(words, values).fetchall()
