@@ -5,6 +5,7 @@ from collections.abc import Iterator, Sequence
 from layup.cure import CureClocks
 from layup.job import Joint
 from layup.joint_outcome import (
+    FromResinResult,
     IngredientResult,
     JointResult,
     JointStep,
@@ -86,6 +87,23 @@ def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
         steps=tuple(_steps(planned, mix)),
         hidden=joint.hidden,
         corners=corners_of(joint),
+    )
+
+
+def from_resin(planned: PlannedJoint, resin_g: float, mix: Mix) -> FromResinResult | None:
+    """What so much mixed resin, all of it thickened, becomes for a joint, g; None for one without paste.
+
+    The bead is shorter by what is lost on the way, as in the joint's own figures.
+    """
+    if planned.paste is None:
+        return None
+    paste, joint = stirred_for(planned, resin_g), planned.joint
+    run_m = 0.0 if joint.kind == "holes" else joint.length_m * joint.sides
+    return FromResinResult(
+        resin_g=resin_g,
+        fillers=tuple(_ingredients(planned, paste, mix)),
+        paste_ml=paste.with_air_ml,
+        bead_m=run_m * resin_g / planned.paste.resin_g,
     )
 
 

@@ -15,6 +15,15 @@ class IngredientResult(Record):
     cups: str = ""
 
 
+class FromResinResult(Record):
+    """What mixed resin in hand becomes by a joint's recipe: its fillers, the paste with its air, how far the bead runs."""
+
+    resin_g: float
+    fillers: tuple[IngredientResult, ...]
+    paste_ml: float
+    bead_m: float
+
+
 class WordResult(Record):
     """How many loose parts of a filler one consistency takes, and where that comes from; `by_table` before the log."""
 

@@ -22,7 +22,6 @@ from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joint_answers import by_id, joint_result
-from layup.joint_outcome import JointResult
 from layup.joint_plan import plan_joint
 from layup.logged import with_logged
 from layup.materials import ResinSystem
@@ -32,7 +31,6 @@ from layup.outcome import (
     CostRecord,
     DewResult,
     Plan,
-    Problem,
     ResinUse,
 )
 from layup.parts import plan_parts
@@ -103,26 +101,6 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     if mix:
         _plan_joints(job, mix, draft)
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
-
-
-def joint_alone(
-    job: JobSpec, shop: ShopFacts, joint_id: str, heat_of: HeatOf = full_heat
-) -> tuple[JointResult | None, list[Problem]]:
-    """One joint's figures without the rest of its job, and what is missing of it, at its place in the job.
-
-    >>> joint_alone(JobSpec(name="New"), ShopFacts(), "chine")
-    (None, [])
-    """
-    place = next((at for at, joint in enumerate(job.joints) if joint.id == joint_id), None)
-    if place is None:
-        return None, []
-    of = settled(job.model_copy(update={"parts": (), "joints": (job.joints[place],)}), shop, heat_of)
-    found = [joint_result(planned, of.mix) for planned in of.draft.joints] if of.mix else []
-    problems = [
-        problem.model_copy(update={"path": problem.path.replace("joints.0", f"joints.{place}", 1)})
-        for problem in of.draft.problems
-    ]
-    return (found[0] if found else None), problems
 
 
 def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:

@@ -10,26 +10,28 @@ from cradle.heat import with_heat_at_hand
 from cradle.jobs.routes import job_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
-from layup.joint_outcome import JointResult
+from layup.joint_alone import joint_alone
+from layup.joint_outcome import FromResinResult, JointResult
 from layup.outcome import Problem
-from layup.plan import joint_alone
 from layup.tabbing import staggered_widths_mm
 
 router = Router(tags=["joints"])
 
 
 class JointIn(Schema):
-    """A joint by its id, in the document that it is being drawn in."""
+    """A joint by its id, in the document that it is being drawn in, and mixed resin in hand for it, g."""
 
     document: JobSpec
     joint_id: Annotated[str, Field(max_length=40)]
+    resin_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
 
 
 class JointOut(Schema):
-    """Its figures without its pots, or what is missing."""
+    """Its figures without its pots, or what is missing; what the resin in hand becomes."""
 
     joint: JointResult | None
     problems: list[Problem]
+    hand: FromResinResult | None
 
 
 class StripsIn(Schema):
@@ -51,8 +53,7 @@ def try_joint(request: HttpRequest, job_id: UUID, sent: JointIn):
     if not any(joint.id == sent.joint_id for joint in sent.document.joints):
         raise Http404
     facts = facts_for(request.user, job.shop)
-    joint, problems = with_heat_at_hand(lambda heat_of: joint_alone(sent.document, facts, sent.joint_id, heat_of))
-    return {"joint": joint, "problems": problems}
+    return with_heat_at_hand(lambda heat_of: joint_alone(sent.document, facts, sent.joint_id, heat_of, sent.resin_g))
 
 
 @router.post("/tabbing-widths", response=StripsOut)

@@ -66,6 +66,11 @@ class Joints(DeskTest):
         expect(self.sheet.get_by_text(re.compile(rf"^{pots} pots, [\d.]+ m of bead each\."))).to_be_visible()
         self.saved()
 
+        self.fill("From mixed resin", "100 g")
+        expect(
+            self.sheet.get_by_text(re.compile(r"^takes \d+ ml of wood flour, makes \d+ ml of paste"))
+        ).to_be_visible()
+
         order = page.get_by_role("region", name="Order").get_by_role("listitem")
         expect(order.first).to_contain_text("Wet out with plain resin")
         expect(order.nth(1)).to_contain_text("Fillet, drawn to R 15 mm")

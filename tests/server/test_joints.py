@@ -11,6 +11,11 @@ class OneJoint(TwoShops):
                 joint |= change
         return self.send("post", f"/api/jobs/{self.job.pk}/joint", {"document": document, "joint_id": joint_id})
 
+    def try_joint_with(self, resin_g: float):
+        document = self.job.latest().document
+        body = {"document": document, "joint_id": "bulkhead", "resin_g": resin_g}
+        return self.send("post", f"/api/jobs/{self.job.pk}/joint", body)
+
     def test_its_figures_are_the_plans(self):
         planned = next(j for j in self.get(f"/api/jobs/{self.job.pk}/plan")[1]["joints"] if j["id"] == "bulkhead")
         alone = self.try_joint()[1]
@@ -24,6 +29,19 @@ class OneJoint(TwoShops):
         larger = self.try_joint(radius_mm=20)[1]["joint"]
         self.assertGreater(larger["paste_ml"], self.try_joint()[1]["joint"]["paste_ml"])
         self.assertEqual(self.job.latest().number, before)
+
+    def test_resin_in_hand_goes_as_far_as_its_share_of_the_joint(self):
+        """conservation: the joint's own resin makes the joint's own paste, and half of it half as much."""
+        alone = self.try_joint()[1]["joint"]
+        for share in (1, 0.5):
+            grams = share * alone["resin_g"] / alone["copies"]
+            hand = self.try_joint_with(grams)[1]["hand"]
+            self.assertAlmostEqual(hand["bead_m"], share * alone["run_m"] / alone["copies"], 6)
+            self.assertAlmostEqual(hand["paste_ml"], share * alone["with_air_ml"] / alone["copies"], 4)
+            self.assertAlmostEqual(hand["fillers"][0]["grams"], share * alone["filler_g"] / alone["copies"], 4)
+        for wrong in (0, -3, 1e9):
+            status, refused = self.try_joint_with(wrong)
+            self.assertEqual((status, refused["problems"][0]["path"]), (422, "resin_g"))
 
     def test_a_joint_the_document_has_not_is_not_found(self):
         document = self.job.latest().document

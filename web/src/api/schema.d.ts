@@ -2472,6 +2472,20 @@ export interface components {
             room_c: number;
         };
         /**
+         * FromResinResult
+         * @description What mixed resin in hand becomes by a joint's recipe: its fillers, the paste with its air, how far the bead runs.
+         */
+        FromResinResult: {
+            /** Bead M */
+            bead_m: number;
+            /** Fillers */
+            fillers: components["schemas"]["IngredientResult"][];
+            /** Paste Ml */
+            paste_ml: number;
+            /** Resin G */
+            resin_g: number;
+        };
+        /**
          * FrustumSkin
          * @description The skin of a cone cut off at both ends: two diameters and the straight height between them.
          */
@@ -3106,18 +3120,21 @@ export interface components {
         };
         /**
          * JointIn
-         * @description A joint by its id, in the document that it is being drawn in.
+         * @description A joint by its id, in the document that it is being drawn in, and mixed resin in hand for it, g.
          */
         JointIn: {
             document: components["schemas"]["JobSpec"];
             /** Joint Id */
             joint_id: string;
+            /** Resin G */
+            resin_g?: number | null;
         };
         /**
          * JointOut
-         * @description Its figures without its pots, or what is missing.
+         * @description Its figures without its pots, or what is missing; what the resin in hand becomes.
          */
         JointOut: {
+            hand: components["schemas"]["FromResinResult"] | null;
             joint: components["schemas"]["JointResult"] | null;
             /** Problems */
             problems: components["schemas"]["Problem"][];

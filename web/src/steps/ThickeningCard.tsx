@@ -7,6 +7,7 @@ import { useShop } from "../shop";
 import { useFault } from "../ui/form";
 import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
+import { ResinInHand } from "./ResinInHand";
 
 const words = ["runs", "drapes", "peaks", "stands"] as const;
 const looks = {
@@ -60,7 +61,12 @@ export function ThickeningCard({
       </p>
       {wet && <p className="text-[13px] text-stop">{wet.message}</p>}
       <Fillers joint={joint} index={index} onChange={change} />
-      {result && result.paste_ml > 0 && <Recipe result={result} />}
+      {result && result.paste_ml > 0 && (
+        <>
+          <Recipe result={result} />
+          <ResinInHand key={joint.id} joint={joint} />
+        </>
+      )}
     </section>
   );
 }
