@@ -54,8 +54,8 @@ export function Corner({
   const panel = joint.panel_thickness_mm;
   const wedges = wedgesOf(joint);
   const near = wedges[0] as Wedge;
-  const laid = stripsOf(joint, result, radius, near.angle);
-  const wider = stripsOf(scaledFor, result, scaledFor.radius_mm ?? 0, near.angle);
+  const laid = stripsOf(joint, result, fabrics, radius, near.angle);
+  const wider = stripsOf(scaledFor, result, fabrics, scaledFor.radius_mm ?? 0, near.angle);
   const reach = Math.max(
     legOf(scaledFor.radius_mm ?? 0, near.angle) * 1.7,
     ...wider.map(({ end }) => end + 16),
@@ -325,7 +325,13 @@ interface LaidStrip {
 }
 
 /** The strips that have a width, with where each ends: beneath each lie those before it. */
-function stripsOf(joint: Joint, result: JointResult | undefined, radius: number, angle: number): LaidStrip[] {
+function stripsOf(
+  joint: Joint,
+  result: JointResult | undefined,
+  fabrics: Fabric[],
+  radius: number,
+  angle: number,
+): LaidStrip[] {
   const flat = joint.angle_deg >= 179;
   let beneath = 0;
   return joint.tabs.flatMap((strip) => {
@@ -334,7 +340,8 @@ function stripsOf(joint: Joint, result: JointResult | undefined, radius: number,
     const thick = known?.thickness_mm ?? USUAL_STRIP_MM;
     const end = flat ? strip.width_mm / 2 : endOf(strip.width_mm, radius, angle, Math.min(beneath, radius));
     beneath += thick;
-    return [{ id: strip.id, fabric: strip.fabric_id, name: known?.name ?? "", width: strip.width_mm, thick, end }];
+    const name = fabrics.find((fabric) => fabric.id === strip.fabric_id)?.name ?? "no fabric yet";
+    return [{ id: strip.id, fabric: strip.fabric_id, name, width: strip.width_mm, thick, end }];
   });
 }
 

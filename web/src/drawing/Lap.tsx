@@ -112,7 +112,8 @@ export function Lap({ joint, scaledFor, pointed, onPoint, onTry, onDone }: Props
 
 /** The joint's picture without its frame: the ring is said in words beneath. */
 export function LapHint({ joint }: { joint: Joint }): ReactNode {
-  if (joint.kind === "corner") return "Drag the ring, or type the radius.";
+  if (joint.kind === "corner")
+    return joint.angle_deg >= 179 ? "Drag a strip's end, or type its width." : "Drag the ring, or type the radius.";
   return joint.kind === "scarf"
     ? "Drag the ring, or type the slope."
     : joint.kind === "holes"

@@ -154,7 +154,7 @@ function Readout({ joint, result, pointed }: { joint: Joint; result: JointResult
   const strip = result.tabs?.[tab];
   const mass = (grams: number | undefined) => units.text("mass", grams ?? 0);
   let words = [
-    `wet-out ${mass(result.wet_out_g)}`,
+    result.wet_out_g ? `wet-out ${mass(result.wet_out_g)}` : "",
     result.paste_ml ? `paste ${mass(result.paste_g)}` : "",
     result.smoothing_g ? `to smooth ${mass(result.smoothing_g)}` : "",
     result.tabs_fibre_g ? `tabbing ${mass(result.tabs_fibre_g)} fibre and ${mass(result.tabs_resin_g)} resin` : "",
