@@ -5,6 +5,7 @@ import { useShop } from "../shop";
 import {
   endOf,
   filletOf,
+  isFlat,
   legOf,
   outOf,
   type Point,
@@ -49,7 +50,7 @@ export function Corner({
 }) {
   const [picture, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
-  const flat = joint.angle_deg >= 179;
+  const flat = isFlat(joint);
   const radius = flat ? 0 : (joint.radius_mm ?? 0);
   const panel = joint.panel_thickness_mm;
   const wedges = wedgesOf(joint);
@@ -332,7 +333,7 @@ function stripsOf(
   radius: number,
   angle: number,
 ): LaidStrip[] {
-  const flat = joint.angle_deg >= 179;
+  const flat = isFlat(joint);
   let beneath = 0;
   return joint.tabs.flatMap((strip) => {
     if (!strip.width_mm) return [];

@@ -2,6 +2,7 @@ import type { PointerEvent, ReactNode } from "react";
 import type { Joint } from "../api/client";
 import { fixed } from "../format";
 import { useShop } from "../shop";
+import { isFlat } from "./corner";
 import { PasteGrain, WoodGrain } from "./hatches";
 import { Ring } from "./Ring";
 import { useWidth } from "./useWidth";
@@ -113,7 +114,7 @@ export function Lap({ joint, scaledFor, pointed, onPoint, onTry, onDone }: Props
 /** The joint's picture without its frame: the ring is said in words beneath. */
 export function LapHint({ joint }: { joint: Joint }): ReactNode {
   if (joint.kind === "corner")
-    return joint.angle_deg >= 179 ? "Drag a strip's end, or type its width." : "Drag the ring, or type the radius.";
+    return isFlat(joint) ? "Drag a strip's end, or type its width." : "Drag the ring, or type the radius.";
   return joint.kind === "scarf"
     ? "Drag the ring, or type the slope."
     : joint.kind === "holes"

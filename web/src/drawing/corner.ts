@@ -11,6 +11,16 @@ export interface Wedge {
   angle: number;
 }
 
+/** Faces that lie on one another make no corner, and faces in line a seam: as the core has them, degrees. */
+const [LEAST_DEG, FLAT_FROM_DEG] = [5, 179];
+
+/** Whether a corner's faces lie in line: a seam with strips and no fillet. */
+export const isFlat = ({ kind, angle_deg }: Joint) => kind === "corner" && angle_deg >= FLAT_FROM_DEG;
+
+/** Whether its faces stand far enough apart to be drawn, on both sides of a panel. */
+export const isDrawn = ({ angle_deg, sides }: Joint) =>
+  angle_deg >= LEAST_DEG && (sides === 1 || angle_deg <= 180 - LEAST_DEG || angle_deg >= FLAT_FROM_DEG);
+
 const along = (from: Point, to: Point, by: number): Point => [from[0] + to[0] * by, from[1] + to[1] * by];
 
 /** The wedge the fillet lies in, and the one across the panel where there are two. */
@@ -18,7 +28,7 @@ export function wedgesOf(joint: Joint): Wedge[] {
   const angle = (joint.angle_deg * Math.PI) / 180;
   const rise: Point = [Math.cos(angle), Math.sin(angle)];
   const near: Wedge = { apex: [0, 0], base: [1, 0], rise, angle };
-  if (joint.sides === 1 || joint.angle_deg >= 179) return [near];
+  if (joint.sides === 1 || isFlat(joint)) return [near];
   const across = joint.panel_thickness_mm / Math.sin(angle);
   return [near, { apex: [-across, 0], base: [-1, 0], rise, angle: Math.PI - angle }];
 }

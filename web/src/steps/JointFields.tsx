@@ -1,4 +1,5 @@
 import type { Joint } from "../api/client";
+import { isFlat } from "../drawing/corner";
 import { useJob, withJoint, withQuantity } from "../job/context";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
@@ -69,7 +70,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
     if (value == null && field === "panel_thickness_mm") return;
     edit((before) => withJoint(before, joint.id, (old) => withQuantity(old, field, value, words)));
   };
-  const flat = joint.kind === "corner" && joint.angle_deg >= 179;
+  const flat = isFlat(joint);
   return (
     <section aria-label="Measures" className="space-y-3" data-path={path}>
       <div className="grid grid-cols-[1fr_1fr_72px] items-start gap-3">

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Joint, JointResult } from "../api/client";
 import { Corner } from "../drawing/Corner";
+import { isDrawn } from "../drawing/corner";
 import { Lap, LapHint } from "../drawing/Lap";
 import { plural } from "../format";
 import { useJob } from "../job/context";
@@ -59,7 +60,7 @@ export function JointsStep() {
             <Title words={titleOf(joint, index)} under={result?.radius_note || <LapHint joint={joint} />} />
             <Button onClick={add}>Add a joint</Button>
           </div>
-          {drawn.kind === "corner" && !isCorner(drawn) ? (
+          {drawn.kind === "corner" && !isDrawn(drawn) ? (
             <p className="max-w-[46ch] py-10 text-[16px]">
               Faces that lie on one another make no corner: type the angle between them, or choose a glue line.
             </p>
@@ -95,10 +96,6 @@ export function JointsStep() {
     />
   );
 }
-
-/** Whether its faces stand far enough apart to be drawn, on both sides of a panel. */
-const isCorner = ({ angle_deg, sides }: Joint) =>
-  angle_deg >= 5 && (sides === 1 || angle_deg <= 175 || angle_deg >= 179);
 
 function titleOf(joint: Joint, index: number): string {
   const words = [joint.name || `Joint ${index + 1}`];

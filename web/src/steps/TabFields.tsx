@@ -1,4 +1,5 @@
 import { client, type Joint, type JointResult, type TabStrip, taken } from "../api/client";
+import { isFlat } from "../drawing/corner";
 import { newId, useJob, withJoint, withMaterial, withQuantity } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -14,7 +15,7 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
     edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next(old) })));
   const usual = joint.tabs.at(-1)?.fabric_id || library.fabrics?.find((each) => each.kind === "biax")?.id || "";
   async function add() {
-    const radius_mm = joint.angle_deg >= 179 ? 0 : (joint.radius_mm ?? 0);
+    const radius_mm = isFlat(joint) ? 0 : (joint.radius_mm ?? 0);
     const count = joint.tabs.length + 1;
     const body = { count, radius_mm, angle_deg: Math.max(5, joint.angle_deg) };
     const { widths_mm } = await taken(client.POST("/api/tabbing-widths", { body }));
