@@ -1,0 +1,125 @@
+"""What holds of every schedule of joints, whatever they are and whoever runs them."""
+
+from itertools import pairwise
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from layup.plan import plan
+from tests.core.jobs import at, jointed, strips
+
+lengths = st.floats(0.3, 6).map(lambda length: round(length, 2))
+pastes = st.fixed_dictionaries(
+    {
+        "length_m": lengths,
+        "count": st.integers(1, 3),
+        "filler_id": st.sampled_from(["wood-flour", "silica", "glass-spheres"]),
+        "consistency": st.sampled_from(["drapes", "peaks", "stands"]),
+        "applied": st.sampled_from(["with a stick", "from a bag"]),
+        "hidden": st.booleans(),
+        "substrate": st.sampled_from(["bare plywood", "sanded laminate"]),
+    }
+)
+corners = st.builds(
+    lambda paste, more, tabs: paste | more | {"kind": "corner", "tabs": strips(*tabs)},
+    pastes,
+    st.fixed_dictionaries(
+        {
+            "radius_mm": st.integers(8, 30),
+            "angle_deg": st.integers(60, 140),
+            "sides": st.integers(1, 2),
+            "tab_piece_m": st.sampled_from([None, 0.6]),
+        }
+    ),
+    st.sampled_from([(), (160,), (160, 210)]),
+)
+lines = st.builds(
+    lambda paste, kind, width: paste | {"kind": kind, "width_mm": width, "depth_mm": 6},
+    pastes,
+    st.sampled_from(["glue line", "scarf", "gap", "bedding"]),
+    st.integers(8, 40),
+)
+
+
+def _with_own_ids(joints: list[dict]) -> list[dict]:
+    return [
+        joint | {"id": f"j{n}", "tabs": [tab | {"id": f"{tab['id']}-{n}"} for tab in joint.get("tabs", ())]}
+        for n, joint in enumerate(joints)
+    ]
+
+
+JOBS = st.builds(
+    lambda joints, hands, mixer, tabbing: jointed(
+        *_with_own_ids(joints), pots={"hands": hands, "mixer": mixer}, practice={"tabbing": tabbing}
+    ),
+    st.lists(corners | lines, min_size=1, max_size=3),
+    st.integers(1, 3),
+    st.sampled_from(["one of the hands", "a person more"]),
+    st.sampled_from(["wet under it", "cured and sanded"]),
+)
+
+
+class EverySchedule(TestCase):
+    @settings(max_examples=50, deadline=None)
+    @given(JOBS, st.floats(14, 27))
+    def test_what_holds_of_it(self, job, room_c):
+        """properties: in time, in order, every gram and every metre in some pot."""
+        answer = plan(job, at(room_c))
+        self.assertFalse(answer.problems)
+        if answer.stuck:
+            return
+        sheet, kinds = answer.run_sheet, {kind.id: kind for kind in answer.pots}
+        for pot in sheet.pots:
+            self.assertLessEqual(pot.used_min, pot.use_by_min + 0.02, "a pot passes its working share")
+            self.assertLessEqual(kinds[pot.about].chance_lost, 0.0201)
+            ticket = kinds[pot.about].ticket
+            if ticket.left_in_cup_min is not None:
+                # Out of the cup and onto the board before the cup has used its life up.
+                self.assertLess(pot.on_from_min - pot.touch_min, ticket.left_in_cup_min)
+        for pot, later in pairwise(sheet.pots):
+            self.assertLessEqual(pot.used_min, later.on_from_min + 0.02)
+        # Every gram that a joint takes is laid by its own pots, and every metre of its bead by pots of its paste.
+        for joint in answer.joints:
+            own = [kind for kind in answer.pots if kind.owner_id == joint.id]
+            self.assertAlmostEqual(sum(kind.count * kind.laid_g for kind in own), joint.all_resin_g, 4)
+            run = sum(kind.count * kind.ticket.thickened.bead_m for kind in own if kind.ticket.thickened)
+            self.assertAlmostEqual(run, joint.run_m, 6)
+            self.assertTrue(all(len(kind.labels) == 1 for kind in own if kind.ticket.thickened), "paste serves its own")
+        self._in_order(job, answer)
+
+    def _in_order(self, job, answer):
+        """Hidden joints before all others; on each lane the steps in their order, tabbing by the job's school."""
+        sheet = answer.run_sheet
+        hidden = {joint.id for joint in job.joints if joint.hidden}
+        owner = {lane.id: lane.owner_id for lane in sheet.lanes}
+        began = [owner[lane] for lane in dict.fromkeys(layer.lane for layer in sheet.layers)]
+        self.assertEqual(sorted(began, key=lambda joint_id: joint_id not in hidden), began)
+        sanded = job.practice.tabbing == "cured and sanded"
+        for lane in sheet.lanes:
+            layers = [layer for layer in sheet.layers if layer.lane == lane.id]
+            ids = [item for layer in layers for item in layer.item_ids]
+            joint = next(joint for joint in job.joints if joint.id == lane.owner_id)
+            wanted = [f"{joint.id}.wet", joint.id, *(tab.id for tab in joint.tabs)]
+            self.assertEqual(list(dict.fromkeys(ids)), [item for item in wanted if item in ids])
+            for beneath, layer in pairwise(layers):
+                first_strip = joint.tabs and layer.item_ids[0] == joint.tabs[0].id and beneath.item_ids[-1] == joint.id
+                self.assertEqual(layer.mended == "sand, wipe", bool(first_strip and sanded))
+                if not layer.mended:
+                    self.assertLessEqual(layer.from_min, beneath.closes_min + 0.02)
+
+    @settings(max_examples=25, deadline=None)
+    @given(JOBS, st.floats(14, 27))
+    def test_a_plan_is_the_same_twice_and_a_colder_room_never_makes_smaller_pots(self, job, room_c):
+        answer = plan(job, at(room_c))
+        self.assertEqual(plan(job, at(room_c)), answer)
+        cooler = plan(job.model_copy(update={"chemistry": _held(job, answer)}), at(room_c - 2))
+        if answer.stuck or cooler.stuck:
+            return
+        self.assertLessEqual(cooler.pot_count, answer.pot_count)
+
+
+def _held(job, answer):
+    """The chemistry with the hardener that was chosen."""
+    chosen = next(row.id for row in answer.chemistry.hardeners if row.chosen)
+    return job.chemistry.model_copy(update={"hardener_id": chosen})
