@@ -79,8 +79,9 @@ export function TicketStep() {
   return (
     <Gate key={live?.id ?? "plan"} plan={shown} live={live}>
       <Explained explain={ofRun ?? ofPlan}>
-        <main className="mx-auto grid min-h-[calc(100dvh-114px)] max-w-[1280px] bg-sheet lg:grid-cols-[1fr_372px]">
-          <section aria-label="Ticket" className="min-w-0 px-4 py-4 sm:px-6">
+        {/* On a phone the pours come first, and once they are in the cup its clocks do. */}
+        <main className="mx-auto flex min-h-[calc(100dvh-114px)] max-w-[1280px] flex-col gap-4 bg-sheet px-4 py-4 lg:grid lg:grid-cols-[1fr_372px] lg:gap-0 lg:p-0">
+          <section aria-label="Ticket" className="max-lg:contents lg:min-w-0 lg:px-6 lg:py-4">
             <PotHeader
               pot={pot}
               at={at}
@@ -88,15 +89,33 @@ export function TicketStep() {
               onGo={setNumber}
               when={shown.run_sheet && <WhenPlanned sheet={shown.run_sheet} number={at} />}
             />
-            <TicketCard pot={pot} ticket={pot.ticket} live={live} />
+            <div className="min-w-0 max-lg:order-2">
+              <TicketCard pot={pot} ticket={pot.ticket} live={live} />
+            </div>
           </section>
-          <aside className="space-y-4 border-rule px-4 py-4 max-lg:border-t lg:border-l">
-            <GettingHot cautions={shown.cautions ?? []} />
-            <Clocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
-            <Link className="link inline-block text-[15px]" to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}>
+          <aside className="border-rule max-lg:contents lg:space-y-4 lg:border-l lg:px-4 lg:py-4">
+            <div className={poured ? "max-lg:order-1" : "max-lg:order-3"}>
+              <GettingHot cautions={shown.cautions ?? []} />
+            </div>
+            <div className="space-y-2 max-lg:order-3">
+              {shown.cautions
+                ?.filter((caution) => caution.step === "ticket" && caution.id !== RUNAWAY)
+                .map((caution) => (
+                  <JobCaution key={caution.id} caution={caution} />
+                ))}
+            </div>
+            <div className={poured ? "max-lg:order-1" : "max-lg:order-3"}>
+              <Clocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
+            </div>
+            <Link
+              className="link inline-block self-start text-[15px] max-lg:order-3"
+              to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}
+            >
               Try this pot in the lab
             </Link>
-            {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
+            <div className="max-lg:order-3">
+              {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
+            </div>
           </aside>
         </main>
       </Explained>
@@ -354,27 +373,23 @@ function Clocks({ pot, ticket, poured }: { pot: PotResult; ticket: Ticket; poure
   );
 }
 
+const RUNAWAY = "people.runaway_pot";
+
+/** What to do with a pot that runs away: always one tap away. */
 function GettingHot({ cautions }: { cautions: Caution[] }) {
-  const runaway = cautions.find((caution) => caution.id === "people.runaway_pot");
-  const rest = cautions.filter((caution) => caution.step === "ticket" && caution !== runaway);
+  const runaway = cautions.find((caution) => caution.id === RUNAWAY);
+  if (!runaway) return null;
   return (
-    <div className="space-y-2">
-      {runaway && (
-        <details className="border-2 border-kick">
-          <summary className="min-h-12 cursor-pointer list-none px-3 py-3 text-center text-[17px] font-semibold text-kick">
-            Pot getting hot?
-          </summary>
-          <div className="space-y-2 px-3 pb-3 text-[15.5px]">
-            {runaway.do.split(/(?<=\.) /).map((sentence) => (
-              <p key={sentence}>{sentence}</p>
-            ))}
-          </div>
-        </details>
-      )}
-      {rest.map((caution) => (
-        <JobCaution key={caution.id} caution={caution} />
-      ))}
-    </div>
+    <details className="border-2 border-kick">
+      <summary className="min-h-12 cursor-pointer list-none px-3 py-3 text-center text-[17px] font-semibold text-kick">
+        Pot getting hot?
+      </summary>
+      <div className="space-y-2 px-3 pb-3 text-[15.5px]">
+        {runaway.do.split(/(?<=\.) /).map((sentence) => (
+          <p key={sentence}>{sentence}</p>
+        ))}
+      </div>
+    </details>
   );
 }
 
