@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from layup.job import JobSpec, ShopFacts
 from layup.joint_answers import from_resin, joint_result
 from layup.joint_outcome import FromResinResult, JointResult
+from layup.joint_plan import too_few_pots
 from layup.outcome import Problem
 from layup.plan import settled
 from layup.pot_heat import HeatOf, full_heat
@@ -40,5 +41,8 @@ def joint_alone(
     ]
     if planned is None:
         return JointAlone(None, problems)
+    if too_few := too_few_pots(planned, of.mix):
+        path = f"joints.{place}.wished_pots"
+        problems.append(Problem(path=path, message=too_few, step="joints", wrong=True))
     hand = None if resin_g is None else from_resin(planned, resin_g, of.mix)
     return JointAlone(joint_result(planned, of.mix), problems, hand)

@@ -138,15 +138,13 @@ def plan_joint(
     # A wet-out that is hardly a pot is poured off the paste's own, before the filler goes in.
     small = bool(paste) and not tabs and mixed_for_g(wet_out_m2 * gsm) < mix.floor_g / 2
     planned = PlannedJoint(path, joint, flat, section, paste, used, wet_out_m2, gsm, smoothing_m2, tabs, small, ())
-    planned = replace(planned, works=tuple(_works(planned, job, mix)))
-    too_few = _too_few_pots(planned, mix)
-    if too_few:
-        say(f"{path}.wished_pots", too_few, True)
-    return planned
+    return replace(planned, works=tuple(_works(planned, job, mix)))
 
 
-def _too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
-    """What is wrong with the pots wished for: one that is spent before its bead is run, and how many it takes."""
+def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
+    """What is wrong with the pots wished for in the room of a mix: one that is spent before its bead is run, and how many
+    it takes; nothing where they do.
+    """
     work = next((work for work in planned.works if work.thick and work.thick.most_laid_g), None)
     if work is None:
         return ""
@@ -159,6 +157,7 @@ def _too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     spent, run = paste.life.minutes_at(share, wished), paste.contact_min + wished / rate
     scales = mix.shop.scales
     which = "one pot" if planned.joint.wished_pots == 1 else f"{planned.joint.wished_pots} pots"
+    which = f"{which} at {scales.temperature(mix.room_c)}"
     if run > spent:
         words = f"{which}: {scales.mass(wished)} is run after {run:.0f} min, and to be used by {spent:.0f}"
     else:

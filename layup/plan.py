@@ -22,7 +22,7 @@ from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joint_answers import by_id, joint_result
-from layup.joint_plan import plan_joint
+from layup.joint_plan import plan_joint, too_few_pots
 from layup.logged import with_logged
 from layup.materials import ResinSystem
 from layup.mix import Mix, settle
@@ -155,6 +155,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     if day and day.schedule.too_many:
         draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
         day, pots = None, []
+    _check_wished_pots(draft, pots)
     largest = max(pots, key=lambda pot: pot.mass_g, default=None)
     facts = Facts(
         job=job,
@@ -201,6 +202,19 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
     )
+
+
+def _check_wished_pots(draft: Draft, pots: Sequence[PlannedPot]) -> None:
+    """Whether the pots wished for a paste do, in the warmest room that any of them is mixed for."""
+    warmest: dict[str, Mix] = {}
+    for pot in pots:
+        if pot.works[0].thick and pot.mix.room_c >= warmest.get(pot.owner.id, pot.mix).room_c:
+            warmest[pot.owner.id] = pot.mix
+    for planned in draft.joints:
+        if planned.joint.wished_pots and (mix := warmest.get(planned.joint.id)):
+            too_few = too_few_pots(planned, mix.plain)
+            if too_few:
+                draft.missing(f"{planned.path}.wished_pots", too_few, "joints", wrong=True)
 
 
 def _pumps(job: JobSpec, shop: ShopFacts) -> float | None:

@@ -26,6 +26,7 @@ SPREAD_MM = 0.6
 POURED_OUT_MM = 3.0  # memory
 # Nine millimetres of plywood beneath a film (memory).
 _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
+_CENTRE_HOTTER_K = (5.0, 10.0)  # memory
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
 SUFFERS_C, SMOKE_C = 80.0, 150.0
 
@@ -62,9 +63,10 @@ class LabResult(Record):
     """A pot tried. Series of minutes and °C; `life_min` is to gel, `peak_c` of the centre, None where it never warms.
 
     `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup; it `suffers` where its peak is past
-    what a cup or a soft foam stands.
+    what a cup or a soft foam stands. `trial` is the pot as it was understood, with what was left to be as usual.
     """
 
+    trial: PotTrial
     name: str
     minutes: tuple[float, ...]
     centre_c: tuple[float, ...]
@@ -103,6 +105,20 @@ LEVELS = (
 )
 
 
+def surface_words(scales: Scales = METRIC) -> str:
+    """How a thermometer on the pot stands to its centre (memory).
+
+    >>> surface_words()
+    'Surface temperatures are what a thermometer on the pot reads; the centre is 5 to 10 °C hotter by 40 °C, and far hotter at the end.'
+    """
+    low, high = _CENTRE_HOTTER_K
+    return (
+        "Surface temperatures are what a thermometer on the pot reads; the centre is "
+        f"{scales.number('temperature_difference', low)} to {scales.words('temperature_difference', high)} hotter by "
+        f"{scales.temperature(_NO_POURING_C)}, and far hotter at the end."
+    )
+
+
 def peak_words(peak_c: float, scales: Scales = METRIC) -> str:
     """A peak as it is told: past 150 °C no figure holds.
 
@@ -135,6 +151,7 @@ def try_pot(
     at = _thinned(run)
     gain = life / cup_min
     return LabResult(
+        trial=trial,
         name=hardener.name if hardener else f"{catalyst_pct:.2g} %",
         minutes=tuple(float(run.minutes[i]) for i in at),
         centre_c=tuple(float(run.centre_c[i]) for i in at),

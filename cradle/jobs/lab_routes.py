@@ -14,7 +14,17 @@ from layup.job import JobSpec, ShopFacts
 from layup.logged import with_logged
 from layup.materials import Hardener, ResinSystem
 from layup.plan import plan
-from layup.pot_lab import LEVELS, LabLevel, LabResult, MassPoint, PotTrial, by_mass, try_pot
+from layup.pot_lab import (
+    LEVELS,
+    POURED_OUT_MM,
+    LabLevel,
+    LabResult,
+    MassPoint,
+    PotTrial,
+    by_mass,
+    surface_words,
+    try_pot,
+)
 
 router = Router(tags=["pot lab"])
 
@@ -24,11 +34,14 @@ class LabIn(Schema):
 
 
 class LabOut(Schema):
-    """Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know."""
+    """Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know, and how to read
+    them; how thin a pot is poured out, mm."""
 
     results: list[LabResult]
     by_mass: list[MassPoint]
     levels: list[LabLevel]
+    surface_words: str
+    poured_out_mm: float
 
 
 @router.post("/jobs/{uuid:job_id}/pot-lab", response=LabOut)
@@ -50,6 +63,8 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
         "results": results,
         "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c),
         "levels": LEVELS,
+        "surface_words": surface_words(facts.scales),
+        "poured_out_mm": POURED_OUT_MM,
     }
 
 

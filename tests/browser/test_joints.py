@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import expect
 from shapely.geometry import Polygon
 
-from layup.joints import fillet_leg_mm, fillet_section_mm2
+from layup.joints import fillet_leg_mm, fillet_section_mm2, scarf_face_mm
 from layup.tabbing import lay_strip
 from tests.browser.desk import DeskTest
 
@@ -57,7 +57,7 @@ class Joints(DeskTest):
         page.get_by_role("radio", name="from a bag").click()
         page.get_by_text("What it carries, its ground, fixings, pots").click()
         self.fill("Mix one of it in so many pots", "1")
-        said = self.sheet.get_by_text(re.compile(r"^one pot: .* take \d+ pots? of"))
+        said = self.sheet.get_by_text(re.compile(r"^one pot at .* take \d+ pots? of"))
         expect(said).to_be_visible()
         expect(page.get_by_role("link", name="Joints")).to_contain_text("to do")
         pots = max(3, int(re.search(r"take (\d+) pots", said.inner_text())[1]))
@@ -213,22 +213,30 @@ class Joints(DeskTest):
             page.get_by_role("region", name="Thickening").get_by_role("row").filter(has_text="Colloidal silica")
         ).to_be_visible()
 
-    def test_every_kind_of_joint_is_drawn(self):
+    def test_every_kind_of_joint_is_drawn_to_its_measures(self):
+        """The paste in the picture, by the scale of the boards beside it, has the section that is worked out."""
         page = self.page
         self.begin("All kinds")
         self.choose("Gunwales")
-        for kind, field, words in (
-            ("Scarf", "Stock", "12 mm"),
-            ("Gap to fill", "Depth", "9 mm"),
-            ("Bedding", "Teeth of the trowel", "4 mm"),
-            ("Holes", "Across", "4 mm"),
+        # What is typed, and the section of one bead, tooth or hole that it makes, mm², by the height of its boards, mm.
+        for kind, typed, sections, boards_mm in (
+            ("Scarf", {"Stock": "12 mm"}, [scarf_face_mm(12, 8) * 0.5], 12),
+            ("Gap to fill", {"Depth": "9 mm", "Width": "5 mm"}, [45], 12),
+            ("Bedding", {"Teeth of the trowel": "4 mm", "Width": "40 mm"}, [16] * 5, 12),
+            ("Holes", {"How many holes": "40", "Across": "4 mm", "Depth": "9 mm"}, [36] * 6, 12),
         ):
             with self.subTest(kind=kind):
                 self.pick("What it is", kind)
-                if kind == "Holes":
-                    self.fill("How many holes", "40")
-                self.fill(field, words)
+                for field, words in typed.items():
+                    self.fill(field, words)
                 self.saved()
                 self.assertGreater(self.paste(), 0)
-                expect(page.get_by_role("group", name=re.compile("cut through to scale"))).to_be_visible()
+                drawing = page.get_by_role("group", name=re.compile("cut through to scale"))
+                expect(drawing.get_by_role("button", name="The paste")).to_have_count(len(sections))
+                board = _polygon(drawing.locator('path[fill="url(#lap-grain)"]').first.get_attribute("d"))
+                scale = (board.bounds[3] - board.bounds[1]) / boards_mm
+                pastes = drawing.get_by_role("button", name="The paste").all()
+                for paste, section in zip(pastes, sections, strict=True):
+                    drawn = _polygon(paste.get_attribute("d")).area / scale**2
+                    self.assertAlmostEqual(drawn / section, 1, delta=0.04)
         self.assertNotIn("NaN", page.content())

@@ -13,7 +13,7 @@ from layup.cutting import pieces_of
 from layup.due import PotDone, due_of
 from layup.errors import OutOfRange
 from layup.filler_log import learned
-from layup.job import ShopFacts, StirredFiller
+from layup.job import RoomDay, ShopFacts, StirredFiller
 from layup.joints import (
     bag_opening_mm,
     fillet_arc_mm,
@@ -278,9 +278,18 @@ class Planned(TestCase):
     def test_one_pot_too_big_is_told_with_the_pots_it_takes(self):
         long = corner(length_m=12, applied="from a bag")
         said = self.faults(long | {"wished_pots": 1})["joints.0.wished_pots"]
-        self.assertRegex(said, r"one pot: .* is run after \d+ min, and to be used by \d+; take (\d+) pots of")
+        self.assertRegex(said, r"one pot at 20 °C: .* is run after \d+ min, and to be used by \d+; take (\d+) pots of")
         needed = int(said.split("take ")[1].split(" ")[0])
         self.assertNotIn("joints.0.wished_pots", self.faults(long | {"wished_pots": needed}))
+        # In a room that warms it takes more than the room as read would, and that is what is told.
+        warming = at(20, day=RoomDay(coldest_c=18, warmest_c=30))
+        for wished in range(1, 20):
+            answer = plan(jointed(long | {"wished_pots": wished}), warming)
+            made = sum(pot.count for pot in answer.pots if pot.ticket.thickened)
+            self.assertEqual(bool(answer.problems), made > wished, wished)
+            if not answer.problems:
+                break
+        self.assertGreater(wished, needed)
         answer = plan(jointed(long | {"wished_pots": needed + 2}), at(20))
         pastes = [pot for pot in answer.pots if pot.ticket.thickened]
         self.assertEqual(sum(pot.count for pot in pastes), needed + 2)

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useContext, useEffect, useState } from "react";
+import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
 import { client, type Preferences, type Session, taken } from "./api/client";
 import { wearLook } from "./look";
 
@@ -31,20 +31,35 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   const { look } = preferences;
   const known = session?.signed_in ?? false;
   useEffect(() => (known ? wearLook(look) : undefined), [look, known]);
+  const wanted = useRef<Preferences | null>(null);
+  const line = useRef(Promise.resolve());
   const prefer = (change: Partial<Preferences>) => {
-    if (!session) return;
-    const next = { ...preferences, ...change };
+    const now = queries.getQueryData<Session>(["session"]);
+    if (!now) return;
+    const next = { ...(wanted.current ?? now.preferences), ...change };
+    wanted.current = next;
     // Shown at once, but for the units: a plan asked for before the server knows them would come in the old ones.
-    queries.setQueryData(["session"], { ...session, preferences: { ...next, units: preferences.units } });
-    void taken(client.PUT("/api/session/preferences", { body: next })).then(
-      (answer) => {
-        queries.setQueryData(["session"], answer);
-        // The words of a plan come in the units asked for.
-        if (change.units) void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      },
-      () => void queries.invalidateQueries({ queryKey: ["session"] }),
-    );
+    queries.setQueryData(["session"], { ...now, preferences: { ...next, units: now.preferences.units } });
+    // One after the other, so that what was pressed last is what stays.
+    line.current = line.current.then(() => send(next));
   };
+  async function send(next: Preferences) {
+    // A later press holds this one too.
+    if (wanted.current !== next) return;
+    try {
+      const answer = await taken(client.PUT("/api/session/preferences", { body: next }));
+      if (wanted.current !== next) return;
+      wanted.current = null;
+      const before = queries.getQueryData<Session>(["session"])?.preferences.units;
+      queries.setQueryData(["session"], answer);
+      // The words of a plan come in the units asked for.
+      if (answer.preferences.units !== before)
+        void queries.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+    } catch {
+      wanted.current = null;
+      void queries.invalidateQueries({ queryKey: ["session"] });
+    }
+  }
   const hold: SessionHold = {
     session,
     signIn: async (person, password) => keep(await taken(client.POST("/api/session", { body: { person, password } }))),

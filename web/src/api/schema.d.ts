@@ -3365,22 +3365,27 @@ export interface components {
         };
         /**
          * LabOut
-         * @description Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know.
+         * @description Each pot tried; what mass does to the first of them, left in its cup; the temperatures to know, and how to read
+         *     them; how thin a pot is poured out, mm.
          */
         LabOut: {
             /** By Mass */
             by_mass: components["schemas"]["MassPoint"][];
             /** Levels */
             levels: components["schemas"]["LabLevel"][];
+            /** Poured Out Mm */
+            poured_out_mm: number;
             /** Results */
             results: components["schemas"]["LabResult"][];
+            /** Surface Words */
+            surface_words: string;
         };
         /**
          * LabResult
          * @description A pot tried. Series of minutes and °C; `life_min` is to gel, `peak_c` of the centre, None where it never warms.
          *
          *     `depth_mm` of a tray or a film. `gain` is its life over the same pot's in a cup; it `suffers` where its peak is past
-         *     what a cup or a soft foam stands.
+         *     what a cup or a soft foam stands. `trial` is the pot as it was understood, with what was left to be as usual.
          */
         LabResult: {
             /** Centre C */
@@ -3407,6 +3412,7 @@ export interface components {
             suffers: boolean;
             /** Surface C */
             surface_c: number[];
+            trial: components["schemas"]["PotTrial"];
             /** Words */
             words: string;
         };

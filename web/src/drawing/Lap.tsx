@@ -166,6 +166,8 @@ function shapeOf(joint: Joint, scaledFor: Joint, words: (quantity: "size" | "thi
   switch (joint.kind) {
     case "scarf": {
       const run = t * joint.slope;
+      // Its thickness is square to the face.
+      const glueAlong = glue * Math.hypot(1, joint.slope);
       const side = Math.max(3 * t, 20);
       const most = scaledFor.panel_thickness_mm * scaledFor.slope;
       return {
@@ -179,17 +181,17 @@ function shapeOf(joint: Joint, scaledFor: Joint, words: (quantity: "size" | "thi
             [0, t],
           ],
           [
-            [side + glue, 0],
+            [side + glueAlong, 0],
             [most + 2 * side, 0],
             [most + 2 * side, t],
-            [side + run + glue, t],
+            [side + run + glueAlong, t],
           ],
         ],
         paste: [
           [
             [side, 0],
-            [side + glue, 0],
-            [side + run + glue, t],
+            [side + glueAlong, 0],
+            [side + run + glueAlong, t],
             [side + run, t],
           ],
         ],

@@ -11,7 +11,7 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { FormContext } from "../ui/form";
 import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
+import { Pick as PickField } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { useLocalForm } from "../ui/useLocalForm";
 
@@ -23,30 +23,27 @@ const VESSELS = [
   ["spread on the work", "spread on the work"],
 ] as const;
 
+/** A pot to try, without what the core fills in as usual. */
+type Trial = Pick<PotTrial, "mass_g" | "room_c"> & Partial<PotTrial>;
+
 /** Pots tried before any is poured: up to three side by side, through time. */
 export function LabStep() {
   const { job, plan, document } = useJob();
-  const { units } = useShop();
   const [asked] = useSearchParams();
   const started = Number(asked.get("mass")) || plan.chemistry?.life_of_pot_g || 500;
-  const usual: PotTrial = {
-    mass_g: started,
-    room_c: plan.conditions.room_c,
-    vessel: "cup",
-    tray_m2: 0.06,
-    pack_c: 16,
-    spread_mm: 0.6,
-    start_c: null,
-    poured_out_min: null,
-    hardener_id: null,
-    catalyst_pct: null,
-  };
-  const [trials, setTrials] = useState<PotTrial[]>([usual, { ...usual, vessel: "tray" }]);
+  // What is left out is as usual, and comes back with the answer.
+  const usual: Trial = { mass_g: started, room_c: plan.conditions.room_c, vessel: "cup" };
+  const [trials, setTrials] = useState<Trial[]>([usual, { ...usual, vessel: "tray" }]);
   const { form, attempt } = useLocalForm(`lab.${job.id}`);
   const { data, error } = useQuery({
     queryKey: ["lab", job.id, job.saved_at, trials],
     queryFn: () =>
-      taken(client.POST("/api/jobs/{job_id}/pot-lab", { params: { path: { job_id: job.id } }, body: { trials } })),
+      taken(
+        client.POST("/api/jobs/{job_id}/pot-lab", {
+          params: { path: { job_id: job.id } },
+          body: { trials: trials as PotTrial[] },
+        }),
+      ),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -56,7 +53,7 @@ export function LabStep() {
       if (error instanceof Refused) throw error;
     });
   }, [error, attempt]);
-  const change = (at: number, next: Partial<PotTrial>) =>
+  const change = (at: number, next: Partial<Trial>) =>
     setTrials((before) => before.map((trial, other) => (other === at ? { ...trial, ...next } : trial)));
   const resin = document.materials.resins.find((other) => other.id === document.chemistry.resin_id);
   if (!resin)
@@ -96,12 +93,13 @@ export function LabStep() {
         )}
         <div className="mt-4 grid gap-px border border-rule bg-rule lg:grid-cols-3">
           {trials.map((trial, at) => (
-            <Trial
+            <TrialCard
               // biome-ignore lint/suspicious/noArrayIndexKey: a trial is its place
               key={at}
               at={at}
               trial={trial}
               result={data?.results[at]}
+              pouredOutMm={data?.poured_out_mm}
               hardeners={resin.hardeners.map(({ id, name }) => [id, name] as const)}
               change={(next) => change(at, next)}
               remove={trials.length > 1 ? () => setTrials((before) => before.filter((_, other) => other !== at)) : null}
@@ -115,29 +113,27 @@ export function LabStep() {
             </div>
           )}
         </div>
-        <p className="lab mt-2">
-          Surface temperatures are what a thermometer on the pot reads; the centre is{" "}
-          {units.text("temperature_difference", 5)} to {units.text("temperature_difference", 10)} hotter by then, and
-          far hotter at the end.
-        </p>
+        {data && <p className="lab mt-2">{data.surface_words}</p>}
       </main>
     </FormContext.Provider>
   );
 }
 
-function Trial({
+function TrialCard({
   at,
   trial,
   result,
+  pouredOutMm,
   hardeners,
   change,
   remove,
 }: {
   at: number;
-  trial: PotTrial;
+  trial: Trial;
   result: LabResult | undefined;
+  pouredOutMm: number | undefined;
   hardeners: (readonly [string, string])[];
-  change: (next: Partial<PotTrial>) => void;
+  change: (next: Partial<Trial>) => void;
   remove: (() => void) | null;
 }) {
   const { units } = useShop();
@@ -190,7 +186,7 @@ function Trial({
           onCommit={(room_c) => room_c != null && change({ room_c })}
         />
         {hardeners.length > 0 ? (
-          <Pick
+          <PickField
             label="hardener"
             path={`${path}.hardener_id`}
             value={trial.hardener_id ?? ""}
@@ -208,7 +204,7 @@ function Trial({
             onCommit={(catalyst_pct) => change({ catalyst_pct })}
           />
         )}
-        <Pick
+        <PickField
           label="and then"
           path={`${path}.vessel`}
           value={trial.vessel ?? "cup"}
@@ -218,7 +214,7 @@ function Trial({
         />
         {trial.vessel === "cup" && (
           <QuantityField
-            label="poured out 3 mm thin after"
+            label={`poured out${pouredOutMm ? ` ${units.words("size", pouredOutMm)}` : ""} thin after`}
             path={`${path}.poured_out_min`}
             fieldKey={`${path}.poured`}
             dimension="time"
@@ -234,7 +230,7 @@ function Trial({
             path={`${path}.tray_m2`}
             fieldKey={`${path}.tray`}
             dimension="area"
-            value={trial.tray_m2}
+            value={trial.tray_m2 ?? result?.trial.tray_m2}
             onCommit={(tray_m2) => tray_m2 != null && change({ tray_m2 })}
           />
         )}
@@ -244,7 +240,7 @@ function Trial({
             path={`${path}.pack_c`}
             fieldKey={`${path}.pack`}
             dimension="temperature"
-            value={trial.pack_c}
+            value={trial.pack_c ?? result?.trial.pack_c}
             onCommit={(pack_c) => pack_c != null && change({ pack_c })}
           />
         )}
@@ -254,7 +250,7 @@ function Trial({
             path={`${path}.spread_mm`}
             fieldKey={`${path}.spread`}
             dimension="thickness"
-            value={trial.spread_mm}
+            value={trial.spread_mm ?? result?.trial.spread_mm}
             onCommit={(spread_mm) => spread_mm != null && change({ spread_mm })}
           />
         )}
