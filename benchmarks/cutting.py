@@ -3,10 +3,10 @@
 import random
 import time
 
-from layup.before_pot import CutPiece
-from layup.cutting import pack
 from layup.library import generic
-from layup.printing import labels_pdf
+from layup.preparing.before_pot import CutPiece
+from layup.preparing.cutting import pack
+from layup.preparing.printing import labels_pdf
 
 COUNT, SEED = 300, 7
 PROMISED_S, PROMISED_WASTE, PROMISED_LABELS_S = 1.0, 0.10, 2.0

@@ -8,9 +8,9 @@ from timeit import timeit
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from layup.gel_table import gel_table, rough_table
-from layup.heat import Body, cup, gel_min, mesh_of, simulate, tray
-from layup.heat_fit import StatedPot, fitted_cure
+from layup.heat.conduction import Body, cup, gel_min, mesh_of, simulate, tray
+from layup.heat.gel_table import gel_table, rough_table
+from layup.heat.heat_fit import StatedPot, fitted_cure
 from tests.core.heat_reference import independent, plain_change
 
 SPEEDS_MIN = (8, 20, 60)

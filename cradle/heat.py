@@ -9,11 +9,11 @@ from typing import TypeVar
 
 from django.conf import settings
 
-from layup.heat_fit import StatedPot
+from layup.heat.heat_fit import StatedPot
+from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 from layup.job import JobSpec, ShopFacts
 from layup.outcome import Plan
 from layup.plan import plan
-from layup.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40

@@ -4,19 +4,22 @@ from collections.abc import Mapping, Sequence
 from itertools import groupby
 from math import ceil
 
-from layup.blend import MIXED_BY_SHARE, life_between
-from layup.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
+from layup.chemistry.blend import MIXED_BY_SHARE, life_between
+from layup.chemistry.catalyst import CHART_TEMPERATURES_C, DEFAULT_WANTED_GEL_MIN, DoseVerdict
+from layup.chemistry.gel import pot_life_min
+from layup.chemistry.gel_chart import gel_chart
+from layup.chemistry.hardeners import HardenerVerdict, fast_to_slow
+from layup.chemistry.label import Label, catalyst_label, hardener_label
+from layup.chemistry.ratio import weight_ratio
+from layup.day.schedule import PlannedPot
 from layup.errors import Missing
-from layup.gel import pot_life_min
-from layup.gel_chart import gel_chart
-from layup.hardeners import HardenerVerdict, fast_to_slow
+from layup.heat.pot_heat import HeatOf, stated_pot
+from layup.heat.pot_lab import peak_words
 from layup.job import JobSpec
-from layup.joint_answers import thickened_result
-from layup.joint_outcome import ThickenedResult
-from layup.joint_plan import PlannedJoint
-from layup.label import Label, catalyst_label, hardener_label
+from layup.joints.answers import thickened_result
+from layup.joints.outcome import ThickenedResult
+from layup.joints.plan import PlannedJoint
 from layup.materials import Hardener, ResinSystem
-from layup.mix import Mix
 from layup.outcome import (
     BlendPoint,
     BlendResult,
@@ -32,13 +35,10 @@ from layup.outcome import (
     StuckResult,
     TicketResult,
 )
-from layup.pot_heat import HeatOf, stated_pot
-from layup.pot_lab import peak_words
-from layup.pots import TRAY_M2, Stuck, catalysed_floor_g
-from layup.ratio import weight_ratio
+from layup.pots.mix import Mix
+from layup.pots.sizing import TRAY_M2, Stuck, catalysed_floor_g
+from layup.pots.ticket import DoseTool, dose_by
 from layup.scales import Scales
-from layup.schedule import PlannedPot
-from layup.ticket import DoseTool, dose_by
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
 _CURING_CATALYSED = (

@@ -3,10 +3,10 @@
 from dataclasses import dataclass, field
 
 from layup.job import Part
-from layup.joint_plan import PlannedJoint
+from layup.joints.plan import PlannedJoint
 from layup.materials import Fabric
 from layup.outcome import PartResult, Problem, Step
-from layup.pots import Work
+from layup.pots.sizing import Work
 
 
 @dataclass

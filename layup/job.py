@@ -5,19 +5,19 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, model_validator
 
+from layup.chemistry.hardeners import School
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.equipment import MadeOf
 from layup.errors import Missing
-from layup.hardeners import School
-from layup.joints import SCARF_SLOPE, SQUEEZE_OUT_SHARE
-from layup.laminate import Process, ResinContent, Surface
+from layup.heat.pot_heat import PotVessel
+from layup.joints.tabbing import LENGTHS_OVERLAP
+from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
+from layup.laminate.shapes import Band, CutOut, Rectangle, Shape
+from layup.laminate.weights import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem, at_field
-from layup.pot_heat import PotVessel
-from layup.pots import LARGEST_POT_G, Applied
+from layup.pots.sizing import LARGEST_POT_G, Applied
+from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.scales import FabricUnit, Scales, UnitSet
-from layup.shapes import Band, CutOut, Rectangle, Shape
-from layup.tabbing import LENGTHS_OVERLAP
-from layup.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.units import FluidOunce
 
 VERSION = 1

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
 from layup.errors import at_field
-from layup.fabric_words import kinds
+from layup.laminate.fabric_words import kinds
 
 Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
 

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Literal
 
 from layup.job import Conditions
-from layup.joint_outcome import JointResult, ThickenedResult
+from layup.joints.outcome import JointResult, ThickenedResult
 from layup.materials import Architecture, CoatKind, Fibre
 from layup.record import Record
 

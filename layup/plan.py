@@ -7,25 +7,29 @@ from functools import cache
 from math import inf
 
 from layup.answers import chemistry_result, pot_results, stuck_result
-from layup.blend import blended
-from layup.catalyst import DoseVerdict, choose_dose
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
-from layup.cost import Used, cost_of
-from layup.cutting import piece_count
-from layup.dew import LEAST_MARGIN_C, dew_point_c
+from layup.chemistry.blend import blended
+from layup.chemistry.catalyst import DoseVerdict, choose_dose
+from layup.chemistry.hardeners import HardenerVerdict, choose_hardener, with_blend
+from layup.chemistry.logged import with_logged
+from layup.chemistry.ratio import parse_dose, parse_ratio
+from layup.day.dew import LEAST_MARGIN_C, dew_point_c
+from layup.day.forecast import Room, room_of
+from layup.day.run_sheet import clock_of, coldest_before_hard, missed_windows, run_sheet
+from layup.day.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
+from layup.day.shop_clock import ShopClock
 from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
-from layup.filler_log import learned
-from layup.forecast import Room, room_of
-from layup.hardeners import HardenerVerdict, choose_hardener, with_blend
 from layup.headlines import with_headlines
+from layup.heat.pot_heat import HeatOf, full_heat
+from layup.heat.wet_limit import wet_limit_mm
 from layup.job import Conditions, JobSpec, ShopFacts
-from layup.joint_answers import by_id, joint_result
-from layup.joint_plan import plan_joint, too_few_pots
-from layup.logged import with_logged
+from layup.joints.answers import by_id, joint_result
+from layup.joints.filler_log import learned
+from layup.joints.plan import plan_joint, too_few_pots
+from layup.laminate.parts import plan_parts
 from layup.materials import ResinSystem
-from layup.mix import Mix, settle
 from layup.outcome import (
     CostLine,
     CostRecord,
@@ -33,15 +37,11 @@ from layup.outcome import (
     Plan,
     ResinUse,
 )
-from layup.parts import plan_parts
-from layup.pot_heat import HeatOf, full_heat
-from layup.preparation import checklist
-from layup.ratio import parse_dose, parse_ratio
-from layup.run_sheet import clock_of, coldest_before_hard, missed_windows, run_sheet
+from layup.pots.mix import Mix, settle
+from layup.preparing.cost import Used, cost_of
+from layup.preparing.cutting import piece_count
+from layup.preparing.preparation import checklist
 from layup.scales import Scales
-from layup.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
-from layup.shop_clock import ShopClock
-from layup.wet_limit import wet_limit_mm
 
 RESERVE_SHARE = 0.10  # memory
 _BLEND = "chemistry.blend_id"

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 from annotated_types import MaxLen
 from pydantic import BaseModel, ConfigDict
 
-from layup.fabric_words import kinds
+from layup.laminate.fabric_words import kinds
 from layup.materials import SourceKind
 from layup.shelf import MODEL_OF, ProductKind
 from layup.units import UNITS_OF, Dimension

@@ -8,7 +8,7 @@ from django.utils import timezone
 from cradle.bench.models import PotEvent, Run
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
-from layup.due import DueKind, PotDone, due_of
+from layup.day.due import DueKind, PotDone, due_of
 from layup.job import ShopFacts
 from layup.outcome import Plan
 

@@ -2,10 +2,10 @@
 
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
-from layup.filler_log import parts_found
 from layup.job import JobSpec
+from layup.joints.filler_log import parts_found
 from layup.outcome import Plan, PotResult
-from layup.pot_log import PotHistory
+from layup.pots.pot_log import PotHistory
 
 
 def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory) -> Gel | None:

@@ -24,12 +24,12 @@ from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
-from layup.due import DueKind
+from layup.chemistry.off_ratio import Grade
+from layup.day.due import DueKind
+from layup.day.rest import Rest
 from layup.job import JobSpec, ShopFacts
-from layup.off_ratio import Grade
 from layup.outcome import Plan
-from layup.pot_check import check_pot
-from layup.rest import Rest
+from layup.pots.pot_check import check_pot
 from layup.workings import Working, working
 
 router = Router(tags=["bench"])

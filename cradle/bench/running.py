@@ -16,13 +16,13 @@ from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
+from layup.day.rest import Rest, rest_of
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.filler_log import MOST_OFF
 from layup.job import JobSpec
+from layup.joints.filler_log import MOST_OFF
 from layup.outcome import Plan, PotResult
 from layup.plan import plan
-from layup.pot_log import PotHistory, pot_history
-from layup.rest import Rest, rest_of
+from layup.pots.pot_log import PotHistory, pot_history
 
 _CLOCK_SLACK = timedelta(minutes=5)
 

@@ -14,13 +14,13 @@ from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_thin
 from cradle.jobs.routes import download, job_of
 from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
-from layup.before_pot import CutPlan, PrepLine, ShoppingList
-from layup.buying import shopping_csv, shopping_list
-from layup.cut_pictures import roll_svg
-from layup.cutting import cut_plan
 from layup.job import JobSpec
 from layup.plan import plan
-from layup.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
+from layup.preparing.before_pot import CutPlan, PrepLine, ShoppingList
+from layup.preparing.buying import shopping_csv, shopping_list
+from layup.preparing.cut_pictures import roll_svg
+from layup.preparing.cutting import cut_plan
+from layup.preparing.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
 
 router = Router(tags=["before a pot"])
 

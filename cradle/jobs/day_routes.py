@@ -11,15 +11,15 @@ from cradle.heat import planned, with_heat_at_hand
 from cradle.jobs.models import Job
 from cradle.jobs.routes import WhatIf, download, job_of, tried
 from cradle.shops.preferences import facts_for
-from layup.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers, starts_of_day
-from layup.calendar_file import calendar_file
-from layup.day_list import day_list_csv
+from layup.day.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers, starts_of_day
+from layup.day.calendar_file import calendar_file
+from layup.day.day_list import day_list_csv
+from layup.day.run_sheet_pictures import run_sheet_svg
+from layup.day.run_sheet_print import day_list_pdf, run_sheet_pdf, ticket_cards_pdf
 from layup.errors import Missing
 from layup.job import CalendarDay, JobSpec, Moment, ShopFacts
 from layup.outcome import Plan
-from layup.printing import Paper
-from layup.run_sheet_pictures import run_sheet_svg
-from layup.run_sheet_print import day_list_pdf, run_sheet_pdf, ticket_cards_pdf
+from layup.preparing.printing import Paper
 
 router = Router(tags=["run sheet"])
 

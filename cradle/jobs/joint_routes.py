@@ -10,10 +10,10 @@ from cradle.heat import with_heat_at_hand
 from cradle.jobs.routes import job_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
-from layup.joint_alone import joint_alone
-from layup.joint_outcome import FromResinResult, JointResult
+from layup.joints.alone import joint_alone
+from layup.joints.outcome import FromResinResult, JointResult
+from layup.joints.tabbing import staggered_widths_mm
 from layup.outcome import Problem
-from layup.tabbing import staggered_widths_mm
 
 router = Router(tags=["joints"])
 

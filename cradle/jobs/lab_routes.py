@@ -8,13 +8,10 @@ from ninja import Field, Router, Schema
 
 from cradle.jobs.routes import job_of
 from cradle.shops.preferences import facts_for
-from layup.blend import hardener_in_hand
+from layup.chemistry.blend import hardener_in_hand
+from layup.chemistry.logged import with_logged
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec, ShopFacts
-from layup.logged import with_logged
-from layup.materials import Hardener, ResinSystem
-from layup.plan import plan
-from layup.pot_lab import (
+from layup.heat.pot_lab import (
     LEVELS,
     POURED_OUT_MM,
     LabLevel,
@@ -25,6 +22,9 @@ from layup.pot_lab import (
     surface_words,
     try_pot,
 )
+from layup.job import JobSpec, ShopFacts
+from layup.materials import Hardener, ResinSystem
+from layup.plan import plan
 
 router = Router(tags=["pot lab"])
 

@@ -9,13 +9,13 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from cradle.jobs.models import Job, Tick
-from layup.before_pot import CutPiece, PrepLine
-from layup.cutting import pieces_of
 from layup.errors import OutOfRange
 from layup.job import JobSpec, ShopFacts
-from layup.joint_answers import corners_of
+from layup.joints.answers import corners_of
 from layup.outcome import NextStep, Plan
-from layup.preparation import checklist
+from layup.preparing.before_pot import CutPiece, PrepLine
+from layup.preparing.cutting import pieces_of
+from layup.preparing.preparation import checklist
 
 TickKind = Literal["cut", "prepare", "corner"]
 TickState = Literal["done", "waived", "undone"]

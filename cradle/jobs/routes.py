@@ -19,13 +19,13 @@ from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
-from layup.day import in_words, moved_to
+from layup.day.hours import in_words, moved_to
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
-from layup.leaner import leaner
+from layup.laminate.leaner import leaner
+from layup.laminate.workbook import write_workbook
 from layup.outcome import DewResult, Plan
 from layup.plan import dew_of, plan
-from layup.workbook import write_workbook
 from layup.workings import Working, working
 
 router = Router(tags=["jobs"])

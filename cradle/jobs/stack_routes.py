@@ -12,12 +12,12 @@ from cradle.jobs.routes import download, job_of
 from cradle.shelf.keeping import fabrics_at_hand
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec, Part, Ply
+from layup.laminate.notation import format_line, parse_line
+from layup.laminate.section_picture import section_svg
+from layup.laminate.stack_csv import read_stack, write_stack
+from layup.laminate.stack_words import as_written, with_stack
 from layup.materials import Fabric
-from layup.notation import format_line, parse_line
 from layup.outcome import Plan
-from layup.pictures import section_svg
-from layup.stack_csv import read_stack, write_stack
-from layup.stack_words import as_written, with_stack
 
 router = Router(tags=["stack"])
 

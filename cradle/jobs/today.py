@@ -5,10 +5,10 @@ from zoneinfo import ZoneInfo
 from cradle.jobs.floor import JobStrip
 from cradle.jobs.models import Job
 from cradle.shops.models import Reading, Shop
-from layup.day import Moment, ResinHours, good_hours, room_through
-from layup.forecast import room_of_shop
+from layup.day.forecast import room_of_shop
+from layup.day.hours import Moment, ResinHours, good_hours, room_through
+from layup.day.shop_clock import ShopClock, at_hour
 from layup.job import ShopFacts
-from layup.shop_clock import ShopClock, at_hour
 
 MOST_RESINS = 4
 

@@ -11,11 +11,11 @@ from pydantic import BaseModel
 
 from cradle.shelf.models import Product, ProductRevision
 from cradle.shops.models import Shop
+from layup.chemistry.ratio import parse_ratio
 from layup.errors import LayupError, OutOfRange, Unreadable
 from layup.job import JobMaterials
 from layup.library import generic
 from layup.materials import Fabric, Material
-from layup.ratio import parse_ratio
 from layup.shelf import MODEL_OF, Library, ProductKind, differences, read_product
 
 MOST_PRODUCTS = 500

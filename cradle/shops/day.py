@@ -8,9 +8,9 @@ from django.db import transaction
 from django.utils import timezone
 
 from cradle.shops.models import Reading, Shop
-from layup.forecast import read_forecast
+from layup.day.forecast import read_forecast
+from layup.day.simulated_forecast import simulated_forecast
 from layup.job import Conditions, ForecastHour, RoomDay
-from layup.simulated_forecast import simulated_forecast
 
 
 @transaction.atomic

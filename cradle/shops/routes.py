@@ -20,9 +20,9 @@ from cradle.shops.preferences import preferences_of
 from layup.equipment import MadeOf
 from layup.errors import OutOfRange
 from layup.job import Conditions, Practice, RoomDay, ShopFacts
+from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
-from layup.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
 router = Router(tags=["shops"])

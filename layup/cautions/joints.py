@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
-from layup.joint_plan import PlannedJoint
-from layup.tabbing import STAGGER_MM
-from layup.thickening import CRUMBLES_FROM
+from layup.joints.plan import PlannedJoint
+from layup.joints.tabbing import STAGGER_MM
+from layup.joints.thickening import CRUMBLES_FROM
 
 
 def _named(worked: PlannedJoint) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
-from layup.measures import ground_mm, patch_extra_mm
+from layup.laminate.measures import ground_mm, patch_extra_mm
 
 # A mould is at least so many times as thick as what is made in it (common practice).
 MOULD_TO_PART = 3.0

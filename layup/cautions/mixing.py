@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.chemistry.ratio import parse_ratio
 from layup.errors import LayupError
-from layup.ratio import parse_ratio
 
 
 def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
-from layup.pot_lab import SUFFERS_C, peak_words
+from layup.heat.pot_lab import SUFFERS_C, peak_words
 
 WINS = "The data sheet and local rules win."
 _BIG_EPOXY_POT_G = 1000

@@ -3,11 +3,11 @@
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from layup.catalyst import DoseVerdict
+from layup.chemistry.catalyst import DoseVerdict
+from layup.chemistry.hardeners import HardenerVerdict
 from layup.equipment import MadeOf
-from layup.hardeners import HardenerVerdict
 from layup.job import Conditions, JobSpec, Part, RoomDay, id_path
-from layup.joint_plan import PlannedJoint
+from layup.joints.plan import PlannedJoint
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales

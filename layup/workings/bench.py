@@ -4,10 +4,10 @@ from collections.abc import Callable, Iterable
 
 from pydantic import BaseModel, ConfigDict
 
-from layup.blend import hardener_in_hand
+from layup.chemistry.blend import hardener_in_hand
+from layup.chemistry.logged import with_logged
 from layup.errors import Missing
 from layup.job import JobSpec, ShopFacts
-from layup.logged import with_logged
 from layup.materials import ResinSystem
 from layup.outcome import PartResult, PlyResult, PotResult
 from layup.plan import plan

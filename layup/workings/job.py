@@ -1,8 +1,8 @@
 """Workings of the whole job: what is mixed, kept and paid for."""
 
-from layup.joints import FILLET_WASTE_SHARE, GLUE_LINE_MM, NOTCHED_SHARE, fillet_section_mm2, side_angles_deg
+from layup.chemistry.ratio import weight_ratio
+from layup.joints.volumes import FILLET_WASTE_SHARE, GLUE_LINE_MM, NOTCHED_SHARE, fillet_section_mm2, side_angles_deg
 from layup.plan import RESERVE_SHARE
-from layup.ratio import weight_ratio
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found, sum_of
 
 

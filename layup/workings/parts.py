@@ -3,10 +3,10 @@
 import re
 from itertools import pairwise
 
-from layup.areas import girths_area_m2
-from layup.dew import dew_point_c
-from layup.laminate import TABLE_SOURCE, fibre_density_g_per_cm3
-from layup.plies import CURED_DENSITY_G_PER_CM3
+from layup.day.dew import dew_point_c
+from layup.laminate.areas import girths_area_m2
+from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
+from layup.laminate.weights import TABLE_SOURCE, fibre_density_g_per_cm3
 from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, sum_of, symbol
 
 

@@ -5,8 +5,8 @@ import re
 from playwright.sync_api import expect
 from shapely.geometry import Polygon
 
-from layup.joints import fillet_leg_mm, fillet_section_mm2, scarf_face_mm
-from layup.tabbing import lay_strip
+from layup.joints.tabbing import lay_strip
+from layup.joints.volumes import fillet_leg_mm, fillet_section_mm2, scarf_face_mm
 from tests.browser.desk import DeskTest
 
 

@@ -5,9 +5,9 @@ from collections.abc import Callable
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from layup.compiled import COLDEST_K
-from layup.cure_kinetics import Cure, TwoPartCure
-from layup.heat import SHAPE_POWER, Body, drawn_of, gel_min, mesh_of, rise_of
+from layup.heat.compiled import COLDEST_K
+from layup.heat.conduction import SHAPE_POWER, Body, drawn_of, gel_min, mesh_of, rise_of
+from layup.heat.cure_kinetics import Cure, TwoPartCure
 
 CELLS = 80
 

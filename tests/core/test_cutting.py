@@ -12,16 +12,16 @@ from shapely import affinity
 from shapely.geometry import box
 
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
-from layup.before_pot import CutPiece
-from layup.buying import packs_for, shopping_list
-from layup.cut_pictures import roll_svg
-from layup.cutting import across_the_roll, cut_plan, may_turn, pack, split_to_roll
 from layup.errors import LayupError
 from layup.job import JobSpec
 from layup.library import generic
 from layup.plan import plan
-from layup.preparation import checklist
-from layup.printing import cut_plan_pdf, labels_pdf, preparation_pdf
+from layup.preparing.before_pot import CutPiece
+from layup.preparing.buying import packs_for, shopping_list
+from layup.preparing.cut_pictures import roll_svg
+from layup.preparing.cutting import across_the_roll, cut_plan, may_turn, pack, split_to_roll
+from layup.preparing.preparation import checklist
+from layup.preparing.printing import cut_plan_pdf, labels_pdf, preparation_pdf
 from tests.core.jobs import at, fabric, on, panel
 
 PIECE = st.tuples(st.integers(20, 2400), st.integers(20, 1200))

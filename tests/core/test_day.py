@@ -6,8 +6,8 @@ import psychrolib
 from hypothesis import given
 from hypothesis import strategies as st
 
-from layup.day import good_hours, moved_to, room_through
-from layup.dew import dew_point_c, humidity_pct_at
+from layup.day.dew import dew_point_c, humidity_pct_at
+from layup.day.hours import good_hours, moved_to, room_through
 from layup.errors import OutOfRange
 from layup.job import Conditions, RoomDay
 from tests.core.jobs import resin

@@ -8,10 +8,10 @@ from openpyxl import load_workbook
 
 from cradle.demo_jobs import buoy_lid, foam_hatch, skiff
 from layup.job import JobSpec
-from layup.pictures import section_svg
+from layup.laminate.section_picture import section_svg
+from layup.laminate.workbook import write_workbook
 from layup.plan import plan
 from layup.scales import Scales
-from layup.workbook import write_workbook
 from tests.core.jobs import at, on, panel
 
 SVG = "{http://www.w3.org/2000/svg}"

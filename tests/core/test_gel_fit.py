@@ -7,11 +7,11 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from layup.chemistry.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
+from layup.chemistry.gel_fit import GelPoint, GelPrior, doubt_about, fit_gel
+from layup.chemistry.gel_law import GAS_CONSTANT_J_PER_MOL_K
+from layup.chemistry.label import catalyst_label, hardener_label
 from layup.errors import OutOfRange
-from layup.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
-from layup.gel_fit import GelPoint, GelPrior, doubt_about, fit_gel
-from layup.gel_law import GAS_CONSTANT_J_PER_MOL_K
-from layup.label import catalyst_label, hardener_label
 from layup.materials import StatedTime
 from layup.plan import plan
 from tests.core.jobs import at, panel, resin

@@ -2,8 +2,8 @@
 
 from unittest import TestCase
 
+from layup.chemistry.hardeners import choose_hardener
 from layup.errors import OutOfRange
-from layup.hardeners import choose_hardener
 from layup.units import convert
 from tests.core.jobs import resin
 

@@ -9,12 +9,24 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 from scipy.special import j0, j1
 
-from layup.cure_kinetics import TwoPartCure
-from layup.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
-from layup.gel_table import gel_table
-from layup.heat import Body, Face, Layer, _equations, casting, cup, gel_min, laminate, mesh_of, simulate, tray
-from layup.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
-from layup.pots import PotLife, largest_by_life_g
+from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
+from layup.heat.conduction import (
+    Body,
+    Face,
+    Layer,
+    _equations,
+    casting,
+    cup,
+    gel_min,
+    laminate,
+    mesh_of,
+    simulate,
+    tray,
+)
+from layup.heat.cure_kinetics import TwoPartCure
+from layup.heat.gel_table import gel_table
+from layup.heat.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
+from layup.pots.sizing import PotLife, largest_by_life_g
 from tests.core.heat_reference import independent, plain_change
 
 INERT = TwoPartCure(-60.0, heat_j_per_g=0.0)

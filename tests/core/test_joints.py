@@ -9,12 +9,13 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely.geometry import LineString, Point, Polygon
 
-from layup.cutting import pieces_of
-from layup.due import PotDone, due_of
+from layup.day.due import PotDone, due_of
 from layup.errors import OutOfRange
-from layup.filler_log import learned
 from layup.job import RoomDay, ShopFacts, StirredFiller
-from layup.joints import (
+from layup.joints.filler_log import learned
+from layup.joints.tabbing import LEAST_FLAT_MM, lay_strip, staggered_widths_mm
+from layup.joints.thickening import CONSISTENCIES, paste_for_volume, paste_from_resin, reaches, recipe_for
+from layup.joints.volumes import (
     bag_opening_mm,
     fillet_arc_mm,
     fillet_leg_mm,
@@ -27,9 +28,8 @@ from layup.joints import (
 )
 from layup.library import generic
 from layup.plan import plan
-from layup.preparation import checklist
-from layup.tabbing import LEAST_FLAT_MM, lay_strip, staggered_widths_mm
-from layup.thickening import CONSISTENCIES, paste_for_volume, paste_from_resin, reaches, recipe_for
+from layup.preparing.cutting import pieces_of
+from layup.preparing.preparation import checklist
 from tests.core.jobs import at, corner, filler, jointed, panel, strips
 
 FILLERS = {each.id: each for each in generic().fillers}

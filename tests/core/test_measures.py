@@ -9,14 +9,25 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely import Point, Polygon, box
 
-from layup.areas import girths_area_m2
 from layup.errors import LayupError, OutOfRange
 from layup.job import JobSpec
-from layup.laminate import fibre_weight_fraction
-from layup.measures import measure
-from layup.overlap import advance_m, layers, overlap_for_layers, strips_for_layers, strips_to_cover
+from layup.laminate.areas import girths_area_m2
+from layup.laminate.measures import measure
+from layup.laminate.overlap import advance_m, layers, overlap_for_layers, strips_for_layers, strips_to_cover
+from layup.laminate.shapes import (
+    CylinderSkin,
+    Disc,
+    FrustumSkin,
+    Girths,
+    Patch,
+    Rectangle,
+    Station,
+    Strips,
+    Trapezoid,
+    Triangle,
+)
+from layup.laminate.weights import fibre_weight_fraction
 from layup.plan import plan
-from layup.shapes import CylinderSkin, Disc, FrustumSkin, Girths, Patch, Rectangle, Station, Strips, Trapezoid, Triangle
 from tests.core.jobs import at, fabric, on, panel
 
 LENGTH = st.floats(0.05, 20)

@@ -7,22 +7,20 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from layup.blend import blended, life_between
-from layup.buying import shopping_list
-from layup.cure import two_part_clocks
-from layup.cutting import cut_plan
+from layup.chemistry.blend import blended, life_between
+from layup.chemistry.cure import two_part_clocks
+from layup.chemistry.label import hardener_label
+from layup.chemistry.logged import with_logged
+from layup.chemistry.off_ratio import Cup, catalysed, grade_of, two_part
 from layup.errors import OutOfRange
-from layup.heat import cup, gel_min, simulate, tray
-from layup.heat_fit import StatedPot, fitted_cure
+from layup.heat.conduction import cup, gel_min, simulate, tray
+from layup.heat.heat_fit import StatedPot, fitted_cure
+from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
+from layup.heat.pot_lab import PotTrial, try_pot
 from layup.job import LoggedGel
-from layup.label import hardener_label
 from layup.library import generic
-from layup.logged import with_logged
-from layup.off_ratio import Cup, catalysed, grade_of, two_part
 from layup.plan import plan
-from layup.pot_heat import full_heat, rough_heat, stated_pot
-from layup.pot_lab import PotTrial, try_pot
-from layup.ticket import (
+from layup.pots.ticket import (
     thinner_first,
     two_part_by_number,
     two_part_by_pumps,
@@ -30,6 +28,8 @@ from layup.ticket import (
     two_part_by_weight,
     with_residue,
 )
+from layup.preparing.buying import shopping_list
+from layup.preparing.cutting import cut_plan
 from tests.core.jobs import at, panel, resin
 
 EPOXY = resin("epoxy-2-1")

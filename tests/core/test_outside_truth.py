@@ -9,15 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
-from layup.catalyst import choose_dose, dose_ml
-from layup.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
-from layup.gel_law import activation_energy_from_halving
-from layup.joints import fillet_section_mm2
-from layup.laminate import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
-from layup.pot_heat import full_heat, stated_pot
-from layup.pots import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
-from layup.ratio import parse_dose, parse_ratio, weight_ratio
-from layup.ticket import two_part_by_volume, two_part_by_weight
+from layup.chemistry.catalyst import choose_dose, dose_ml
+from layup.chemistry.gel import catalysed_gel_min, pot_life_min, stated_pot_life_at_min
+from layup.chemistry.gel_law import activation_energy_from_halving
+from layup.chemistry.ratio import parse_dose, parse_ratio, weight_ratio
+from layup.heat.pot_heat import full_heat, stated_pot
+from layup.joints.volumes import fillet_section_mm2
+from layup.laminate.weights import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
+from layup.pots.sizing import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
+from layup.pots.ticket import two_part_by_volume, two_part_by_weight
 from layup.units import convert, parse
 from tests.core.jobs import fabric, resin
 

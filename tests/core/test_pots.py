@@ -7,7 +7,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from layup.plan import plan
-from layup.pots import (
+from layup.pots.sizing import (
     Batch,
     PotLife,
     PotSize,

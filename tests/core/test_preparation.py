@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade
 from layup.job import Substrate
 from layup.plan import plan
-from layup.preparation import checklist, vessels_needed
+from layup.preparing.preparation import checklist, vessels_needed
 from tests.core.jobs import at, on, panel
 
 GROUNDS = Substrate.__args__

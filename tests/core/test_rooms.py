@@ -6,19 +6,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from layup.areas import grown_area_m2, rectangle_area_m2
-from layup.catalyst import CHART_TEMPERATURES_C, choose_dose
-from layup.cure import two_part_clocks
+from layup.chemistry.catalyst import CHART_TEMPERATURES_C, choose_dose
+from layup.chemistry.cure import two_part_clocks
+from layup.chemistry.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
+from layup.chemistry.hardeners import choose_hardener
+from layup.chemistry.ratio import parse_dose, require_basis, weight_ratio, weight_ratio_from_volume
 from layup.errors import LayupError, Missing, OutOfRange, Unreadable
-from layup.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
-from layup.hardeners import choose_hardener
-from layup.laminate import fibre_volume_fraction, fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
+from layup.laminate.areas import grown_area_m2, rectangle_area_m2
+from layup.laminate.weights import fibre_volume_fraction, fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.library import generic
 from layup.materials import Fabric, Filler, Hardener
-from layup.mix import settle
 from layup.plan import plan
-from layup.ratio import parse_dose, require_basis, weight_ratio, weight_ratio_from_volume
-from layup.ticket import catalysed, two_part_by_volume, two_part_by_weight
+from layup.pots.mix import settle
+from layup.pots.ticket import catalysed, two_part_by_volume, two_part_by_weight
 from tests.core.jobs import at, fabric, filler, panel, resin
 
 EPOXY = resin("epoxy-2-1")

@@ -11,20 +11,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cradle.demo_jobs import buoy_lid, skiff
-from layup.best_start import best_of, latest_start, levers, starts_of_day
-from layup.calendar_file import calendar_file
-from layup.day_list import day_list_csv, entries_of
+from layup.day.best_start import best_of, latest_start, levers, starts_of_day
+from layup.day.calendar_file import calendar_file
+from layup.day.day_list import day_list_csv, entries_of
+from layup.day.forecast import read_forecast
+from layup.day.rest import rest_of
+from layup.day.run_sheet import chance_of
+from layup.day.simulated_forecast import simulated_forecast
 from layup.errors import LayupError
-from layup.forecast import read_forecast
-from layup.heat import cup, simulate
+from layup.heat.conduction import cup, simulate
+from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, ForecastHour, JobSpec, LoggedGel, PotWishes, RoomDay, ShopFacts
 from layup.outcome import Plan
 from layup.plan import laid_out, plan, settled
-from layup.pot_heat import full_heat, stated_pot
-from layup.pots import PotSize, largest_by_life_g, next_batch
-from layup.rest import rest_of
-from layup.run_sheet import chance_of
-from layup.simulated_forecast import simulated_forecast
+from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
 from tests.core.jobs import at, panel, resin
 
 DAY = date(2026, 5, 4)

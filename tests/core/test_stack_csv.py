@@ -8,11 +8,11 @@ from hypothesis import strategies as st
 
 from layup.errors import LayupError
 from layup.job import Coat
-from layup.leaner import leaner
+from layup.laminate.leaner import leaner
+from layup.laminate.notation import QuickPly
+from layup.laminate.stack_csv import read_stack, write_stack
 from layup.library import generic
-from layup.notation import QuickPly
 from layup.plan import plan
-from layup.stack_csv import read_stack, write_stack
 from tests.core.jobs import at, fabric, panel
 
 FABRICS = generic().fabrics

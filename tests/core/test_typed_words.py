@@ -5,11 +5,11 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
+from layup.chemistry.ratio import parse_ratio
 from layup.errors import LayupError
 from layup.job import Coat
+from layup.laminate.notation import QuickPly, format_line, parse_line
 from layup.library import generic
-from layup.notation import QuickPly, format_line, parse_line
-from layup.ratio import parse_ratio
 from layup.units import DIMENSIONS, parse
 
 FABRICS = generic().fabrics

@@ -7,9 +7,9 @@ from unittest import mock
 from django.test import override_settings
 
 from cradle import heat
+from layup.heat.pot_heat import PotHeat
 from layup.job import ShopFacts
 from layup.plan import plan
-from layup.pot_heat import PotHeat
 from tests.server.people import TwoShops
 
 

@@ -1,0 +1,104 @@
+"""The separate clocks of a cure. There is no one cure time; a stated time wins over each of these."""
+
+from dataclasses import dataclass
+
+from layup.chemistry.gel import stated_pot_life_at_min
+from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor
+from layup.heat.pot_heat import HeatOf, full_heat
+from layup.materials import Catalyst, Ends, Hardener, StatedTime
+
+# memory: two-part resin spread thin, in multiples of the stated pot life carried to the room's temperature
+READY_FOR_NEXT_PLY = 3
+KNIFE_TRIM = 6
+WINDOW_CLOSES = 9
+SANDABLE = 24
+CLAMPS_OUT = 30
+MAY_BE_LOADED = 100
+# memory: catalysed resin, the trim in multiples of gel, the rest in minutes by the clock
+CATALYSED_KNIFE_TRIM = 2
+CATALYSED_WINDOW_MIN = 24 * 60
+CATALYSED_SANDABLE_MIN = 12 * 60
+CATALYSED_STRIP_MIN = 24 * 60
+CATALYSED_LOAD_MIN = 48 * 60
+# memory: either cures through in a week of ordinary rooms
+FULL_CURE_MIN, FULL_CURE_C = 7 * 24 * 60, 20.0
+_NOT_OVER = 1.5
+
+
+@dataclass(frozen=True)
+class CureClocks:
+    """Minutes from the mixing of a thin layer to each state. Source: memory, or what the label states of a state."""
+
+    next_ply_from_min: float
+    knife_trim_min: float
+    window_closes_min: float
+    sandable_min: float
+    clamps_out_min: float
+    load_min: float
+    full_cure_min: float
+
+
+def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = full_heat) -> CureClocks:
+    """Clocks of a two-part resin spread thin at a room temperature, minutes: the label's own, or multiples (memory).
+
+    >>> from layup.library import generic
+    >>> two_part_clocks(generic().resins[0].hardeners[1], 25).next_ply_from_min
+    60.0
+    """
+    life = stated_pot_life_at_min(hardener, temperature_c, heat_of)
+
+    def clock(ends: Ends | None, usual_min: float) -> float:
+        """What the label states of a state, carried here, or the usual."""
+        stated = _stated(hardener.stated_times, ends, temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
+        return usual_min if stated is None else stated
+
+    week = FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, EPOXY_ACTIVATION_KJ_PER_MOL)
+    load = clock("into service", MAY_BE_LOADED * life)
+    return CureClocks(
+        next_ply_from_min=clock("tack free", READY_FOR_NEXT_PLY * life),
+        knife_trim_min=KNIFE_TRIM * life,
+        window_closes_min=clock("next coat by", WINDOW_CLOSES * life),
+        sandable_min=clock("sandable", SANDABLE * life),
+        clamps_out_min=CLAMPS_OUT * life,
+        load_min=load,
+        full_cure_min=clock("full cure", max(week, _NOT_OVER * load)),
+    )
+
+
+def catalysed_clocks(
+    gel_min: float, temperature_c: float = FULL_CURE_C, catalyst: Catalyst | None = None
+) -> CureClocks:
+    """Clocks of a catalysed resin from its gel time, minutes (memory): the next ply goes on at once.
+
+    >>> catalysed_clocks(30).knife_trim_min
+    60
+    """
+    times = catalyst.stated_times if catalyst else ()
+
+    def clock(ends: Ends, usual_min: float) -> float:
+        """What the label states of a state, carried here, or the usual."""
+        stated = _stated(times, ends, temperature_c, CATALYSED_ACTIVATION_KJ_PER_MOL)
+        return usual_min if stated is None else stated
+
+    load = clock("into service", CATALYSED_LOAD_MIN)
+    week = FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
+    return CureClocks(
+        next_ply_from_min=0,
+        knife_trim_min=CATALYSED_KNIFE_TRIM * gel_min,
+        window_closes_min=clock("next coat by", CATALYSED_WINDOW_MIN),
+        sandable_min=clock("sandable", CATALYSED_SANDABLE_MIN),
+        clamps_out_min=CATALYSED_STRIP_MIN,
+        load_min=load,
+        full_cure_min=clock("full cure", max(week, _NOT_OVER * load)),
+    )
+
+
+def _stated(
+    times: tuple[StatedTime, ...], ends: Ends | None, temperature_c: float, ea_kj_per_mol: float
+) -> float | None:
+    """The label's time of a state nearest in temperature, carried by the law of a gel; None where it states none."""
+    of_state = [time for time in times if time.ends == ends]
+    if not of_state:
+        return None
+    nearest = min(of_state, key=lambda time: abs(time.temperature_c - temperature_c))
+    return nearest.minutes * arrhenius_factor(temperature_c, nearest.temperature_c, ea_kj_per_mol)

@@ -1,0 +1,295 @@
+"""When to begin: every half hour of a day tried, the latest start that still meets an hour, what each lever buys."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Literal
+from zoneinfo import ZoneInfo
+
+from layup.chemistry.hardeners import fast_to_slow
+from layup.day.dew import LEAST_MARGIN_C, dew_point_c
+from layup.day.run_sheet import chance_of, spoken
+from layup.day.schedule import MOST_POTS
+from layup.day.shop_clock import at_hour
+from layup.errors import OutOfRange
+from layup.heat.pot_heat import HeatOf, full_heat
+from layup.job import JobSpec, ShopFacts
+from layup.plan import Day, Settled, laid_out, settled
+from layup.pots.mix import Mix
+from layup.record import Record
+
+STEP_MIN = 30
+_SEARCH_DAYS = 21
+Aim = Literal["laid", "trim", "load"]
+
+
+class StartTried(Record):
+    """A start and what comes of it. `fault` is what speaks against it, empty where nothing does.
+
+    Of two starts the one with the lesser `rank` is better: nothing against it, fewest nights, least chance of a lost
+    pot, fewest pots.
+    """
+
+    start_at: datetime
+    pot_count: int
+    chance_any: float
+    laid_by: datetime
+    trim_at: datetime
+    nights: int
+    fault: str
+    rank: tuple[float, ...] = ()
+
+
+class LeverTried(Record):
+    """One thing changed: how it is named, what it gives, and what to set in the job's wishes for it."""
+
+    name: str
+    now: str
+    then: str
+    pot_count: int | None
+    laid_by_min: float | None
+    chance_any: float | None
+    words: str
+    pots: dict[str, object]
+    hardener_id: str = ""
+
+
+@dataclass(frozen=True)
+class _Outcome:
+    pots: int
+    laid_by_min: float
+    trim_min: float
+    load_min: float
+    chance: float
+
+
+def _outcome(of: Settled, day: Day) -> _Outcome | None:
+    """What a day comes to; None where some of it has no pot."""
+    schedule = day.schedule
+    if schedule.stuck or schedule.too_many or not schedule.pots:
+        return None
+    last = {pot.lane: pot.touch_min for pot in schedule.pots}.values()
+    laid_by = max(layer.to_min for layer in schedule.layers)
+    trim, load = (max(day.clocks.after(state, touch) for touch in last) for state in ("knife_trim_min", "load_min"))
+    return _Outcome(len(schedule.pots), laid_by, trim, load, chance_of(schedule.pots))
+
+
+def starts_of_day(job: JobSpec, shop: ShopFacts, day: date, heat_of: HeatOf = full_heat) -> tuple[StartTried, ...]:
+    """The job begun at every half hour of a day within the shop's hours. None where it cannot be planned at all.
+
+    >>> starts_of_day(JobSpec(name="New"), ShopFacts(), date(2026, 5, 1))
+    ()
+    """
+    of = settled(job, shop, heat_of)
+    if of.mix is None or not any(works for *_, works in of.draft.works):
+        return ()
+    zone = ZoneInfo(shop.time_zone)
+    return tuple(_tried(of, start) for start in _halves(day, shop, zone))
+
+
+def _tried(of: Settled, start: datetime) -> StartTried:
+    day = laid_out(of, start)
+    outcome = _outcome(of, day)
+    at = day.clock.local
+    if outcome is None:
+        fault = f"more than {MOST_POTS:,} pots" if day.schedule.too_many else _stuck_words(of, day)
+        return StartTried(
+            start_at=start, pot_count=0, chance_any=1.0, laid_by=start, trim_at=start, nights=0, fault=fault
+        )
+    nights = (at(outcome.laid_by_min).date() - at(0).date()).days
+    missed = sum(bool(layer.mended) and layer.mended != "sand, wipe" for layer in day.schedule.layers)
+    fault = _damp(of, day, outcome) or (f"{missed} window{'s' if missed > 1 else ''} missed" if missed else "")
+    return StartTried(
+        start_at=start,
+        pot_count=outcome.pots,
+        chance_any=outcome.chance,
+        laid_by=at(outcome.laid_by_min),
+        trim_at=at(outcome.trim_min),
+        nights=nights,
+        fault=fault,
+        rank=(bool(fault), nights, round(outcome.chance, 3), outcome.pots),
+    )
+
+
+def _stuck_words(of: Settled, day: Day) -> str:
+    if not day.schedule.stuck:
+        return "nothing to lay"
+    _, stuck, mix = day.schedule.stuck[0]
+    return f"no pot fits {stuck.works[0].label} at {of.shop.scales.temperature(mix.room_c)}"
+
+
+def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
+    """Whether the surface comes within 3 °C of the dew point before the last layer has tacked, by the forecast."""
+    if of.job.conditions:
+        return ""
+    off = of.conditions.surface_or_room_c - of.conditions.room_c
+    until = day.clocks.after("next_ply_from_min", outcome.laid_by_min)
+    for hour in of.shop.forecast:
+        minute = day.clock.minutes(hour.at)
+        if hour.humidity_pct is not None and 0 <= minute <= until:
+            room_c = day.room.at_c(minute)
+            # The water in the air is the forecast's; the room may be kept warmer than it says.
+            if room_c + off - dew_point_c(hour.room_c, hour.humidity_pct) < LEAST_MARGIN_C:
+                return f"damp from {spoken(day.clock, minute)}"
+    return ""
+
+
+def best_of(tried: tuple[StartTried, ...]) -> StartTried | None:
+    """The best of some starts that have pots for all of it, the earliest of equals."""
+    sound = [start for start in tried if start.pot_count]
+    return min(sound, key=lambda start: (start.rank, start.start_at), default=None)
+
+
+def latest_start(
+    job: JobSpec, shop: ShopFacts, by: datetime, aim: Aim, now: datetime, heat_of: HeatOf = full_heat
+) -> StartTried:
+    """The latest half hour at which a job may begin and be laid, trimmed or loaded by an hour.
+
+    Raises OutOfRange where the hour is past, or no start from now on meets it, with the soonest that can be had.
+    """
+    if by <= now:
+        raise OutOfRange("that is past: type an hour to come", "by")
+    of = settled(job, shop, heat_of)
+    if of.mix is None or not any(works for *_, works in of.draft.works):
+        raise OutOfRange("the job is not whole yet: finish its stack and its chemistry", "by")
+    zone = ZoneInfo(shop.time_zone)
+
+    def done(start: datetime) -> datetime | None:
+        """When the aim is met from a start; None where some of the job has no pot then."""
+        day = laid_out(of, start)
+        outcome = _outcome(of, day)
+        if outcome is None:
+            return None
+        at_min = {"laid": outcome.laid_by_min, "trim": outcome.trim_min, "load": outcome.load_min}[aim]
+        return day.clock.local(at_min)
+
+    # Whole days first, from the last back, then the half hours of the one that will do.
+    for halves in _days_back(by, now, shop, zone):
+        ends = done(halves[0])
+        if ends and ends <= by:
+            latest = next(start for start in reversed(halves) if (at := done(start)) and at <= by)
+            return _tried(of, latest)
+    soonest = done(_soonest(now, shop, zone))
+    if soonest is None:
+        raise OutOfRange("no start from now on has a pot for all of it: see what frees one", "by")
+    ready = {"laid": "laid", "trim": "ready to trim", "load": "ready to load"}[aim]
+    raise OutOfRange(
+        f"begun as soon as the shop is open it is {ready} on {soonest:%a} {soonest.day} {soonest:%b %H:%M}: "
+        "type a later hour, or take a faster hardener or more hands",
+        "by",
+    )
+
+
+def _days_back(by: datetime, now: datetime, shop: ShopFacts, zone: ZoneInfo) -> Iterator[list[datetime]]:
+    """The half hours to begin at of each day of the shop, the last day first, back to now."""
+    day, today = min(by, now + timedelta(days=_SEARCH_DAYS)).astimezone(zone).date(), now.astimezone(zone).date()
+    while day >= today:
+        halves = [start for start in _halves(day, shop, zone) if now <= start < by]
+        if halves:
+            yield halves
+        day -= timedelta(days=1)
+
+
+def _halves(day: date, shop: ShopFacts, zone: ZoneInfo) -> list[datetime]:
+    begun = at_hour(day, shop.opens_h, zone)
+    count = int((shop.closes_h - shop.opens_h) * 60 / STEP_MIN)
+    return [begun + timedelta(minutes=STEP_MIN * half) for half in range(count)]
+
+
+def _soonest(now: datetime, shop: ShopFacts, zone: ZoneInfo) -> datetime:
+    """The next half hour at which the shop is open."""
+    today = now.astimezone(zone).date()
+    return next(start for n in range(2) for start in _halves(today + timedelta(days=n), shop, zone) if start >= now)
+
+
+def levers(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> tuple[LeverTried, ...]:
+    """What one step of each lever gives: hands, a mixer, pot size, the tray, the next hardener, an hour earlier."""
+    of = settled(job, shop, heat_of)
+    if of.mix is None:
+        return ()
+    day = laid_out(of)
+    before = _outcome(of, day)
+    found = []
+    for name, now, then, wishes, hardener_id in _changes(of, day):
+        chemistry = job.chemistry.model_copy(update={"hardener_id": hardener_id, "blend_id": None})
+        changed = job.model_copy(
+            update={
+                "pots": job.pots.model_copy(update=wishes),
+                "chemistry": chemistry if hardener_id else job.chemistry,
+            }
+        )
+        other = settled(changed, shop, heat_of)
+        other_day = laid_out(other) if other.mix else None
+        after = _outcome(other, other_day) if other_day else None
+        found.append(
+            LeverTried(
+                name=name,
+                now=now,
+                then=then,
+                pot_count=after.pots if after else None,
+                laid_by_min=day.clock.minutes(other_day.clock.local(after.laid_by_min)) if after else None,
+                chance_any=after.chance if after else None,
+                words=_told(before, after, day, other_day),
+                pots=wishes,
+                hardener_id=hardener_id,
+            )
+        )
+    return tuple(found)
+
+
+def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, object], str]]:
+    """Each lever: its name, where it stands, where it would, and the wishes for it."""
+    job, shop, mix = of.job, of.shop, of.mix
+    pots = job.pots
+    earlier = day.clock.start - timedelta(hours=1)
+    if day.clock.closing(-60) > -60:
+        yield "Start", spoken(day.clock, 0), f"{day.clock.local(-60):%H:%M}", {"start": earlier}, ""
+    if pots.hands < 8:
+        yield "Pairs of hands", str(pots.hands), str(pots.hands + 1), {"hands": pots.hands + 1}, ""
+    if pots.mixer == "one of the hands":
+        yield "Mixing", "in turn", "a person more", {"mixer": "a person more"}, ""
+    if mix.hardener:
+        other = {"cup": "tray", "tray": "tray on a cool pack"}.get(pots.vessel, "cup")
+        yield "Vessel", pots.vessel, other, {"vessel": other}, ""
+        yield from _next_hardener(of, mix)
+    largest = max((pot.mass_g for pot in day.schedule.pots), default=0.0)
+    if largest:
+        half = max(30.0, round(largest / 2, -1))
+        if half < largest:
+            yield "Largest pot", shop.scales.mass(largest), shop.scales.mass(half), {"largest_g": half}, ""
+    if pots.share is None:
+        return
+    yield "Share of its life", f"{100 * pots.share:.0f} %", "as worked out", {"share": None}, ""
+
+
+def _next_hardener(of: Settled, mix: Mix) -> Iterator[tuple[str, str, str, dict[str, object], str]]:
+    """The next slower hardener of the family, or the next faster where there is none."""
+    ordered = fast_to_slow(mix.resin.hardeners)
+    ids = [hardener.id for hardener in ordered]
+    if mix.hardener.id not in ids or len(ids) < 2:
+        return
+    at = ids.index(mix.hardener.id)
+    other = ordered[at + 1] if at + 1 < len(ids) else ordered[at - 1]
+    yield "Hardener", mix.hardener.name, other.name, {}, other.id
+
+
+def _told(before: _Outcome | None, after: _Outcome | None, day: Day, other: Day | None) -> str:
+    """The difference that counts, in few words."""
+    if after is None:
+        return "no pot fits"
+    if before is None:
+        return f"{after.pots} pots fit"
+    said = []
+    if after.pots != before.pots:
+        said.append(f"{after.pots} pots")
+    laid = day.clock.minutes(other.clock.local(after.laid_by_min))
+    if abs(laid - before.laid_by_min) >= 1:
+        said.append(f"laid by {spoken(day.clock, laid)}")
+    odds = [_one_in(outcome.chance) for outcome in (before, after)]
+    if odds[0] != odds[1]:
+        said.append(odds[1])
+    return ", ".join(said) or "no gain"
+
+
+def _one_in(chance: float) -> str:
+    return "under 1 in 1000" if chance < 0.001 else f"1 in {round(1 / chance)}"

@@ -1,0 +1,55 @@
+"""The run sheet as a calendar file (iCalendar, RFC 5545): pots, windows, tests, stops and cures."""
+
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from icalendar import Calendar, Event
+
+from layup.day.day_list import entries_of, moment
+from layup.errors import Missing
+from layup.outcome import Plan
+from layup.scales import METRIC, Scales
+
+# What has no length is shown so long.
+_POINT_MIN = 5.0
+
+
+def calendar_file(
+    job_name: str, job_id: str, plan: Plan, zone: ZoneInfo, written_at: datetime, scales: Scales = METRIC
+) -> bytes:
+    """An event for each line of the day's list but its waits. The same plan gives the same ids, so that a calendar replaces it.
+
+    Raises Missing where the plan has no date.
+
+    >>> calendar_file("Deck", "j", Plan.model_construct(run_sheet=None), ZoneInfo("UTC"), datetime(2026, 5, 1, tzinfo=UTC))
+    Traceback (most recent call last):
+    ...
+    layup.errors.Missing: there is no run sheet with a date yet: finish the plan
+    """
+    sheet = plan.run_sheet
+    if sheet is None or sheet.start_at is None:
+        raise Missing("there is no run sheet with a date yet: finish the plan")
+    calendar = Calendar()
+    calendar.add("prodid", "-//Inch Cradle//Run sheet//EN")
+    calendar.add("version", "2.0")
+    calendar.add("x-wr-calname", job_name)
+    for entry in entries_of(plan, scales):
+        if entry.kind == "wait":
+            continue
+        begins = moment(sheet, entry.from_min, zone)
+        ends = moment(sheet, entry.to_min, zone) if entry.to_min else begins + timedelta(minutes=_POINT_MIN)
+        event = Event()
+        event.add("uid", f"{job_id}-{entry.key.replace(' ', '-')}@inch-cradle")
+        event.add("dtstamp", written_at.astimezone(UTC))
+        event.add("dtstart", _told(begins))
+        event.add("dtend", _told(max(ends, begins + timedelta(minutes=1))))
+        event.add("summary", f"{entry.where}: {entry.what}" if entry.where else entry.what)
+        event.add("categories", [entry.kind])
+        calendar.add_component(event)
+    calendar.add_missing_timezones()
+    return calendar.to_ical()
+
+
+def _told(at: datetime) -> datetime:
+    """By the shop's clock; in UTC in the hour that the clock shows a second time, which a local time cannot name."""
+    return (at.astimezone(UTC) if at.fold else at).replace(microsecond=0)

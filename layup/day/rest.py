@@ -1,0 +1,55 @@
+"""The rest of a run: planned again from where it stands, with the pots that are on the work and the room as it is now."""
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+
+from layup.answers import pot_results
+from layup.day.run_sheet import run_sheet
+from layup.day.schedule import LaidAlready
+from layup.errors import Missing
+from layup.heat.pot_heat import HeatOf, full_heat
+from layup.job import JobSpec, ShopFacts
+from layup.joints.answers import by_id
+from layup.outcome import Plan, PotResult, RunSheet
+from layup.plan import laid_out, settled
+from layup.record import Record
+
+
+class Rest(Record):
+    """What is left of a run: `laid` pots are on the work; no run sheet where nothing is left to lay."""
+
+    laid: int
+    run_sheet: RunSheet | None
+    pots: tuple[PotResult, ...]
+
+
+def rest_of(
+    job: JobSpec,
+    shop: ShopFacts,
+    issued: Plan,
+    poured_at: Mapping[int, datetime],
+    dumped: Sequence[int],
+    now: datetime,
+    heat_of: HeatOf = full_heat,
+) -> Rest:
+    """Plan what is left of an issued plan. `poured_at` are its pots that were poured; those `dumped` are laid again.
+
+    Numbers go on after the last that was poured. Raises Missing for a run that was issued without a run sheet.
+    """
+    if issued.run_sheet is None:
+        raise Missing("this run was taken to the bench before there were run sheets: begin another", "run")
+    of = settled(job, shop, heat_of)
+    if of.mix is None:
+        raise Missing("the room as it is now leaves no mix to plan with: see Chemistry", "chemistry")
+    on_the_work = [
+        LaidAlready(pot.lane, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60)
+        for pot in issued.run_sheet.pots
+        if pot.number in poured_at and pot.number not in dumped
+    ]
+    first = max(poured_at, default=0) + 1
+    day = laid_out(of, now, first_number=first, laid=on_the_work)
+    pots, about = pot_results(day.schedule.pots, by_id(of.draft.joints))
+    sheet = None
+    if pots:
+        sheet = run_sheet(day.schedule, about, of.mix, day.clock, day.room, day.clocks)
+    return Rest(laid=len(on_the_work), run_sheet=sheet, pots=pots)

@@ -1,0 +1,385 @@
+"""The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
+
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from datetime import UTC, datetime
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from layup.day.dew import LEAST_MARGIN_C, dew_point_c
+from layup.day.forecast import Room, gap_words
+from layup.day.schedule import (
+    PREPARE_MIN_PER_M2,
+    WEIGH_MIN,
+    Clocks,
+    Lane,
+    Layer,
+    PlannedPot,
+    Schedule,
+)
+from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
+from layup.heat.conduction import PACK_C
+from layup.heat.wet_limit import WARN_FROM_C
+from layup.job import JobSpec, ShopFacts
+from layup.outcome import (
+    MarkKind,
+    RunSheet,
+    SheetBusy,
+    SheetLane,
+    SheetLayer,
+    SheetMark,
+    SheetPot,
+    SheetStop,
+)
+from layup.pots.mix import Mix
+from layup.pots.risk import chance_any_lost, in_such_jobs
+
+_TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
+_CURES: tuple[tuple[MarkKind, str, str], ...] = (
+    ("trim", "knife_trim_min", "trim the edge with a knife"),
+    ("sand", "sandable_min", "sand, flip"),
+    ("clamps", "clamps_out_min", "take out clamps and temporary fixings"),
+    ("load", "load_min", "load"),
+    ("full cure", "full_cure_min", "full cure"),
+)
+TAKE_OUT = "take out:"
+# What a wait is good for, in turn (common practice).
+_WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
+# The room at the start may be so far from the one the hardener was chosen for (memory).
+_CHOSEN_FOR_C = 3.0
+_ROOM_KNOT_MIN = 30.0
+_DRAWN_MIN = 21 * 24 * 60.0
+
+
+def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> ShopClock:
+    """The clock a plan counts by: from the start asked for, the job's own, or the opening of today."""
+    zone = ZoneInfo(shop.time_zone)
+    begins = start or job.pots.start or at_hour(shop.today or NO_DAY, shop.opens_h, zone)
+    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, shop.closes_h)
+
+
+def run_sheet(
+    schedule: Schedule,
+    about: Sequence[str],
+    mix: Mix,
+    clock: ShopClock,
+    room: Room,
+    clocks: Clocks,
+) -> RunSheet:
+    """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
+    job, shop = mix.job, mix.shop
+    dated = shop.today is not None or job.pots.start is not None
+    later = _later(schedule)
+    marks = _marks(schedule, clocks, job, later)
+    laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
+    of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
+    end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
+    knots = np.array([0.0]) if room.steady else _knots(end + 8 * 60, of_kind["load"])
+    chance = chance_of(schedule.pots)
+    return RunSheet(
+        start_at=clock.start if dated else None,
+        opens_at=f"{clock.local(0):%H:%M}",
+        sentence=_sentence(schedule, clock, laid_by, of_kind["trim"]),
+        room_words=room.where_from,
+        lanes=tuple(_lane(lane, mix) for lane in schedule.lanes),
+        pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
+        layers=tuple(
+            SheetLayer(
+                lane=layer.lane,
+                words=", ".join(work.label for work in layer.works),
+                item_ids=tuple(work.item_id for work in layer.works),
+                from_min=_r(layer.from_min),
+                to_min=_r(layer.to_min),
+                first_pot=layer.first_pot,
+                last_pot=layer.last_pot,
+                opens_min=_r(layer.opens_min),
+                closes_min=_r(layer.closes_min),
+                mended=layer.mended,
+                peel_ply=layer.peel_ply,
+                watched=_watched(schedule, at, later),
+            )
+            for at, layer in enumerate(schedule.layers)
+        ),
+        busy=_busy(schedule, mix.job.pots.hands),
+        marks=marks,
+        stops=tuple(
+            SheetStop(lane=lane, from_min=_r(from_min), to_min=_r(to_min), words=words)
+            for lane, from_min, to_min, words in schedule.stops
+        ),
+        room_min=tuple(float(minute) for minute in knots),
+        room_c=tuple(round(room.at_c(minute), 2) for minute in knots),
+        laid_by_min=_r(laid_by),
+        trim_min=_r(of_kind["trim"]),
+        load_min=_r(of_kind["load"]),
+        chance_any=chance,
+        chance_words=in_such_jobs(chance) if schedule.pots else "",
+        problems=_problems(schedule, mix, clock, room),
+        start_minute_of_day=round(clock.hour(0) * 60),
+    )
+
+
+def _knots(until_min: float, load_min: float) -> np.ndarray:
+    """Half hours while anything is done or watched, and every two hours after, until it may be loaded."""
+    after = np.arange(until_min, min(load_min + 8 * 60, _DRAWN_MIN), 4 * _ROOM_KNOT_MIN)
+    return np.concatenate([np.arange(-2 * _ROOM_KNOT_MIN, until_min, _ROOM_KNOT_MIN), after])
+
+
+def _r(minutes: float) -> float:
+    return round(minutes, 2)
+
+
+def chance_of(pots: Sequence[PlannedPot]) -> float:
+    """The chance that any of these pots gels before it is used."""
+    used, common, own = [], [], []
+    for pot in pots:
+        life = pot.mix.life
+        shared, alone = life.sigmas(pot.mass_g, pot.spread_g_per_min)
+        used.append(life.used_share(pot.mass_g, pot.spread_g_per_min))
+        common.append(shared)
+        own.append(alone)
+    return chance_any_lost(used, common, own)
+
+
+def _lane(lane: Lane, mix: Mix) -> SheetLane:
+    area = mix.shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
+    which = _which(lane, mix.job)
+    return SheetLane(
+        id=lane.id,
+        owner_id=lane.owner.id,
+        name=lane.owner.name,
+        under=", ".join(word for word in (which, area) if word),
+    )
+
+
+def _which(lane: Lane, job: JobSpec) -> str:
+    """Which copy of its part a lane is: port or starboard of a mirrored pair, else its number."""
+    if lane.shared_by > 1:
+        return f"all {lane.shared_by} alike"
+    if lane.owner.copies == 1:
+        return ""
+    if any(part.pair for part in job.parts if part.id == lane.owner.id):
+        side = "port" if lane.copy % 2 else "starboard"
+        return side if lane.owner.copies == 2 else f"{side} {(lane.copy + 1) // 2}"
+    return f"{lane.copy} of {lane.owner.copies}"
+
+
+def _later(schedule: Schedule) -> dict[int, Layer]:
+    """The next layer on the same lane, by the place of each that has one."""
+    found, above = {}, dict[str, Layer]()
+    for at in range(len(schedule.layers) - 1, -1, -1):
+        layer = schedule.layers[at]
+        if layer.lane in above:
+            found[at] = above[layer.lane]
+        above[layer.lane] = layer
+    return found
+
+
+def _watched(schedule: Schedule, at: int, later: dict[int, Layer]) -> bool:
+    return at not in later or later[at].from_min >= schedule.layers[at].opens_min
+
+
+def _said(lane: Lane, mix: Mix) -> str:
+    which = _which(lane, mix.job)
+    return f"{lane.owner.name}, {which}" if which else lane.owner.name
+
+
+def _pot(pot: PlannedPot, about: str) -> SheetPot:
+    life, mass = pot.mix.life, pot.mass_g
+    share = life.working_share(mass, pot.spread_g_per_min)
+    return SheetPot(
+        number=pot.number,
+        lane=pot.lane,
+        about=about,
+        mass_g=mass,
+        laid_g=pot.laid_g,
+        room_c=pot.mix.room_c,
+        item_ids=tuple(work.item_id for work in pot.works),
+        weigh_min=_r(pot.touch_min - WEIGH_MIN),
+        touch_min=_r(pot.touch_min),
+        on_from_min=_r(pot.on_from_min),
+        used_min=_r(pot.used_min),
+        use_by_min=_r(pot.touch_min + life.minutes_at(share, mass)),
+        kick_min=_r(pot.touch_min + life.minutes_at(1.0, mass)),
+    )
+
+
+def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
+    """What the hands do, one stretch after the other: the same thing going on is one stretch."""
+    area = sum(lane.area_m2 for lane in schedule.lanes)
+    rows = []
+    if schedule.pots and area:
+        rows.append((-PREPARE_MIN_PER_M2 * area / hands, 0.0, "sand, wipe, set out", False))
+    for busy in schedule.busy:
+        if rows and rows[-1][2] == busy.words and busy.from_min - rows[-1][1] < 1:
+            rows[-1] = (rows[-1][0], busy.to_min, busy.words, busy.waits)
+        else:
+            rows.append((busy.from_min, busy.to_min, busy.words, busy.waits))
+    told, waits = [], 0
+    for from_min, to_min, words, is_wait in rows:
+        if is_wait:
+            words, waits = f"wait: {_WAITS[waits % len(_WAITS)]}", waits + 1
+        told.append(SheetBusy(from_min=_r(from_min), to_min=_r(to_min), words=words, waits=is_wait))
+    return tuple(told)
+
+
+def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, Layer]) -> tuple[SheetMark, ...]:
+    """The tests that decide, and the states of each lane's cure after its last pot."""
+    fixings = {part.id: part.ground.fixings for part in job.parts}
+    fixings |= {joint.id: joint.fixings for joint in job.joints}
+    touched = {pot.lane: pot for pot in schedule.pots}
+    names = {lane.id: lane for lane in schedule.lanes}
+    marks = []
+    for at, layer in enumerate(schedule.layers):
+        next_ = later.get(at)
+        if layer.opens_min > layer.to_min and (next_ is None or next_.works[0].waits == "for tack"):
+            marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
+    pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].thick}
+    for lane, pot in pastes.items():
+        soft = pot.touch_min + pot.mix.life.minutes_at(1.0, pot.mass_g)
+        marks.append(
+            SheetMark(lane=lane, kind="squeeze-out", at_min=_r(soft), words="squeeze-out off by now, while soft")
+        )
+    for lane, pot in touched.items():
+        for kind, state, words in _CURES:
+            said = words
+            if kind == "clamps" and fixings.get(names[lane].owner.id):
+                said = f"{TAKE_OUT} {fixings[names[lane].owner.id]}"
+            at_min = clocks.after(state, pot.touch_min)
+            marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said))
+    return tuple(sorted(marks, key=lambda mark: mark.at_min))
+
+
+def spoken(clock: ShopClock, minute: float) -> str:
+    """A moment as it is said: the time, and the day where it is another than the start's.
+
+    >>> clock = ShopClock(datetime(2026, 5, 1, 8, 30, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+    >>> spoken(clock, 195), spoken(clock, 1440)
+    ('11:45', 'Sat 2 May 08:30')
+    """
+    local = clock.local(minute)
+    days = (local.date() - clock.local(0).date()).days
+    return f"{local:%H:%M}" if not days else f"{local:%a} {local.day} {local:%b} {local:%H:%M}"
+
+
+def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trim: float) -> str:
+    count = len(schedule.pots)
+    if not count:
+        return "No pots yet"
+    pots = "One pot" if count == 1 else f"{count:,} pots"
+    return f"{pots}, laid by {spoken(clock, laid_by)}, trim the edge at {spoken(clock, trim)}"
+
+
+def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:
+    """What cannot be kept, or was not known, each with the way out."""
+    shop, names = mix.shop, {lane.id: _said(lane, mix) for lane in schedule.lanes}
+    said = []
+    if shop.today and clock.local(0).date() < shop.today:
+        said.append(
+            f"The start, {clock.local(0):%a} {clock.local(0).day} {clock.local(0):%b %H:%M}, is past: move it to today or later."
+        )
+    if clock.opening(0) > 0:
+        hours = f"{_hour(shop.opens_h)} to {_hour(shop.closes_h)}"
+        said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
+    begins_c = room.at_c(clock.opening(0))
+    if schedule.pots and mix.hardener and abs(begins_c - mix.room_c) > _CHOSEN_FOR_C:
+        said.append(
+            f"The hardener is chosen for {shop.scales.temperature(mix.room_c)}, as it is now; where this begins "
+            f"{shop.scales.temperature(begins_c)} is expected. Move the ruler there, and look at Chemistry."
+        )
+    gaps = gap_words(shop.forecast, clock.zone) if not mix.job.conditions else ""
+    if gaps:
+        said.append(f"{gaps[0].upper()}{gaps[1:]}.")
+    if shop.forecast and not mix.job.conditions:
+        last = max((layer.to_min for layer in schedule.layers), default=0)
+        if clock.minutes(shop.forecast[-1].at) < last:
+            said.append("The forecast ends before the work does: its last day is taken again.")
+        elif clock.minutes(shop.forecast[0].at) > 60:
+            said.append("The forecast begins after the start: its first hour stands for what is before it.")
+    for owner, work, limit_mm in schedule.rests:
+        said.append(
+            f"{work.label.capitalize()} of {owner.name} waits until what is beneath has set: more than "
+            f"{shop.scales.words('thickness', limit_mm)} wet at once would pass {shop.scales.temperature(WARN_FROM_C)}."
+        )
+    for lane, works, needs in schedule.too_long:
+        said.append(
+            f"{works[0].label.capitalize()} of {names[lane.id]} takes {needs / 60:.1f} h, longer than the shop is open: "
+            "another pair of hands, or cut the part in two."
+        )
+    for layer in schedule.layers:
+        if _is_missed(layer):
+            said.append(_missed(schedule, layer, names[layer.lane], clock, mix))
+    said += _pack_words(mix)
+    return tuple(said)
+
+
+def missed_windows(schedule: Schedule) -> Iterator[tuple[str, int, str]]:
+    """The layers that come after the window beneath them, by part or joint: its name, how many, what it costs first.
+
+    Not those that wait to be sanded anyway, nor those for which peel ply was laid.
+    """
+    names = {lane.id: lane.owner.name for lane in schedule.lanes}
+    late = Counter(
+        (names[layer.lane], layer.mended)
+        for layer in schedule.layers
+        if _is_missed(layer) and layer.mended != "peel ply"
+    )
+    for (name, first), count in late.items():
+        yield name, count, first
+
+
+def _is_missed(layer: Layer) -> bool:
+    return bool(layer.mended) and layer.mended != "sand, wipe"
+
+
+def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks: Clocks) -> tuple[float, str] | None:
+    """How cold the room becomes from the first pot until the last layer can be sanded, °C, and when, in words.
+
+    None where nothing is laid, or the room is only known as it is now.
+    """
+    if room.steady or not schedule.pots:
+        return None
+    touched = [pot.touch_min for pot in schedule.pots]
+    minute, coldest_c = room.coldest(min(touched), clocks.after("sandable_min", max(touched)))
+    return coldest_c, spoken(clock, minute)
+
+
+def _missed(schedule: Schedule, layer: Layer, name: str, clock: ShopClock, mix: Mix) -> str:
+    """A window that could not be kept: what it costs, and how much could be covered inside it."""
+    under = [other for other in schedule.layers if other.lane == layer.lane and other.to_min <= layer.from_min]
+    words = (
+        f"{layer.works[0].label.capitalize()} of {name} misses the window beneath it: "
+        f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
+    )
+    if not under:
+        # It lies on what was laid before this plan began.
+        return words
+    beneath = under[-1]
+    spent = layer.to_min - layer.from_min
+    opens = clock.opening(max(beneath.opens_min, beneath.to_min))
+    until = min(beneath.closes_min, clock.closing(opens))
+    area = next(lane.area_m2 for lane in schedule.lanes if lane.id == layer.lane)
+    covered = area * max(0.0, until - opens) / spent if spent else 0.0
+    if 0.05 * area < covered < area:
+        return f"{words} About {mix.shop.scales.words('area', covered)} could be covered in time: open no more at once."
+    return f"{words} An earlier start or more hands keeps it."
+
+
+def _pack_words(mix: Mix) -> list[str]:
+    """A pack that is colder than the dew point allows would wet the tray."""
+    shop = mix.shop
+    humidity = shop.conditions.humidity_pct
+    if mix.job.pots.vessel != "tray on a cool pack" or humidity is None:
+        return []
+    dew_c = dew_point_c(shop.conditions.room_c, humidity)
+    if dew_c + LEAST_MARGIN_C <= PACK_C:
+        return []
+    scales = shop.scales
+    return [
+        f"The cool pack, {scales.temperature(PACK_C)}, is within {scales.words('temperature_difference', LEAST_MARGIN_C)} "
+        f"of the dew point, {scales.temperature(dew_c)}: water would settle in the tray. Take a plain tray."
+    ]
+
+
+def _hour(hour: float) -> str:
+    return f"{int(hour):02d}:{round(hour % 1 * 60):02d}"

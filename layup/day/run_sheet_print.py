@@ -1,0 +1,194 @@
+"""The run sheet on paper, and a card for each pot: black on white, on A4 or Letter."""
+
+import io
+from zoneinfo import ZoneInfo
+
+import segno
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+
+from layup.day.day_list import entries_of, time_words
+from layup.day.run_sheet_pictures import Shape, day_words, days_of, drawn
+from layup.outcome import Plan, PotResult, RunSheet, SheetPot
+from layup.preparing.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
+from layup.scales import METRIC, Scales
+
+_PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
+# Of the caution on a pot that runs away.
+_HOT = "Over 40 °C or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
+_A6 = (105 * mm, 148 * mm)
+
+
+def run_sheet_pdf(job_name: str, plan: Plan, zone: ZoneInfo, paper: Paper = "A4", scales: Scales = METRIC) -> bytes:
+    """The run sheet drawn day by day, its two risks, and the list in the order of the clock with boxes to tick."""
+    sheet = plan.run_sheet
+    page = Page(f"{job_name}: run sheet", paper)
+    page.line(f"{job_name}: run sheet", 16, bold=True, gap=6)
+    page.line(_when(sheet, zone), 11, gap=4)
+    page.line(f"{sheet.sentence}. {sheet.chance_words.capitalize()}. Room {sheet.room_words}.", 10, gap=6)
+    for problem in sheet.problems:
+        page.line(problem, 10, bold=True, gap=4)
+    for begin, end in days_of(sheet, zone):
+        shapes, tall = drawn(sheet, zone, begin, end, page.wide - 2 * MARGIN)
+        page.room_for(min(tall + 20, page.tall - 3 * MARGIN))
+        page.line(day_words(sheet, begin, zone), 11, bold=True, gap=8)
+        for shape in shapes:
+            _paint(page.canvas, shape, MARGIN, page.y)
+        page.y -= tall + 10
+    _list(page, plan, zone, scales)
+    return page.bytes()
+
+
+def day_list_pdf(job_name: str, plan: Plan, zone: ZoneInfo, paper: Paper = "A4", scales: Scales = METRIC) -> bytes:
+    """The day's list alone."""
+    page = Page(f"{job_name}: the day's list", paper)
+    page.line(f"{job_name}: the day's list", 16, bold=True, gap=6)
+    page.line(_when(plan.run_sheet, zone), 11, gap=4)
+    _list(page, plan, zone, scales)
+    return page.bytes()
+
+
+def _when(sheet: RunSheet, zone: ZoneInfo) -> str:
+    if sheet.start_at is None:
+        return f"From {sheet.opens_at} of a day to be chosen"
+    start = sheet.start_at.astimezone(zone)
+    return f"{start:%A} {start.day} {start:%B %Y}, first pot weighed at {start:%H:%M} ({zone.key})"
+
+
+def _list(page: Page, plan: Plan, zone: ZoneInfo, scales: Scales) -> None:
+    page.room_for(60)
+    page.line("In the order of the clock", 13, bold=True, gap=6)
+    at = [0, 18, 78, 138, 300]
+    page.columns(("", "from", "to", "where", "what"), at, bold=True)
+    for entry in entries_of(plan, scales):
+        ends = "" if entry.to_min is None else time_words(plan.run_sheet, entry.to_min, zone)
+        page.columns(("", time_words(plan.run_sheet, entry.from_min, zone), ends, entry.where, entry.what), at)
+        page.canvas.rect(MARGIN, page.y + 4, 8, 8)
+
+
+def _paint(canvas: Canvas, shape: Shape, left: float, top: float) -> None:
+    canvas.saveState()
+    canvas.setLineWidth(0.6)
+    if shape.kind == "text":
+        canvas.setFont(_BOLD if shape.bold else _PLAIN, shape.size)
+        draw = canvas.drawCentredString if shape.anchor == "middle" else canvas.drawString
+        draw(left + shape.points[0], top - shape.points[1], printable(shape.text))
+    elif shape.kind == "line":
+        canvas.setStrokeGray(shape.grey)
+        if shape.dashed:
+            canvas.setDash(2, 2)
+        x1, y1, x2, y2 = shape.points
+        canvas.line(left + x1, top - y1, left + x2, top - y2)
+    elif shape.kind == "box":
+        canvas.setFillGray(shape.grey)
+        x, y, wide, tall = shape.points
+        canvas.rect(left + x, top - y - tall, wide, tall, fill=1)
+    else:
+        canvas.setFillGray(shape.grey)
+        outline = canvas.beginPath()
+        pairs = list(zip(shape.points[::2], shape.points[1::2], strict=True))
+        outline.moveTo(left + pairs[0][0], top - pairs[0][1])
+        for x, y in pairs[1:]:
+            outline.lineTo(left + x, top - y)
+        outline.close()
+        canvas.drawPath(outline, fill=1)
+    canvas.restoreState()
+
+
+def ticket_cards_pdf(
+    job_name: str, plan: Plan, zone: ZoneInfo, address: str, paper: Paper = "A4", scales: Scales = METRIC
+) -> bytes:
+    """A card for each pot, four to a sheet of A4, A6 each; on Letter a little shorter.
+
+    `address` with the pot's number after it opens it on a phone.
+    """
+    wide, tall = PAPER_SIZE[paper]
+    card = min(_A6[0], wide / 2), min(_A6[1], tall / 2)
+    out = io.BytesIO()
+    canvas = Canvas(out, pagesize=(wide, tall), invariant=True)
+    canvas.setTitle(f"{job_name}: tickets")
+    kinds = {pot.id: pot for pot in plan.pots}
+    for at, pot in enumerate(plan.run_sheet.pots if plan.run_sheet else ()):
+        if at and at % 4 == 0:
+            canvas.showPage()
+        column, row = at % 2, at % 4 // 2
+        corner = column * card[0], tall - (row + 1) * card[1]
+        _card(canvas, job_name, plan, pot, kinds[pot.about], zone, f"{address}{pot.number}", corner, card, scales)
+    canvas.save()
+    return out.getvalue()
+
+
+def _card(
+    canvas: Canvas,
+    job_name: str,
+    plan: Plan,
+    pot: SheetPot,
+    kind: PotResult,
+    zone: ZoneInfo,
+    address: str,
+    corner: tuple[float, float],
+    card: tuple[float, float],
+    scales: Scales,
+) -> None:
+    x, y = corner[0] + 7 * mm, corner[1] + card[1] - 8 * mm
+    room = card[0] - 14 * mm
+    canvas.setLineWidth(0.3)
+    canvas.rect(*corner, *card)
+    side = 24 * mm
+    _code(canvas, address, x + room - side, y - side + 3 * mm, side)
+    sheet = plan.run_sheet
+
+    def line(words: str, size: float, *, bold: bool = False, wide: float = room) -> None:
+        nonlocal y
+        for row in wrapped(words, _BOLD if bold else _PLAIN, size, wide)[:3]:
+            y -= size
+            canvas.setFont(_BOLD if bold else _PLAIN, size)
+            canvas.drawString(x, y, row)
+            y -= size * 0.28
+
+    beside = room - side - 3 * mm
+    line(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True, wide=beside)
+    line(job_name, 9, wide=beside)
+    lane = next(lane for lane in sheet.lanes if lane.id == pot.lane)
+    line(f"{lane.name}: {', '.join(kind.labels)}", 10, bold=True, wide=beside)
+    y = min(y, corner[1] + card[1] - 8 * mm - side) - 2 * mm
+    line(f"weigh at {time_words(sheet, pot.weigh_min, zone)}, for {scales.temperature(pot.room_c)}", 11)
+    y -= 2 * mm
+    by_scale = kind.ticket.by == "weight"
+    size = 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24
+    if by_scale:
+        line(f"Cup on the scale, empty: {kind.ticket.cup_g:g} g, not tared", 10)
+    for pour in kind.ticket.pours:
+        y -= 1.5 * mm
+        canvas.line(x, y, x + room, y)
+        line(pour.what, 13, bold=True)
+        drawn_up = by_scale and pour.unit != "g"
+        hero = pour.amount if drawn_up or pour.running is None else pour.running
+        line(f"{hero:g} {pour.unit}", size, bold=True)
+        poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
+        line(", ".join(word for word in (poured, pour.note) if word), 9.5)
+    y -= 1.5 * mm
+    canvas.line(x, y, x + room, y)
+    y -= 1 * mm
+    for words in kind.ticket.mixing:
+        line(words, 9.5)
+    if kind.ticket.filler:
+        line(kind.ticket.filler, 9.5, bold=True)
+    y -= 1 * mm
+    line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
+    line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
+    if kind.ticket.left_in_cup_min is not None:
+        left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
+        line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
+    line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
+
+
+def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:
+    """A square code of an address."""
+    rows = [list(row) for row in segno.make(address, error="m", micro=False).matrix_iter(border=2)]
+    step = side / len(rows)
+    canvas.setFillGray(0)
+    for down, row in enumerate(rows):
+        for across, dark in enumerate(row):
+            if dark:
+                canvas.rect(x + across * step, y + side - (down + 1) * step, step + 0.1, step + 0.1, stroke=0, fill=1)

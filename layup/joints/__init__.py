@@ -1,0 +1,1 @@
+"""Joints: volumes, pastes, tabbing, and what the shop learns of its fillers."""

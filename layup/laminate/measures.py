@@ -1,0 +1,312 @@
+"""What a shape comes to: its area, its edge, how it lies flat with its dimensions, and the rule it was taken by."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import cos, hypot, pi, sin
+
+from layup.errors import Missing, OutOfRange
+from layup.laminate.areas import (
+    cylinder_skin_area_m2,
+    disc_area_m2,
+    frustum_skin_area_m2,
+    frustum_slant_m,
+    girths_area_m2,
+    grown_area_m2,
+    rectangle_area_m2,
+    square_perimeter_m,
+    trapezoid_area_m2,
+    triangle_area_m2,
+)
+from layup.laminate.shapes import (
+    CutOut,
+    CylinderSkin,
+    Disc,
+    FrustumSkin,
+    Girths,
+    Patch,
+    Rectangle,
+    Shape,
+    Strips,
+    Trapezoid,
+    Triangle,
+    TypedArea,
+)
+
+Point = tuple[float, float]
+_ARC_POINTS = 48
+# What is asked for, in the order it is measured, by kind of shape.
+_ASKED = {
+    "rectangle": (("width_m", "the width"), ("length_m", "the length")),
+    "trapezoid": (
+        ("side_a_m", "one parallel side"),
+        ("side_b_m", "the other parallel side"),
+        ("height_m", "the distance between them"),
+    ),
+    "triangle": (("base_m", "the base"), ("height_m", "the height")),
+    "disc": (("diameter_m", "the diameter"),),
+    "cylinder": (("diameter_m", "the diameter"), ("length_m", "the length")),
+    "frustum": (("diameter_a_m", "one diameter"), ("diameter_b_m", "the other diameter"), ("height_m", "the height")),
+    "strip": (("width_m", "the width"), ("length_m", "the length")),
+    "area": (("area_m2", "the area"),),
+    "patch": (
+        ("width_m", "the width of the hole"),
+        ("length_m", "the length of the hole"),
+        ("depth_mm", "how thick the laminate is there"),
+    ),
+}
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """One measure on the drawing, from point to point: the field it is typed in and its value, m."""
+
+    field: str
+    value_m: float
+    a: Point
+    b: Point
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A shape lying flat: area, length of its edge, its pieces as polygons in m, and its dimensions on them."""
+
+    area_m2: float
+    perimeter_m: float
+    pieces: tuple[tuple[Point, ...], ...]
+    dimensions: tuple[Dimension, ...]
+    rule: str
+
+
+def asked_for(shape: Shape) -> list[tuple[str, str]]:
+    """The measures that are still missing: each field with the words to ask for it.
+
+    >>> asked_for(Rectangle(width_m=1.2))
+    [('length_m', 'type the length')]
+    """
+    if isinstance(shape, Girths):
+        if len(shape.stations) < 2:
+            return [("stations", "add two stations or more, from one end to the other")]
+        fields = (("at_m", "how far along"), ("girth_m", "the girth"))
+        return [
+            (f"stations.{number}.{field}", f"type {words}")
+            for number, station in enumerate(shape.stations)
+            for field, words in fields
+            if getattr(station, field) is None
+        ]
+    return [(field, f"type {words}") for field, words in _ASKED[shape.kind] if getattr(shape, field) is None]
+
+
+def measure(shape: Shape) -> Measured:
+    """Measure a shape that has all its measures. Raises OutOfRange, at the shape's own field, where they cannot be.
+
+    >>> round(measure(Disc(diameter_m=1.35)).area_m2, 3)
+    1.431
+    """
+    return _MEASURES[shape.kind](shape)
+
+
+def _box(width: float, height: float, x: float = 0, y: float = 0) -> tuple[Point, ...]:
+    return ((x, y), (x + width, y), (x + width, y + height), (x, y + height))
+
+
+def _edge(points: tuple[Point, ...]) -> float:
+    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(points, (*points[1:], points[0]), strict=True))
+
+
+def _sides(across: str, across_m: float, down: str, down_m: float) -> tuple[Dimension, ...]:
+    return (
+        Dimension(across, across_m, (0, down_m), (across_m, down_m)),
+        Dimension(down, down_m, (across_m, 0), (across_m, down_m)),
+    )
+
+
+def _rectangle(shape: Rectangle) -> Measured:
+    w, length = shape.width_m, shape.length_m
+    # The long way lies across, as a drawing would have it.
+    across, down = (("length_m", length), ("width_m", w)) if length >= w else (("width_m", w), ("length_m", length))
+    box = _box(across[1], down[1])
+    return Measured(rectangle_area_m2(w, length), 2 * (w + length), (box,), _sides(*across, *down), "width × length")
+
+
+def _trapezoid(shape: Trapezoid) -> Measured:
+    a, b, h = shape.side_a_m, shape.side_b_m, shape.height_m
+    wide = max(a, b)
+    points = ((wide - a) / 2, 0.0), ((wide + a) / 2, 0.0), ((wide + b) / 2, h), ((wide - b) / 2, h)
+    dimensions = (
+        Dimension("side_a_m", a, points[0], points[1]),
+        Dimension("side_b_m", b, points[3], points[2]),
+        Dimension("height_m", h, (wide, 0), (wide, h)),
+    )
+    return Measured(trapezoid_area_m2(a, b, h), _edge(points), (points,), dimensions, "mean of the sides × distance")
+
+
+def _triangle(shape: Triangle) -> Measured:
+    b, h = shape.base_m, shape.height_m
+    points = ((b / 2, 0.0), (b, h), (0.0, h))
+    dimensions = Dimension("base_m", b, (0, h), (b, h)), Dimension("height_m", h, (b, 0), (b, h))
+    return Measured(triangle_area_m2(b, h), _edge(points), (points,), dimensions, "half of base × height")
+
+
+def _disc(shape: Disc) -> Measured:
+    d = shape.diameter_m
+    points = tuple(
+        (d / 2 + d / 2 * cos(2 * pi * n / _ARC_POINTS), d / 2 + d / 2 * sin(2 * pi * n / _ARC_POINTS))
+        for n in range(_ARC_POINTS)
+    )
+    return Measured(
+        disc_area_m2(d), pi * d, (points,), (Dimension("diameter_m", d, (0, d), (d, d)),), "π × diameter² ÷ 4"
+    )
+
+
+def _cylinder(shape: CylinderSkin) -> Measured:
+    round_m = pi * shape.diameter_m * shape.around
+    dimensions = (
+        Dimension("length_m", shape.length_m, (0, round_m), (shape.length_m, round_m)),
+        Dimension("diameter_m", shape.diameter_m, (shape.length_m, 0), (shape.length_m, round_m)),
+    )
+    area = cylinder_skin_area_m2(shape.diameter_m, shape.length_m, shape.around)
+    box = _box(shape.length_m, round_m)
+    return Measured(area, _edge(box), (box,), dimensions, "skin of a cylinder, unrolled")
+
+
+def _frustum(shape: FrustumSkin) -> Measured:
+    a, b, h = shape.diameter_a_m, shape.diameter_b_m, shape.height_m
+    slant, area = frustum_slant_m(a, b, h), frustum_skin_area_m2(a, b, h)
+    large, small = max(a, b), min(a, b)
+    edge = pi * (a + b) + 2 * slant
+    if large - small < 1e-9:
+        box = _box(pi * a, slant)
+        return Measured(area, edge, (box,), _sides("diameter_a_m", a, "height_m", h), "skin of a cylinder, unrolled")
+    # Unrolled, the skin is a ring's sector: outer radius R, inner r, turned by the larger circle over R.
+    outer = slant * large / (large - small)
+    inner, turn = outer - slant, pi * large / outer
+    angles = [pi / 2 - turn / 2 + turn * n / _ARC_POINTS for n in range(_ARC_POINTS + 1)]
+    arc = [(outer * cos(t), outer * sin(t)) for t in angles] + [(inner * cos(t), inner * sin(t)) for t in angles[::-1]]
+    left, top = min(x for x, _ in arc), min(y for _, y in arc)
+    points = tuple((x - left, y - top) for x, y in arc)
+    middle = points[_ARC_POINTS // 2]
+    dimensions = (
+        Dimension("diameter_a_m" if a >= b else "diameter_b_m", large, points[0], points[_ARC_POINTS]),
+        Dimension("diameter_b_m" if a >= b else "diameter_a_m", small, points[-1], points[_ARC_POINTS + 1]),
+        Dimension("height_m", h, (middle[0], middle[1] - slant), middle),
+    )
+    return Measured(area, edge, (points,), dimensions, "skin of a frustum, unrolled")
+
+
+def _strip(shape: Strips) -> Measured:
+    w, length, gap = shape.width_m, shape.length_m, shape.width_m * 0.35
+    pieces = tuple(_box(length, w, 0, n * (w + gap)) for n in range(shape.sides))
+    area = rectangle_area_m2(w, length) * shape.sides
+    rule = "width × length" + (f" × {shape.sides} sides" if shape.sides > 1 else "")
+    return Measured(area, 2 * (w + length) * shape.sides, pieces, _sides("length_m", length, "width_m", w), rule)
+
+
+def _girths(shape: Girths) -> Measured:
+    at = [station.at_m for station in shape.stations]
+    girths = [station.girth_m for station in shape.stations]
+    area, rule = girths_area_m2(at, girths)
+    if area <= 0:
+        raise OutOfRange("one girth at least is more than nought", "stations.0.girth_m")
+    middle = max(girths) / 2
+    upper = [(x - at[0], middle - girth / 2) for x, girth in zip(at, girths, strict=True)]
+    lower = [(x - at[0], middle + girth / 2) for x, girth in zip(at, girths, strict=True)]
+    dimensions = tuple(
+        Dimension(f"stations.{n}.girth_m", girth, upper[n], lower[n]) for n, girth in enumerate(girths) if girth > 0
+    )
+    points = (*upper, *lower[::-1])
+    return Measured(area, _edge(points), (points,), dimensions, f"girths at stations, {rule}'s rule")
+
+
+def _typed(shape: TypedArea) -> Measured:
+    side = shape.area_m2**0.5
+    return Measured(shape.area_m2, square_perimeter_m(shape.area_m2), (_box(side, side),), (), "as typed")
+
+
+def ground_mm(shape: Patch) -> float:
+    """How wide the ground is all round the hole, mm: the taper times the thickness.
+
+    >>> ground_mm(Patch(depth_mm=4, taper=12))
+    48.0
+    """
+    return shape.taper * shape.depth_mm
+
+
+def patch_extra_mm(shape: Patch, place: int, count: int) -> float:
+    """How far a ply of a patch runs past the hole, mm. Plies count from the first laid; the smallest steps once.
+
+    >>> [patch_extra_mm(Patch(step_mm=20), place, 3) for place in range(3)]
+    [60.0, 40.0, 20.0]
+    """
+    steps = count - place if shape.order == "largest first" else place + 1
+    return shape.step_mm * steps
+
+
+def _patch(shape: Patch) -> Measured:
+    w, length, ground = shape.width_m, shape.length_m, ground_mm(shape) / 1000
+    across, down = (("length_m", length), ("width_m", w)) if length >= w else (("width_m", w), ("length_m", length))
+    outer = _box(across[1] + 2 * ground, down[1] + 2 * ground)
+    hole = _box(across[1], down[1], ground, ground)
+    dimensions = (
+        Dimension(across[0], across[1], hole[3], hole[2]),
+        Dimension(down[0], down[1], hole[1], hole[2]),
+        Dimension("taper", ground, (0, ground), (ground, ground)),
+    )
+    area = grown_area_m2(rectangle_area_m2(w, length), 2 * (w + length), ground_mm(shape))
+    return Measured(area, _edge(outer), (outer, hole), dimensions, "the hole with its ground all round")
+
+
+_MEASURES: dict[str, Callable[..., Measured]] = {
+    "rectangle": _rectangle,
+    "trapezoid": _trapezoid,
+    "triangle": _triangle,
+    "disc": _disc,
+    "cylinder": _cylinder,
+    "frustum": _frustum,
+    "strip": _strip,
+    "girths": _girths,
+    "area": _typed,
+    "patch": _patch,
+}
+
+
+def cut_out_area_m2(cut_out: CutOut) -> float | None:
+    """Area of the holes of one cut-out, m²; None while its measures are missing.
+
+    >>> cut_out_area_m2(CutOut(id="c", width_m=0.3, length_m=0.5, count=2))
+    0.3
+    """
+    if cut_out.diameter_m is not None:
+        return disc_area_m2(cut_out.diameter_m) * cut_out.count
+    if cut_out.width_m is None or cut_out.length_m is None:
+        return None
+    return cut_out.width_m * cut_out.length_m * cut_out.count
+
+
+def hole_pieces(cut_outs: tuple[CutOut, ...], measured: Measured) -> tuple[tuple[Point, ...], ...]:
+    """The holes as polygons in a row along the middle of the part: their size is known, their place is not.
+
+    >>> box = measure(Rectangle(width_m=1, length_m=2))
+    >>> [tuple(round(x, 2) for x in point) for point in hole_pieces((CutOut(id="c", width_m=0.2, length_m=0.4),), box)[0]]
+    [(0.8, 0.4), (1.2, 0.4), (1.2, 0.6), (0.8, 0.6)]
+    """
+    holes = [cut_out for cut_out in cut_outs for _ in range(cut_out.count)]
+    points = [point for piece in measured.pieces for point in piece]
+    wide, tall = max(x for x, _ in points), max(y for _, y in points)
+    found = []
+    for number, hole in enumerate(holes):
+        x, y = wide * (number + 0.5) / len(holes), tall / 2
+        if hole.diameter_m is not None:
+            r = hole.diameter_m / 2
+            turns = (2 * pi * n / _ARC_POINTS for n in range(_ARC_POINTS))
+            found.append(tuple((x + r * cos(t), y + r * sin(t)) for t in turns))
+        else:
+            found.append(_box(hole.length_m, hole.width_m, x - hole.length_m / 2, y - hole.width_m / 2))
+    return tuple(found)
+
+
+def missing_of(cut_out: CutOut) -> Missing | None:
+    """What a cut-out still has to be told."""
+    if cut_out_area_m2(cut_out) is not None:
+        return None
+    field = "length_m" if cut_out.width_m is not None else "width_m"
+    return Missing("type the width and the length of the hole, or its diameter", field)

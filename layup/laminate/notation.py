@@ -1,0 +1,368 @@
+"""The quick line: a ply stack as one line of typing, read with what was understood and written back again.
+
+[count x] weight[unit] kind [angle] [@ strip] [+mm] [psi 0.45], ...
+
+A core may go by its thickness, `10 mm core`; a coat stands in its place by the resin in it, `150 fill coat`.
+"""
+
+import re
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+from math import isclose
+
+from layup.errors import Unreadable
+from layup.job import MOST_PLIES, Coat
+from layup.laminate.fabric_words import kinds
+from layup.library import generic
+from layup.materials import Architecture, Fabric, SourceKind
+from layup.units import areal_weight_doubt, convert
+
+_SAME_WEIGHT_SHARE = 0.02
+_THICKEST_BARE_CORE_MM = 60
+_TOKEN = re.compile(r"[^\s,]+")
+_HEAD = re.compile(
+    r"\s*(?:(?P<count>\d+)\s*[x×]\s*)?(?P<weight>\d+(?:\.\d+)?)\s*"
+    r"(?:(?P<unit>g/m²|g/m2|gsm|g|oz/yd²|oz/yd2|oz/ft²|oz/ft2|oz|mm)(?![a-z/]))?\s*",
+    re.IGNORECASE,
+)
+_TAIL = re.compile(
+    r"(?P<angle>[±+-]?\d{1,2}(?:/\d{1,2})?°?)(?=\s|$)|@\s*(?P<strip>[^\s+]+)|psi\s*(?P<psi>\d*\.?\d+)\s*(?P<pct>%)?",
+    re.IGNORECASE,
+)
+_EXTRA = re.compile(r"\+\s*(?P<extra>\d+(?:\.\d+)?)\s*(?:mm)?(?=\s|$)", re.IGNORECASE)
+_MAT_CODE_OZ_PER_FT2 = {"08": 0.75, "10": 1.0, "15": 1.5}
+
+
+@dataclass(frozen=True)
+class QuickPly:
+    """One ply as written: its fabric or its coat and what was said about it. `extra_mm` is added on each side.
+
+    `strip` names the strip of the part it lies on; all of the part where it is empty.
+    """
+
+    fabric: Fabric | None = None
+    angle: str = ""
+    extra_mm: float = 0.0
+    fibre_weight_fraction: float | None = None
+    strip: str = ""
+    coat: Coat | None = None
+
+
+@dataclass(frozen=True)
+class QuickProblem:
+    """A stretch of the line, from `start` to `end`, that could not be taken, with texts offered in its place."""
+
+    start: int
+    end: int
+    message: str
+    offers: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class QuickLine:
+    plies: tuple[QuickPly, ...]
+    problems: tuple[QuickProblem, ...]
+    notes: tuple[str, ...]
+
+
+class _Doubt(Exception):
+    def __init__(self, message: str, start: int, end: int, offers: tuple[str, ...] = ()):
+        super().__init__(message)
+        self.problem = QuickProblem(start, end, message, offers)
+
+
+@cache
+def _kind_of() -> dict[str, str]:
+    return {word: kind for kind, entry in kinds().items() for word in entry["words"]}
+
+
+@cache
+def _coat_of() -> dict[str, str]:
+    return {word: coat.kind for coat in generic().coats for word in coat.words}
+
+
+def parse_line(
+    text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m²", strips: Sequence[str] = ()
+) -> QuickLine:
+    """Read a quick line against the fabrics at hand; what cannot be read is reported where it stands.
+
+    A weight that no fabric of the kind has makes a fabric of that kind and weight, its weight a data sheet's.
+    `fabric_unit` ("g/m²" or "oz") is taken for a bare number. `strips` are the named strips that `@` may point at.
+
+    >>> from layup.library import generic
+    >>> line = parse_line("2x 450 csm, 10 oz cloth +50, 300 clth", generic().fabrics)
+    >>> [ply.fabric.name for ply in line.plies]
+    ['450 chopped mat', '450 chopped mat', '339 cloth']
+    >>> line.problems[0].message
+    '“clth” is no fabric known here: type csm, cloth, wr, biax, combi, uni, carbon, tape, veil, core or peel'
+    """
+    plies: list[QuickPly] = []
+    problems: list[QuickProblem] = []
+    notes: list[str] = []
+    at = 0
+    for segment in text.split(","):
+        if segment.strip():
+            try:
+                count, ply, note = _read_ply(segment, at, fabrics, fabric_unit, strips)
+                if len(plies) + count > MOST_PLIES:
+                    raise _Doubt(f"more than {MOST_PLIES} plies in one part", at, at + len(segment))
+                plies += [ply] * count
+                notes += [note] if note and note not in notes else []
+            except _Doubt as doubt:
+                problems.append(doubt.problem)
+        at += len(segment) + 1
+    return QuickLine(tuple(plies), tuple(problems), tuple(notes))
+
+
+def _read_ply(
+    segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str, strips: Sequence[str]
+) -> tuple[int, QuickPly, str]:
+    start = at + len(segment) - len(segment.lstrip())
+    end = at + len(segment.rstrip())
+    head = _HEAD.match(segment)
+    if not head:
+        raise _Doubt("begin with the weight, such as 450 csm", start, end)
+    count = int(head["count"] or 1)
+    if not 1 <= count <= MOST_PLIES:
+        raise _Doubt(f"1 to {MOST_PLIES} plies", start, end)
+    rest_at = head.end()
+    coat, past_coat = _named(segment, rest_at, _coat_of())
+    if coat:
+        taken = Coat(kind=coat, resin_gsm=_coat_gsm(head["weight"], head["unit"] or "", coat, start, end))
+        ply = _read_tail(segment, past_coat, at, QuickPly(coat=taken), strips)
+        if ply.angle or ply.fibre_weight_fraction:
+            raise _Doubt("a coat has no angle and no fibre: only its weight, @ strip and +mm", start, end)
+        return count, ply, ""
+    kind, rest_at = _read_kind(segment, rest_at, at)
+    code = re.fullmatch(r"(\d\d)(\d\d)", head["weight"])
+    is_trade_code = bool(
+        code and not head["unit"] and code[2] in _MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax")
+    )
+    if is_trade_code:
+        fabric, note = _trade_code(code, fabrics)
+    else:
+        if not kind:
+            raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
+        fabric, note = _fabric(head["weight"], head["unit"] or "", kind, fabrics, fabric_unit, start, end)
+    return count, _read_tail(segment, rest_at, at, QuickPly(fabric), strips), note
+
+
+def _coat_gsm(weight: str, unit: str, coat: str, start: int, end: int) -> float:
+    if unit.lower() in ("oz", "mm"):
+        meant = "an ounce of resin may be weight or volume" if unit.lower() == "oz" else "a coat goes by weight"
+        raise _Doubt(f"{meant}: say g/m², such as 150 {coat}", start, end)
+    resin_gsm = float(weight)
+    if unit.lower().startswith("oz/"):
+        resin_gsm = convert(resin_gsm, unit.lower().replace("2", "²"), "g/m²")
+    if not 10 <= resin_gsm <= 2000:
+        raise _Doubt(f"{resin_gsm:.4g} g/m² is no coat: 10 to 2,000 g/m²", start, end)
+    return resin_gsm
+
+
+def _spoken_kinds() -> str:
+    names = [kind for kind, entry in kinds().items() if entry.get("spoken", True)]
+    return ", ".join(names[:-1]) + " or " + names[-1]
+
+
+def _words_from(segment: str, rest_at: int) -> list[re.Match]:
+    words = []
+    for token in _TOKEN.finditer(segment, rest_at):
+        if re.match(r"[\d±@+-]|psi\b", token[0], re.IGNORECASE):
+            break
+        words.append(token)
+    return words
+
+
+def _named(segment: str, rest_at: int, known: Mapping[str, str]) -> tuple[str, int]:
+    """What the longest known run of words stands for, with where it ends."""
+    words = _words_from(segment, rest_at)
+    for length in range(len(words), 0, -1):
+        kind = known.get(" ".join(word[0].lower() for word in words[:length]))
+        if kind:
+            return kind, words[length - 1].end()
+    return "", rest_at
+
+
+def _read_kind(segment: str, rest_at: int, at: int) -> tuple[str, int]:
+    kind, past_kind = _named(segment, rest_at, _kind_of())
+    if kind:
+        return kind, past_kind
+    words = _words_from(segment, rest_at)
+    if words:
+        named = segment[words[0].start() : words[-1].end()]
+        message = f"“{named}” is no fabric known here: type {_spoken_kinds()}"
+        raise _Doubt(message, at + words[0].start(), at + words[-1].end())
+    return "", rest_at
+
+
+def _like(fabrics: Iterable[Fabric], kind: str, weight_gsm: float) -> Fabric | None:
+    same = [fabric for fabric in fabrics if fabric.kind == kind]
+    return min(same, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm), default=None)
+
+
+def _made_to_weight(like: Fabric, weight_gsm: float, **changes) -> Fabric:
+    name = kinds()[like.kind]["words"][0]
+    weight_gsm = round(weight_gsm, 1)
+    return like.model_copy(
+        update={
+            "id": f"{like.kind}-{weight_gsm:g}",
+            "name": f"{weight_gsm:.0f} {name}",
+            "areal_weight_gsm": weight_gsm,
+            "sources": like.sources | {"areal_weight_gsm": SourceKind.DATA_SHEET},
+        }
+        | changes
+    )
+
+
+def _fabric(
+    weight: str, unit: str, kind: str, fabrics: Sequence[Fabric], fabric_unit: str, start: int, end: int
+) -> tuple[Fabric, str]:
+    base = _like(fabrics, kind, 0)
+    if base is None:
+        raise _Doubt(f"no {kinds()[kind]['meaning']} on the shelf", start, end)
+    if unit.lower() == "mm" or (base.core_thickness_mm and not unit and float(weight) <= _THICKEST_BARE_CORE_MM):
+        return _core_by_thickness(float(weight), unit, kind, fabrics, base, start, end), ""
+    spelled = (unit or fabric_unit).lower().replace("2", "²")
+    per = "oz/ft²" if base.ounce_base == "square foot" else "oz/yd²"
+    taken = "g/m²" if spelled in ("g/m²", "gsm", "g") else per if spelled == "oz" else spelled
+    weight_gsm = convert(float(weight), taken, "g/m²")
+    doubt = areal_weight_doubt(weight_gsm, float(weight), taken, base.ounce_base)
+    if doubt:
+        other = per if taken == "g/m²" else "g/m²"
+        offers = (f"{weight} {other} {kind}",) if doubt.endswith("?") else ()
+        raise _Doubt(doubt, start, end, offers)
+    note = f"{weight} {taken} = {weight_gsm:.0f} g/m²" if taken != "g/m²" else ""
+    like = _like(fabrics, kind, weight_gsm)
+    if abs(like.areal_weight_gsm - weight_gsm) <= _SAME_WEIGHT_SHARE * weight_gsm:
+        return like, note
+    if like.core_thickness_mm:
+        message = f"no core of {weight_gsm:.0f} g/m² is known: say how thick it is"
+        raise _Doubt(message, start, end, (f"{like.core_thickness_mm:g} mm {kind}",))
+    if like.architecture is Architecture.COMBINATION:
+        note = f"{note or f'{weight_gsm:.0f} g/m²'}, mat share {like.mat_share:g} as the library's"
+    return _made_to_weight(like, weight_gsm), note
+
+
+def _core_by_thickness(
+    thickness_mm: float, unit: str, kind: str, fabrics: Sequence[Fabric], base: Fabric, start: int, end: int
+) -> Fabric:
+    if not base.core_thickness_mm:
+        raise _Doubt("only a core goes by its thickness: say g/m²", start, end)
+    if not unit:
+        asked = f"is it {thickness_mm:g} mm thick?"
+        raise _Doubt(
+            f"{thickness_mm:g} g/m² is lighter than any core: {asked}", start, end, (f"{thickness_mm:g} mm core",)
+        )
+    if not 0 < thickness_mm <= 200:
+        raise _Doubt("a core is up to 200 mm thick", start, end)
+    cores = [fabric for fabric in fabrics if fabric.kind == kind]
+    like = min(cores, key=lambda fabric: abs(fabric.core_thickness_mm - thickness_mm))
+    if isclose(like.core_thickness_mm, thickness_mm, rel_tol=1e-3):
+        return like
+    weight_gsm = like.areal_weight_gsm * thickness_mm / like.core_thickness_mm
+    if not 15 <= weight_gsm <= 2500:
+        raise _Doubt(f"no core of {thickness_mm:g} mm is known, and like {like.name} none is likely", start, end)
+    return like.model_copy(
+        update={
+            "id": f"{kind}-{thickness_mm:g}mm",
+            "name": f"{thickness_mm:g} mm {kinds()[kind]['words'][0]}",
+            "core_thickness_mm": thickness_mm,
+            "areal_weight_gsm": round(weight_gsm, 1),
+            "sources": like.sources | {"core_thickness_mm": SourceKind.DATA_SHEET},
+        }
+    )
+
+
+def _trade_code(code: re.Match, fabrics: Sequence[Fabric]) -> tuple[Fabric, str]:
+    """A four-digit trade name of a stitched combination is two weights (common practice)."""
+    stitched_gsm = convert(float(code[1]), "oz/yd²", "g/m²")
+    mat_gsm = convert(_MAT_CODE_OZ_PER_FT2[code[2]], "oz/ft²", "g/m²")
+    total, share = stitched_gsm + mat_gsm, mat_gsm / (stitched_gsm + mat_gsm)
+    note = f"{code[0]} = {stitched_gsm:.0f} biaxial + {mat_gsm:.0f} mat = {total:.0f} g/m², mat share {share:.2f}"
+    like = _like(fabrics, "combi", total)
+    if like and abs(like.areal_weight_gsm - total) <= _SAME_WEIGHT_SHARE * total:
+        return like, note
+    if like is None:
+        raise Unreadable("no combination on the shelf")
+    return _made_to_weight(like, total, mat_share=round(share, 3)), note
+
+
+def _read_tail(segment: str, position: int, at: int, of: QuickPly, strips: Sequence[str]) -> QuickPly:
+    angle, extra_mm, psi, strip = "", 0.0, None, ""
+    while segment[position:].strip():
+        position += len(segment[position:]) - len(segment[position:].lstrip())
+        match = _EXTRA.match(segment, position) or _TAIL.match(segment, position)
+        here, there = at + position, at + (match.end() if match else len(segment.rstrip()))
+        if not match:
+            raise _Doubt(f"“{segment[position:].strip()}” is not understood: angle, +mm or psi 0.45", here, there)
+        found = match.groupdict()
+        if found.get("extra"):
+            extra_mm = float(found["extra"])
+            if extra_mm > 2000:
+                raise _Doubt("an edge wider than 2 m a side is not likely", here, there)
+        elif found.get("angle"):
+            angle = found["angle"].lstrip("±+").rstrip("°")
+            if any(abs(int(number)) > 90 for number in angle.split("/")):
+                raise _Doubt("an angle is from −90 to 90", here, there)
+        elif found.get("strip"):
+            strip = next((name for name in strips if name.lower() == found["strip"].lower()), "")
+            if not strip:
+                known = f": it has {', '.join(strips)}" if strips else ": name one under Measure"
+                offers = tuple(f"@ {name}" for name in strips[:4])
+                raise _Doubt(f"this part has no strip called “{found['strip']}”{known}", here, there, offers)
+        else:
+            psi = float(found["psi"]) / (100 if found["pct"] else 1)
+            if not 0.1 <= psi <= 0.8:
+                raise _Doubt("psi is the fibre's share of the weight, 0.1 to 0.8", here, there)
+        position = match.end()
+    return replace(of, angle=angle, extra_mm=extra_mm, fibre_weight_fraction=psi, strip=strip)
+
+
+def quick_words(
+    *, weight: str, kind: str, angle: str = "", strip: str = "", extra_mm: str = "", psi_pct: str = ""
+) -> str:
+    """One ply's words for the quick line from the cells of a table; an empty cell says nothing.
+
+    >>> quick_words(weight="300", kind="cloth", angle="45", extra_mm="50", psi_pct="47.5")
+    '300 g/m² cloth 45 +50 psi 47.5%'
+    """
+    words = [f"{weight} g/m²", kind.replace(",", " "), angle.replace(",", " ")]
+    words += [f"@ {strip}"] if strip else []
+    words += [f"+{extra_mm}"] if extra_mm and extra_mm != "0" else []
+    words += [f"psi {psi_pct}%"] if psi_pct else []
+    return " ".join(word for word in words if word)
+
+
+def format_line(plies: Sequence[QuickPly]) -> str:
+    """Write plies back as a quick line; `parse_line` of the result gives the same plies.
+
+    >>> from layup.library import generic
+    >>> format_line(parse_line("450 mat, 450 csm, 600 biaxial 45 +50", generic().fabrics).plies)
+    '2x 450 csm, 600 biax 45 +50'
+    """
+    runs: list[tuple[QuickPly, int]] = []
+    for ply in plies:
+        if runs and runs[-1][0] == ply:
+            runs[-1] = (ply, runs[-1][1] + 1)
+        else:
+            runs.append((ply, 1))
+    return ", ".join(_write(ply, count) for ply, count in runs)
+
+
+def _write(ply: QuickPly, count: int) -> str:
+    words = [f"{count}x"] if count > 1 else []
+    words += _of_what(ply)
+    words += [ply.angle] if ply.angle else []
+    words += [f"@ {ply.strip}"] if ply.strip else []
+    words += [f"+{ply.extra_mm:g}"] if ply.extra_mm else []
+    words += [f"psi {ply.fibre_weight_fraction:g}"] if ply.fibre_weight_fraction is not None else []
+    return " ".join(words)
+
+
+def _of_what(ply: QuickPly) -> list[str]:
+    if ply.coat:
+        return [f"{ply.coat.resin_gsm:g}", f"{ply.coat.kind} coat"]
+    word = kinds()[ply.fabric.kind]["words"][0]
+    thickness_mm = ply.fabric.core_thickness_mm
+    return [f"{thickness_mm:g} mm" if thickness_mm else f"{ply.fabric.areal_weight_gsm:g}", word]

@@ -1,0 +1,187 @@
+"""The parts of a job: each measured, its plies and coats worked out in laying order, and the work they make."""
+
+from layup.draft import Draft
+from layup.errors import LayupError
+from layup.job import JobSpec, Part
+from layup.laminate.ground import WET_OUT_GSM
+from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
+from layup.laminate.plies import coat_result, net_area_m2, ply_result
+from layup.materials import Fabric, ResinSystem
+from layup.outcome import DimensionResult, PartResult, PlyResult
+from layup.pots.sizing import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
+from layup.scales import Scales
+
+
+def first_wet_out(plies: list[PlyResult]) -> PlyResult | None:
+    """The wet-out coat a stack begins with, which stands in for what its surface is expected to drink."""
+    return plies[0] if plies and plies[0].coat == "wet-out" else None
+
+
+def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Scales) -> None:
+    """Add each part's result and its work to the draft, and what is missing of it."""
+    if not job.parts and not job.joints:
+        draft.missing("parts", "add a part: what surface is it?", "measure")
+    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    for number, part in enumerate(job.parts):
+        path = f"parts.{number}"
+        if not part.plies:
+            draft.missing(f"{path}.plies", f"{part.name or 'this part'} has no plies: write its stack", "stack")
+        measured = _measured(part, path, draft)
+        holes_m2 = _holes_m2(part, path, measured, draft)
+        if measured is None or holes_m2 is None:
+            continue
+        plies = []
+        for at, ply in enumerate(part.plies):
+            ply_path = f"{path}.plies.{at}"
+            if ply.coat:
+                plies.append(coat_result(part, at, measured, holes_m2, resin))
+                continue
+            fabric = fabrics.get(ply.fabric_id)
+            if fabric is None:
+                draft.missing(f"{ply_path}.fabric_id", f"“{ply.fabric_id}” is no fabric of this job", "stack")
+                continue
+            draft.plies.append((ply_path, part, fabric))
+            try:
+                plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, resin))
+            except LayupError as error:
+                draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
+        result = _part(part, plies, measured, holes_m2, scales)
+        draft.parts.append(result)
+        works = _part_works(part, plies, result.area_m2, fabrics, job)
+        draft.works.append((part.name or "part", part.copies, works))
+    draft.works = [entry for entry in draft.works if entry[2]]
+
+
+def _measured(part: Part, path: str, draft: Draft) -> Measured | None:
+    """The part's shape, measured; None where a measure is missing or cannot be, which is said at its field."""
+    missing = asked_for(part.shape)
+    for field_, message in missing:
+        draft.missing(f"{path}.shape.{field_}", message, "measure")
+    if missing:
+        return None
+    try:
+        return measure(part.shape)
+    except LayupError as error:
+        draft.missing(f"{path}.shape.{error.path or _FIRST_FIELD[part.shape.kind]}", error.message, "measure")
+        return None
+
+
+_FIRST_FIELD = {"girths": "stations"}
+
+
+def _holes_m2(part: Part, path: str, measured: Measured | None, draft: Draft) -> float | None:
+    """What the part's cut-outs take away, m²; None where one is not measured or they leave nothing."""
+    total, whole = 0.0, True
+    for number, cut_out in enumerate(part.cut_outs):
+        missing = missing_of(cut_out)
+        if missing:
+            draft.missing(f"{path}.cut_outs.{number}.{missing.path}", missing.message, "measure")
+            whole = False
+        else:
+            total += cut_out_area_m2(cut_out)
+    if whole and measured and total >= measured.area_m2 * part.developed_area_factor:
+        draft.missing(f"{path}.cut_outs", "the holes are bigger than the part: check their measures", "measure")
+        return None
+    return total if whole else None
+
+
+def _part(part: Part, plies: list[PlyResult], measured: Measured, holes_m2: float, scales: Scales) -> PartResult:
+    area = net_area_m2(part, measured, 0, holes_m2)
+    left_in = [ply for ply in plies if ply.stays and ply.coat != "wet-out"]
+    wet_out = first_wet_out(plies)
+    coats_g = sum(ply.resin_g for ply in plies if ply.coat not in (None, "gel") and ply is not wet_out)
+    gel_coat_g = sum(ply.resin_g for ply in plies if ply.coat == "gel")
+    whole = [ply for ply in left_in if ply.fibre_weight_fraction is not None]
+    fibre_gsm = sum(ply.fibre_gsm for ply in whole)
+    thick = sum(ply.thickness_mm for ply in left_in)
+    laminate_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in left_in)
+    reinforced_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in whole)
+    reinforced_mm = sum(ply.thickness_mm for ply in whole)
+    fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in whole)
+    wet_out_gsm = wet_out.resin_gsm if wet_out else WET_OUT_GSM[part.substrate]
+    return PartResult(
+        id=part.id,
+        name=part.name,
+        substrate=part.substrate,
+        count=part.copies,
+        area_m2=area,
+        total_area_m2=area * part.copies,
+        area_working=_area_words(part, measured, holes_m2, scales),
+        wet_out_gsm=wet_out_gsm,
+        wet_out_source="as written" if wet_out else "memory",
+        wet_out_g=wet_out.resin_g if wet_out else wet_out_gsm * area,
+        plies=tuple(plies),
+        thickness_mm=thick,
+        laminate_gsm=laminate_gsm,
+        fibre_weight_fraction=fibre_gsm / reinforced_gsm if reinforced_gsm else None,
+        fibre_g=sum(ply.fibre_g for ply in left_in),
+        resin_in_plies_g=sum(ply.resin_g for ply in left_in if not ply.coat),
+        outline_m2=measured.area_m2,
+        perimeter_m=measured.perimeter_m,
+        holes_m2=holes_m2,
+        area_rule=measured.rule,
+        pieces=measured.pieces + hole_pieces(part.cut_outs, measured),
+        dimensions=tuple(DimensionResult(field=d.field, value_m=d.value_m, a=d.a, b=d.b) for d in measured.dimensions),
+        fibre_volume_fraction=fibre_mm / reinforced_mm if reinforced_mm else None,
+        coats_g=coats_g,
+        gel_coat_g=gel_coat_g,
+        weight_g=sum(ply.fibre_g + ply.resin_g for ply in left_in),
+    )
+
+
+def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales) -> str:
+    shape = part.shape
+    words = measured.rule
+    if shape.kind == "rectangle":
+        words = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
+    if part.developed_area_factor != 1:
+        words += f" × {part.developed_area_factor:g} for its curve"
+    if part.margin_mm:
+        words += f", {scales.words('size', part.margin_mm)} margin"
+    if holes_m2:
+        words += f", less {scales.words('area', holes_m2)}"
+    if part.copies > 1:
+        words += f" × {part.copies}" + (", mirrored pair" if part.pair else "")
+    return words
+
+
+def _part_works(
+    part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], job: JobSpec
+) -> list[Work]:
+    works, hands = [], job.pots.hands
+    wet_out = first_wet_out(plies)
+    wet_out_g = wet_out.resin_g if wet_out else WET_OUT_GSM[part.substrate] * area
+    if wet_out_g and plies:
+        minutes = COAT_MIN_PER_M2 * area / hands
+        works.append(Work("wet out the surface", part.id, "", wet_out_g, minutes, area_m2=area, with_next=True))
+    fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
+    for number, ply in enumerate(plies, 1):
+        if ply is wet_out or ply.coat == "gel":
+            continue
+        each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(fabric_of[ply.id])
+        label = ply.name if ply.coat else f"ply {number}, {ply.name}"
+        grams = ply.resin_g + ply.mopped_off_g
+        waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
+        works.append(
+            Work(
+                label,
+                part.id,
+                ply.id,
+                grams,
+                each * ply.area_m2 / hands,
+                waits,
+                ply.area_m2,
+                thickness_mm=ply.thickness_mm,
+                strips=ply.strip_count or 1,
+            )
+        )
+    return works
+
+
+def _waits(ply: PlyResult, on_another: bool, school: str) -> Waits:
+    """What a layer waits for: a coat over plies for their tack; where plies are set and sanded, each for the last."""
+    if not on_another:
+        return ""
+    if ply.coat:
+        return "for tack"
+    return "to be sanded" if school == "set and sanded" else ""

@@ -1,0 +1,337 @@
+"""The mix a job has settled on: its resin with its hardener or its dose, at today's temperature, with today's tools."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+from layup.chemistry.catalyst import DoseVerdict
+from layup.chemistry.cure import CureClocks, catalysed_clocks, two_part_clocks
+from layup.chemistry.gel import catalysed_gel_min
+from layup.chemistry.label import catalyst_label, hardener_label
+from layup.chemistry.ratio import require_basis, weight_ratio
+from layup.errors import LayupError
+from layup.heat.heat_fit import catalysed_peak_c
+from layup.heat.pot_heat import HeatOf, full_heat, stated_pot
+from layup.job import JobSpec, ShopFacts
+from layup.materials import Hardener, ResinSystem
+from layup.pots.sizing import (
+    LARGEST_LEARNER_POT_G,
+    TRAY_M2,
+    PasteWay,
+    PotLife,
+    PotSize,
+    catalysed_floor_g,
+    size_pot,
+    two_part_floor_g,
+)
+from layup.pots.ticket import (
+    Amounts,
+    catalysed,
+    round_to,
+    thinner_first,
+    two_part_by_number,
+    two_part_by_pumps,
+    two_part_by_volume,
+    two_part_by_weight,
+    with_residue,
+)
+
+CONTACT_TWO_POTS_MIN = 3.0
+CONTACT_ONE_POT_MIN = 2.0
+STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
+LOAD_BAG_MIN = 1.0  # memory
+BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
+
+
+@dataclass(frozen=True)
+class Mix:
+    """Everything a pot needs to know. `b_per_a_weight` is None where the product cannot be weighed.
+
+    One that is thickened has its `way`, and comes from a `plain` one.
+    """
+
+    resin: ResinSystem
+    hardener: Hardener | None
+    dose: DoseVerdict | None
+    room_c: float
+    b_per_a_weight: float | None
+    contact_min: float
+    job: JobSpec
+    shop: ShopFacts
+    heat_of: HeatOf = full_heat
+    way: PasteWay | None = None
+    plain: "Mix | None" = None
+
+    def thickened(self, way: PasteWay | None) -> "Mix":
+        """The same mix as a paste, or itself where there is no filler: longer in the cup, less life in a bag."""
+        return self if way is None else self._thickened(way)
+
+    @cached_property
+    def _thickened(self) -> Callable[[PasteWay], "Mix"]:
+        def as_paste(way: PasteWay) -> Mix:
+            longer = STIR_IN_MIN + (LOAD_BAG_MIN if way.applied == "from a bag" else 0)
+            return replace(self, way=way, plain=self, contact_min=self.contact_min + longer)
+
+        return lru_cache(maxsize=256)(as_paste)
+
+    @property
+    def by_weight(self) -> bool:
+        return self.job.practice.basis == "weight"
+
+    @property
+    def cup_g(self) -> float:
+        return self.shop.cup_g if self.job.pots.cup_g is None else self.job.pots.cup_g
+
+    @property
+    def density_g_per_ml(self) -> float:
+        """Density of the mixed liquid; the cured density stands in where the parts' are not known."""
+        a = self.resin.density_g_per_cm3
+        if a is None:
+            return self.resin.cured_density_g_per_cm3
+        if self.hardener is None:
+            return a
+        b, ratio = self.hardener.density_g_per_cm3, self.b_per_a_weight
+        if b is None or ratio is None:
+            return self.resin.cured_density_g_per_cm3
+        return (1 + ratio) / (1 / a + ratio / b)
+
+    def life_min(self, mass_g: float, temperature_c: float) -> float:
+        """Life of a pot in the cup, minutes."""
+        return self.life.life_min(mass_g, temperature_c)
+
+    @cached_property
+    def life(self) -> PotLife:
+        """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
+        if self.way:
+            life = self.plain.life
+            from_ = None if self.hardener is None else lru_cache(maxsize=2048)(self._applied_min)
+            return replace(life, contact_min=self.contact_min, poured_min=from_)
+        by_hand = self.job.pots.share
+        if self.hardener is None:
+            catalyst, pct = self.resin.catalyst, self.dose.catalyst_pct
+            sigma = catalyst_label(catalyst).sigma(self.room_c, pct)
+
+            def gel_min(_mass_g: float, temperature_c: float) -> float:
+                """A catalysed pot keeps cool until it gels, so its mass does not count."""
+                return catalysed_gel_min(catalyst, temperature_c, pct)
+
+            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma, by_hand=by_hand)
+        label = hardener_label(self.hardener, self.heat_of)
+        lives = lru_cache(maxsize=2048)(label.gel_min)
+        sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
+        poured = lru_cache(maxsize=2048)(self._in_tray_min) if self.in_tray else None
+        return PotLife(lives, self.room_c, self.contact_min, sigma, poured, by_hand)
+
+    @property
+    def in_tray(self) -> bool:
+        """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
+        return self.job.pots.vessel != "cup" and self.hardener is not None and self.way is None
+
+    def left_in_cup_min(self, mass_g: float) -> float | None:
+        """When a pot kicks that is not poured out of its cup in time; None for one that is meant to stay in it."""
+        on_a_board = self.way is not None and self.way.applied == "with a stick" and self.hardener is not None
+        return self.life_min(mass_g, self.room_c) if self.in_tray or on_a_board else None
+
+    def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
+        depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
+        heat = self.heat_of(stated_pot(self.hardener))
+        gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c)
+        return self.life_min(mass_g, temperature_c) * gain
+
+    def _applied_min(self, mass_g: float, temperature_c: float) -> float:
+        """Life of a paste where it is run from: less in a bag; on a board, spread out to work from, about as in a tray."""
+        in_cup = self.life_min(mass_g, temperature_c)
+        if self.way.applied == "from a bag":
+            return BAG_LIFE_SHARE * in_cup
+        depth_mm = mass_g * self.way.ml_per_g / TRAY_M2 / 1000
+        heat = self.heat_of(stated_pot(self.hardener))
+        return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, roughly=True)
+
+    def peak_c(self, mass_g: float) -> float | None:
+        """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
+        if self.hardener:
+            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c)
+        law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
+        return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
+
+    @cached_property
+    def clocks(self) -> CureClocks:
+        """The clocks of a thin layer of it."""
+        if self.hardener:
+            return two_part_clocks(self.hardener, self.room_c, self.heat_of)
+        return catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst)
+
+    @property
+    def open_min(self) -> float:
+        """How long a spread layer still takes the next ply, minutes."""
+        return self.clocks.window_closes_min
+
+    @property
+    def floor_g(self) -> float:
+        """The least the tool in hand can measure, g of pot."""
+        if self.hardener is None:
+            per_mark = 1.0 if self.shop.dose_tool == "scale" else self.resin.catalyst.density_g_per_cm3
+            return catalysed_floor_g(self.shop.dose_step * per_mark, self.dose.catalyst_pct)
+        if self.by_weight:
+            return two_part_floor_g(self.shop.scale_step_g, self.b_per_a_weight)
+        return self._least_ml * self.density_g_per_ml
+
+    @property
+    def step_g(self) -> float:
+        return self.shop.scale_step_g if self.by_weight else self._mark_ml * self.density_g_per_ml
+
+    @property
+    def _mark_ml(self) -> float:
+        """What the pot grows by at a mark of the tool, ml."""
+        shop, ratio = self.shop, self.resin.ratio_volume_b_per_a
+        if shop.volume_tool == "pumps":
+            return shop.pump_a_ml + shop.pump_b_ml
+        if shop.volume_tool == "numbered cup":
+            return shop.cup_number_ml / 2 * (1 + ratio)
+        return shop.cup_step_ml
+
+    @property
+    def _least_ml(self) -> float:
+        """The smallest pot the tool measures: a stroke, half a number, or what keeps B to 2 %."""
+        if self.shop.volume_tool == "marked cup":
+            return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a)
+        return self._mark_ml
+
+    @cached_property
+    def _sized(self) -> Callable[[float], PotSize]:
+        allowed = self.shop.largest_pot_g[self.resin.family]
+        if self.shop.learner:
+            allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
+        caps = {
+            "vessel_ml": self.shop.cup_ml,
+            "density_g_per_ml": 1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
+            "largest_allowed_g": allowed,
+            "open_min": self.open_min,
+            "floor_g": self.floor_g,
+            "set_by_hand_g": self.job.pots.largest_g,
+        }
+        return lru_cache(maxsize=512)(lambda rate: size_pot(self.life, rate, **caps))
+
+    def size_for(self, spread_g_per_min: float) -> PotSize:
+        """The largest pot at a spreading rate, worked out once for each."""
+        return self._sized(round(spread_g_per_min, 3) or spread_g_per_min)
+
+    def amounts(self, pot_g: float) -> Amounts:
+        """The pours of a pot in the units of the tool in hand."""
+        if self.hardener is None:
+            return catalysed(
+                pot_g,
+                self.dose.catalyst_pct,
+                self.resin.catalyst,
+                cup_g=self.cup_g,
+                step_g=self.shop.scale_step_g,
+                tool=self.shop.dose_tool,
+                dose_step=self.shop.dose_step,
+            )
+        name, shop, ratio = self.hardener.name, self.shop, self.resin.ratio_volume_b_per_a
+        own_cups = self.job.practice.vessels == "each in its own"
+        if self.by_weight:
+            step = shop.scale_step_g
+            amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
+            amounts = self._with_blend_told(self._in_order(amounts))
+            return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, step) if own_cups else amounts
+        pot_ml = pot_g / self.density_g_per_ml
+        if shop.volume_tool == "numbered cup":
+            # Its columns have an order of their own.
+            return two_part_by_number(pot_ml, ratio, number_ml=shop.cup_number_ml, hardener_name=name)
+        if shop.volume_tool == "pumps":
+            pumped = two_part_by_pumps(pot_ml, ratio, a_ml=shop.pump_a_ml, b_ml=shop.pump_b_ml, hardener_name=name)
+            return self._in_order(pumped)
+        amounts = two_part_by_volume(pot_ml, ratio, step_ml=shop.cup_step_ml, hardener_name=name)
+        amounts = self._in_order(amounts)
+        return with_residue(amounts, shop.residue_ml, shop.cup_step_ml) if own_cups else amounts
+
+    def _in_order(self, amounts: Amounts) -> Amounts:
+        """The pours as the practice has them."""
+        return thinner_first(amounts) if self.job.practice.pour_order == "the thinner part" else amounts
+
+    def _with_blend_told(self, amounts: Amounts) -> Amounts:
+        """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
+        chemistry = self.job.chemistry
+        second = next((other for other in self.resin.hardeners if other.id == chemistry.blend_id), None)
+        if second is None or self.hardener in self.resin.hardeners:
+            return amounts
+        b = next(pour for pour in amounts.pours if pour.what.startswith("B,"))
+        more = round_to(b.amount * chemistry.blend_share, self.shop.scale_step_g)
+        less = round(b.amount - more, 6)
+        first = self.hardener.name.partition(" with ")[0]
+        shows = round(b.running - b.amount + less, 6)
+        note = f"{less:g} g {first}, to {shows:g} on the scale, then {more:g} g {second.name}"
+        return replace(amounts, pours=tuple(replace(b, note=note) if pour is b else pour for pour in amounts.pours))
+
+    def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
+        """Part A, part B and catalyst of a mixed mass, g; None where the product cannot be weighed or has none."""
+        if self.hardener is None:
+            return None, None, mixed_g * self.dose.catalyst_pct / 100
+        if self.b_per_a_weight is None:
+            return None, None, None
+        part_a = mixed_g / (1 + self.b_per_a_weight)
+        return part_a, mixed_g - part_a, None
+
+    def _with_pots(self, **wishes: object) -> JobSpec:
+        """The job with other wishes about its pots."""
+        return self.job.model_copy(update={"pots": self.job.pots.model_copy(update=wishes)})
+
+    def _other(self, **changes: object) -> "Mix":
+        """The mix with something else in it, thickened the same way."""
+        return replace(self.plain or self, **changes).thickened(self.way)
+
+    def levers(self, rate: float) -> list[tuple[str, float | None]]:
+        """What would free a larger pot at a spreading rate, and the pot each gives, g."""
+        others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
+        if self.way and self.way.applied == "from a bag":
+            stick = self.plain.thickened(replace(self.way, applied="with a stick"))
+            others.append(("a stick and a board in place of the bag", stick, rate))
+        if self.hardener and not self.in_tray and not self.way:
+            others.append(("pouring it into a tray", self._other(job=self._with_pots(vessel="tray")), rate))
+        cooler = self.shop.scales.words("temperature_difference", 3)
+        others.append((f"a room {cooler} cooler", self._other(room_c=self.room_c - 3), rate))
+        if self.hardener:
+            bands = self.hardener.band_low_f, self.hardener.band_high_f
+            slower = min(
+                (other for other in self.resin.hardeners if (other.band_low_f, other.band_high_f) > bands),
+                key=lambda other: (other.band_low_f, other.band_high_f),
+                default=None,
+            )
+            if slower:
+                others.append((f"{slower.name} hardener, where its band allows", self._other(hardener=slower), rate))
+        elif self.dose.catalyst_pct > self.resin.catalyst.least_pct:
+            least = self.resin.catalyst.least_pct
+            gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
+            lean = self._other(dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
+            others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
+        if self.job.pots.largest_g is not None:
+            others.append(("no limit of your own", self._other(job=self._with_pots(largest_g=None)), rate))
+        if self.by_weight and self.shop.scale_step_g > 0.1:
+            finer = self.shop.model_copy(update={"scale_step_g": 0.1})
+            others.append(("a scale that reads 0.1 g", self._other(shop=finer), rate))
+        return [(name, other.size_for(other_rate).largest_g) for name, other, other_rate in others]
+
+
+def settle(
+    job: JobSpec,
+    shop: ShopFacts,
+    resin: ResinSystem,
+    hardener: Hardener | None,
+    dose: DoseVerdict | None,
+    room_c: float,
+    heat_of: HeatOf = full_heat,
+) -> Mix:
+    """Settle on a mix. Raises LayupError, at the field, where the way of measuring is not allowed or not possible."""
+    ratio = None
+    try:
+        require_basis(resin, job.practice.basis)
+        if hardener and (job.practice.basis == "weight" or hardener.density_g_per_cm3):
+            ratio = weight_ratio(resin, hardener.density_g_per_cm3).b_per_a
+        if hardener and job.practice.basis == "volume" and not resin.ratio_volume_b_per_a:
+            raise LayupError(f"{resin.name} states no ratio by volume: weigh it")
+    except LayupError as error:
+        raise LayupError(error.message, "practice.basis") from error
+    two_pots = job.practice.mixing == "two pots" and resin.two_part
+    contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
+    return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop, heat_of)

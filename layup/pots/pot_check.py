@@ -1,0 +1,65 @@
+"""A pot as it was really poured, held against its plan: the ratio it has, and how to mend it."""
+
+from layup.chemistry.blend import hardener_in_hand
+from layup.chemistry.gel import catalysed_gel_min, pot_life_min
+from layup.chemistry.logged import with_logged
+from layup.chemistry.off_ratio import Cup, Verdict, catalysed, two_part
+from layup.chemistry.ratio import weight_ratio
+from layup.errors import Missing
+from layup.job import JobSpec, ShopFacts
+from layup.outcome import Plan, PotResult
+from layup.pots.sizing import LARGEST_LEARNER_POT_G, MOST_VESSEL_FILL
+
+
+def check_pot(
+    job: JobSpec,
+    shop: ShopFacts,
+    plan: Plan,
+    pot: PotResult,
+    first_g: float,
+    second_g: float | None,
+    *,
+    second_ml: float | None = None,
+    age_min: float = 0.0,
+    surface_c: float | None = None,
+) -> Verdict:
+    """What was poured of A and B, or of resin and catalyst, g; the second may be told in ml where its density is known.
+
+    `age_min` counts from when the parts touched. Raises Missing where a density is not known, OutOfRange for nought.
+    """
+    resin = next(resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id)
+    resin, room_c = with_logged(resin, shop.gels), plan.conditions.room_c
+    most = min(
+        MOST_VESSEL_FILL * shop.cup_ml * (resin.density_g_per_cm3 or resin.cured_density_g_per_cm3),
+        shop.largest_pot_g[resin.family],
+    )
+    if shop.learner:
+        most = min(most, LARGEST_LEARNER_POT_G[resin.family])
+    cup = Cup(most, age_min / pot.life_min, surface_c)
+    if resin.catalyst:
+        grams = second_g if second_ml is None else second_ml * resin.catalyst.density_g_per_cm3
+        limits = (resin.catalyst.least_pct, resin.catalyst.most_pct)
+        return catalysed(
+            first_g,
+            grams or 0.0,
+            plan.chemistry.dose.catalyst_pct,
+            limits,
+            cup,
+            lambda pct: catalysed_gel_min(resin.catalyst, room_c, pct),
+            shop.scales,
+        )
+    hardener = hardener_in_hand(resin, job.chemistry, next(row.id for row in plan.chemistry.hardeners if row.chosen))
+    if second_ml is not None:
+        if hardener.density_g_per_cm3 is None:
+            raise Missing("the density of the hardener is not known: weigh it", "part_b_ml")
+        second_g = second_ml * hardener.density_g_per_cm3
+    ratio = weight_ratio(resin, hardener.density_g_per_cm3).b_per_a
+    return two_part(
+        first_g,
+        second_g or 0.0,
+        ratio,
+        resin.ratio_tolerance_pct,
+        cup,
+        lambda mass_g: pot_life_min(hardener, room_c, mass_g),
+        shop.scales,
+    )

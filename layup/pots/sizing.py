@@ -1,0 +1,404 @@
+"""How big a pot is: the largest that can be spread inside its life, under its caps and over its floor."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from math import ceil, exp, floor, hypot, log, sqrt
+from statistics import NormalDist
+from typing import Literal
+
+from scipy.optimize import brentq
+
+from layup.chemistry.gel_law import SIGMA_GEL
+from layup.materials import Architecture, Fabric
+
+# Standard deviations until the shop has logged its own (memory).
+SIGMA_TEMPERATURE_C = 1.5
+SIGMA_SPREADING = 0.20
+Z_FOR_1_IN_50 = 2.054
+MOST_WORKING_SHARE = 0.80  # common practice: past it the resin no longer wets fibre well
+MOST_SPREADING_MIN = 20.0
+MOST_VESSEL_FILL = 0.70
+TRAY_M2 = 0.06  # memory
+CUP_LOSS_SHARE = 0.10  # memory
+CUP_LOSS_LEAST_G = 15.0  # memory
+LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
+LARGEST_LEARNER_POT_G = {"epoxy": 250.0, "polyester": 500.0, "vinyl ester": 500.0}
+TWO_PART_DOSE_ERROR = 0.02
+CATALYST_DOSE_ERROR = 0.10
+MOST_FOR_A_STRIP = 0.15
+LEAST_POT_G = 30.0  # of a smaller pot, half stays in the cup
+_HEAVIEST_G = 100_000.0
+# Of the smallest pot that can be measured, so many minutes must be left to work from: less is a pot lost (memory).
+LEAST_WORKED_MIN = 3.0
+_SHORTEST_MIN = 0.05
+_SPREADING_CAP, _OPEN_CAP = f"{MOST_SPREADING_MIN:.0f} min of spreading", "open for the next ply"
+
+# Minutes for one pair of hands to wet and consolidate a square metre, at the fabric weight beside it (memory).
+_SPREADING: dict[Architecture, tuple[float, float]] = {
+    Architecture.CHOPPED_MAT: (6, 450),
+    Architecture.WOVEN_CLOTH: (5, 300),
+    Architecture.WOVEN_ROVING: (8, 600),
+    Architecture.BIAXIAL: (8, 600),
+    Architecture.TRIAXIAL: (8, 600),
+    Architecture.COMBINATION: (8, 600),
+    Architecture.UNIDIRECTIONAL: (5, 300),
+    Architecture.VEIL: (2, 50),
+    Architecture.SPREAD_TOW: (5, 160),
+    Architecture.TAPE: (5, 300),
+    Architecture.CONTINUOUS_MAT: (6, 450),
+    Architecture.CHOPPED_TOW: (8, 450),
+    Architecture.CORE: (6, 800),
+    Architecture.PEEL_PLY: (3, 85),
+    Architecture.BLEEDER: (2, 150),
+    Architecture.FLOW_MESH: (2, 150),
+}
+_CARBON_CLOTH_SPREADING = (6, 200)
+COAT_MIN_PER_M2 = 2.0
+
+
+def spreading_min_per_m2(fabric: Fabric) -> float:
+    """Minutes a square metre of a ply takes one pair of hands, in proportion to its areal weight (memory).
+
+    >>> from layup.library import generic
+    >>> spreading_min_per_m2(generic().fabrics[1])
+    6.0
+    """
+    carbon = fabric.fibre == "carbon" and fabric.architecture is Architecture.WOVEN_CLOTH
+    minutes, at_gsm = _CARBON_CLOTH_SPREADING if carbon else _SPREADING[fabric.architecture]
+    return minutes * fabric.areal_weight_gsm / at_gsm
+
+
+@dataclass(frozen=True)
+class PotLife:
+    """How long a pot of a mass lasts in its cup, `life_min(mass_g, temperature_c)`, and how sure that is.
+
+    `poured_min` is how long it would last in the vessel it is spread from, where that is not the cup. `by_hand` is a
+    working share that the builder has set.
+    """
+
+    life_min: Callable[[float, float], float]
+    temperature_c: float
+    contact_min: float
+    sigma_gel: Callable[[float], float] = field(default=lambda mass_g: SIGMA_GEL)
+    poured_min: Callable[[float, float], float] | None = None
+    by_hand: float | None = None
+
+    def cup_min(self, mass_g: float) -> float:
+        """Its life if it stays in its cup."""
+        return self.life_min(mass_g, self.temperature_c)
+
+    def vessel_min(self, mass_g: float) -> float:
+        """Its life if it were in the vessel it is spread from all along."""
+        return (self.poured_min or self.life_min)(mass_g, self.temperature_c)
+
+    def minutes_at(self, share: float, mass_g: float) -> float:
+        """When it has spent a share of its life: in the cup while it is mixed, then in the vessel it is spread from."""
+        cup = self.cup_min(mass_g)
+        if self.poured_min is None or share * cup <= self.contact_min:
+            return share * cup
+        return self.contact_min + (share - self.contact_min / cup) * self.vessel_min(mass_g)
+
+    def sensitivity_per_c(self, mass_g: float) -> float:
+        """d ln(life)/dT, per °C, taken from the life itself."""
+        warm, cool = self.life_min(mass_g, self.temperature_c + 0.5), self.life_min(mass_g, self.temperature_c - 0.5)
+        return log(warm / cool)
+
+    def sigma(self, mass_g: float, spread_g_per_min: float) -> float:
+        """Standard deviation of ln(life used) for a pot spread at a rate."""
+        return hypot(*self.sigmas(mass_g, spread_g_per_min))
+
+    def sigmas(self, mass_g: float, spread_g_per_min: float) -> tuple[float, float]:
+        """The same in two: what a day's pots have in common, gel and thermometer, and what is each pot's own, its pace."""
+        spreading = mass_g / spread_g_per_min
+        own = spreading / (self.contact_min + spreading) * SIGMA_SPREADING
+        return sqrt(self.sigma_gel(mass_g) ** 2 + (SIGMA_TEMPERATURE_C * self.sensitivity_per_c(mass_g)) ** 2), own
+
+    def working_share(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The share of a pot's life that may be planned on: min(0.80, exp(−z σ)), or as set by hand."""
+        if self.by_hand is not None:
+            return self.by_hand
+        return min(MOST_WORKING_SHARE, exp(-Z_FOR_1_IN_50 * self.sigma(mass_g, spread_g_per_min)))
+
+    def used_share(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The share of its life a pot has spent when its last gram is on the work."""
+        spread = mass_g / spread_g_per_min
+        if self.poured_min is None:
+            return (self.contact_min + spread) / self.cup_min(mass_g)
+        return self.contact_min / self.cup_min(mass_g) + spread / self.vessel_min(mass_g)
+
+    def chance_lost(self, mass_g: float, spread_g_per_min: float) -> float:
+        """The chance, 0 to 1, that the pot gels before it is used up."""
+        margin = -log(self.used_share(mass_g, spread_g_per_min))
+        return 1 - NormalDist().cdf(margin / self.sigma(mass_g, spread_g_per_min))
+
+
+@dataclass(frozen=True)
+class PotLimit:
+    """One reason a pot can be no larger: its words and the mass, g."""
+
+    name: str
+    mass_g: float
+
+
+@dataclass(frozen=True)
+class PotSize:
+    """The largest pot for a piece of work. `largest_g` is None where no pot can be used inside its life.
+
+    Where the smallest that can be measured is more than can be spread in time, it is mixed, `spread_g` of it are spread
+    and the rest is left.
+    """
+
+    largest_g: float | None
+    limited_by: str
+    floor_g: float
+    limits: tuple[PotLimit, ...]
+    spread_g: float | None = None
+
+    @property
+    def most_laid_g(self) -> float:
+        """The most that one pot lays, when there is one."""
+        spread_g = self.largest_g if self.spread_g is None else self.spread_g
+        return min(spread_g * (1 - CUP_LOSS_SHARE), self.largest_g - CUP_LOSS_LEAST_G)
+
+    def count_for(self, laid_g: float) -> int:
+        """How many such pots lay so much."""
+        return max(1, ceil(round(laid_g / self.most_laid_g, 9)))
+
+
+def largest_by_life_g(life: PotLife, spread_g_per_min: float) -> float | None:
+    """The largest pot, g, with contact/life + (m/s)/life ≤ w; None where even the smallest is too late.
+
+    The left side rises with m and w falls, so there is one root. Margin: 1 pot in 50 may gel before it is used.
+
+    >>> polyester = PotLife(lambda mass_g, temperature_c: 30 * 2 ** ((20 - temperature_c) / 10), 20, 3)
+    >>> round(largest_by_life_g(polyester, 175) / 100)
+    26
+    """
+
+    def overrun(mass_g: float) -> float:
+        return life.used_share(mass_g, spread_g_per_min) - life.working_share(mass_g, spread_g_per_min)
+
+    if overrun(1.0) >= 0:
+        return None
+    if overrun(_HEAVIEST_G) <= 0:
+        return _HEAVIEST_G
+    return brentq(overrun, 1.0, _HEAVIEST_G, xtol=0.01)
+
+
+def size_pot(
+    life: PotLife,
+    spread_g_per_min: float,
+    *,
+    vessel_ml: float,
+    density_g_per_ml: float,
+    largest_allowed_g: float,
+    open_min: float,
+    floor_g: float,
+    set_by_hand_g: float | None = None,
+) -> PotSize:
+    """The largest pot under every cap, and which cap bites; no pot where that is under the floor.
+
+    `open_min` is how long the first of it stays open for the next ply; `floor_g` the least the tool can measure.
+    """
+    floor_g = max(floor_g, LEAST_POT_G)
+    by_life = largest_by_life_g(life, spread_g_per_min)
+    caps = [
+        PotLimit(f"cup {MOST_VESSEL_FILL:.0%} full", MOST_VESSEL_FILL * vessel_ml * density_g_per_ml),
+        PotLimit("largest pot allowed", largest_allowed_g),
+        PotLimit(_SPREADING_CAP, MOST_SPREADING_MIN * spread_g_per_min),
+        PotLimit(_OPEN_CAP, open_min * spread_g_per_min),
+    ]
+    if set_by_hand_g is not None:
+        caps.append(PotLimit("your own limit", set_by_hand_g))
+    limits = tuple(caps) if by_life is None else (PotLimit("pot life", by_life), *caps)
+    least = min(limits, key=lambda limit: limit.mass_g)
+    if by_life is not None and least.mass_g >= floor_g:
+        return PotSize(least.mass_g, least.name, floor_g, limits)
+    name = "pot life" if by_life is None else least.name
+    holds = min(limit.mass_g for limit in limits if limit.name not in ("pot life", _SPREADING_CAP, _OPEN_CAP))
+    minutes = min(MOST_SPREADING_MIN, open_min, _longest_spread_min(life, floor_g))
+    if holds < floor_g or minutes < LEAST_WORKED_MIN:
+        words = name if by_life is None else f"{name}, under what the tool can measure"
+        return PotSize(None, words, floor_g, limits)
+    return PotSize(floor_g, f"{name}; it is the least the tool measures", floor_g, limits, minutes * spread_g_per_min)
+
+
+def _longest_spread_min(life: PotLife, mass_g: float) -> float:
+    """How long a pot of a mass may be spread for, min, at whatever pace; nought where it is too late once it is mixed."""
+
+    def overrun(minutes: float) -> float:
+        return life.used_share(mass_g, mass_g / minutes) - life.working_share(mass_g, mass_g / minutes)
+
+    if overrun(_SHORTEST_MIN) >= 0:
+        return 0.0
+    return 24 * 60.0 if overrun(24 * 60) <= 0 else brentq(overrun, _SHORTEST_MIN, 24 * 60, xtol=0.01)
+
+
+def two_part_floor_g(tool_step: float, b_per_a: float) -> float:
+    """Smallest pot whose part B is measured to 2 %, in the tool's unit: half a step against B's share.
+
+    >>> round(two_part_floor_g(1.0, 0.45))
+    81
+    """
+    return tool_step / 2 / TWO_PART_DOSE_ERROR * (1 + b_per_a) / b_per_a
+
+
+def catalysed_floor_g(dose_step_g: float, catalyst_pct: float) -> float:
+    """Smallest amount of resin, g, whose catalyst is measured to 10 % of the dose.
+
+    >>> round(catalysed_floor_g(1.0, 1.0)), round(catalysed_floor_g(0.2 * 1.12, 1.0))
+    (500, 112)
+    """
+    return dose_step_g / 2 / CATALYST_DOSE_ERROR / (catalyst_pct / 100)
+
+
+def mixed_for_g(laid_g: float) -> float:
+    """What to mix so that `laid_g` reaches the work: 10 % stays in cup, brush and roller, at least 15 g (memory).
+
+    >>> mixed_for_g(90), mixed_for_g(900)
+    (105.0, 1000.0)
+    """
+    return max(laid_g / (1 - CUP_LOSS_SHARE), laid_g + CUP_LOSS_LEAST_G)
+
+
+def _step_g(mass_g: float, tool_step_g: float) -> float:
+    return max(tool_step_g, 10.0 if mass_g >= 200 else 5.0 if mass_g >= 50 else 1.0)
+
+
+def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
+    """A mass rounded up to what a person can read off the tool, or down where up would pass the largest pot.
+
+    >>> readable_g(612, 900, 1.0), readable_g(612, 615, 1.0)
+    (620.0, 615.0)
+    """
+    step = _step_g(mass_g, tool_step_g)
+    up = ceil(round(mass_g / step, 6)) * step
+    return float(up if up <= largest_g else floor(largest_g / tool_step_g) * tool_step_g)
+
+
+Waits = Literal["", "for tack", "to set", "to be sanded"]
+Applied = Literal["from a bag", "with a stick"]
+
+
+@dataclass(frozen=True)
+class PasteWay:
+    """How a pot is thickened and run: what a gram of its resin comes to as paste, ml, and from what it is applied."""
+
+    ml_per_g: float
+    applied: Applied
+
+
+@dataclass(frozen=True)
+class Thick:
+    """What makes a work's pots paste: how it is run, how much of its resin stays plain for the brush, 0 to 1.
+
+    `recipe_id` names what it is stirred with. A gram of it makes so many metres of bead, through a bag cut open so wide,
+    mm. No pot lays more than `most_laid_g`, where the builder wants so many of them.
+    """
+
+    way: PasteWay
+    recipe_id: str
+    plain_share: float
+    bead_m_per_g: float
+    opening_mm: float
+    most_laid_g: float | None = None
+
+
+@dataclass(frozen=True)
+class Work:
+    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
+
+    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
+    heat up too much; hard enough to be sanded.
+    It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes into it at once, before any other copy has its turn.
+    """
+
+    label: str
+    owner_id: str
+    item_id: str
+    laid_g: float
+    spread_min: float
+    waits: Waits = ""
+    area_m2: float = 0.0
+    with_next: bool = False
+    thickness_mm: float = 0.0
+    strips: int = 1
+    thick: Thick | None = None
+
+
+@dataclass(frozen=True)
+class Stuck:
+    """Works for which no pot fits, and why."""
+
+    works: tuple[Work, ...]
+    size: PotSize
+    spread_g_per_min: float
+
+
+@dataclass(frozen=True)
+class Batch:
+    """One pot to be mixed: what it weighs, lays, and leaves over, g, and what its size was limited by."""
+
+    mass_g: float
+    laid_g: float
+    surplus_g: float
+    limited_by: str
+
+
+def laid_of(works: Sequence[Work]) -> float:
+    """What works lay, g."""
+    return sum(work.laid_g for work in works)
+
+
+def rate_of(works: Sequence[Work]) -> float:
+    """How fast works are spread, one after the other, g/min."""
+    return laid_of(works) / sum(work.spread_min for work in works)
+
+
+def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
+    """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits.
+
+    A thickened pot serves one work.
+    """
+    end = at + 1
+    while end < len(works) and not works[end].waits and works[at].thick is None and works[end].thick is None:
+        wider = works[at : end + 1]
+        size = size_for(rate_of(wider))
+        if size.largest_g is None or size.count_for(laid_of(wider)) > 1:
+            break
+        end += 1
+    return tuple(works[at:end])
+
+
+def next_batch(left_g: float, size: PotSize, tool_step_g: float, strip_g: float | None = None) -> Batch:
+    """The next of the even pots that lay what is left: an equal share of it, rounded so that it can be read.
+
+    Where a ply is laid in strips of `strip_g` it ends with a strip, if that costs less than 15 % more pots.
+
+    >>> pot = next_batch(3000, PotSize(1000, "pot life", 81, ()), 1)
+    >>> pot.mass_g, pot.laid_g
+    (840.0, 750.0)
+    """
+    count = size.count_for(left_g)
+    while mixed_for_g(left_g / count) > (mass := _rounded(left_g / count, size, tool_step_g)):
+        count += 1
+    laid = left_g / count
+    if strip_g:
+        whole = _whole_strips_g(left_g, count, size, strip_g)
+        if whole and mixed_for_g(whole) <= (rounded := _rounded(whole, size, tool_step_g)):
+            laid, mass = whole, rounded
+    return Batch(mass, laid, mass - mixed_for_g(laid), size.limited_by)
+
+
+def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) -> float | None:
+    """What the next pot lays where pots end with a strip; None where that takes too many more of them."""
+    left, held = round(left_g / strip_g), 0
+    while mixed_for_g((held + 1) * strip_g) <= size.largest_g and held < left:
+        held += 1
+    if not held or ceil(left / held) >= (1 + MOST_FOR_A_STRIP) * count:
+        return None
+    return ceil(left / ceil(left / held)) * strip_g
+
+
+def _rounded(laid_g: float, size: PotSize, tool_step_g: float) -> float:
+    return readable_g(max(mixed_for_g(laid_g), size.floor_g), size.largest_g, tool_step_g)
