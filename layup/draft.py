@@ -21,3 +21,6 @@ class Draft:
 
     def missing(self, path: str, message: str, step: Step, *, wrong: bool = False) -> None:
         self.problems.append(Problem(path=path, message=message, step=step, wrong=wrong))
+
+    def missing_of_joint(self, path: str, message: str, wrong: bool) -> None:
+        self.missing(path, message, "joints", wrong=wrong)

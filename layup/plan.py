@@ -27,7 +27,7 @@ from layup.heat.wet_limit import wet_limit_mm
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joints.answers import by_id, joint_result
 from layup.joints.filler_log import learned
-from layup.joints.plan import plan_joint, too_few_pots
+from layup.joints.plan import ask_measures, plan_joint, too_few_pots
 from layup.laminate.parts import plan_parts
 from layup.materials import ResinSystem
 from layup.outcome import (
@@ -95,11 +95,14 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     plan_parts(job, resin, draft, shop.scales)
     if resin is None:
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
+        _ask_of_joints(job, draft)
         return Settled(job, shop, conditions, draft, None)
     hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales, heat_of)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
     if mix:
         _plan_joints(job, mix, draft)
+    else:
+        _ask_of_joints(job, draft)
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
 
 
@@ -342,19 +345,18 @@ def _check_tin_ratio(job: JobSpec, resin: ResinSystem, draft: Draft) -> None:
         draft.missing("chemistry.tin_ratio", message, "chemistry")
 
 
+def _ask_of_joints(job: JobSpec, draft: Draft) -> None:
+    """What is not typed of the joints yet, while there is no mix to work them out with."""
+    for number, joint in enumerate(job.joints):
+        ask_measures(f"joints.{number}", joint, draft.missing_of_joint)
+
+
 def _plan_joints(job: JobSpec, mix: Mix, draft: Draft) -> None:
     """Add each joint and its work: those that will be out of reach go before the parts, the others after them."""
     fillers = {filler.id: learned(filler, mix.shop.stirred) for filler in job.materials.fillers}
     first = []
     for number, joint in enumerate(job.joints):
-        planned = plan_joint(
-            f"joints.{number}",
-            joint,
-            job,
-            mix,
-            fillers,
-            lambda path, message, wrong: draft.missing(path, message, "joints", wrong=wrong),
-        )
+        planned = plan_joint(f"joints.{number}", joint, job, mix, fillers, draft.missing_of_joint)
         if planned is None:
             continue
         draft.joints.append(planned)

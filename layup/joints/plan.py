@@ -111,12 +111,7 @@ def plan_joint(
     path: str, joint: Joint, job: JobSpec, mix: Mix, fillers: Mapping[str, LearnedFiller], say: Say
 ) -> PlannedJoint | None:
     """A joint worked out, or None where something is missing; what, and what cannot be, goes to `say` at its field."""
-    missing = list(_missing(joint))
-    for field, message in missing:
-        say(f"{path}.{field}", message, False)
-    if missing:
-        if joint.kind == "corner" and joint.radius_mm and not _is_flat(joint):
-            _check_corner_at(path, joint, say)
+    if ask_measures(path, joint, say):
         return None
     try:
         flat = _is_flat(joint)
@@ -139,6 +134,16 @@ def plan_joint(
     small = bool(paste) and not tabs and mixed_for_g(wet_out_m2 * gsm) < mix.floor_g / 2
     planned = PlannedJoint(path, joint, flat, section, paste, used, wet_out_m2, gsm, smoothing_m2, tabs, small, ())
     return replace(planned, works=tuple(_works(planned, job, mix)))
+
+
+def ask_measures(path: str, joint: Joint, say: Say) -> bool:
+    """Ask for what is not typed of a joint yet, at its field; whether anything is."""
+    missing = list(_missing(joint))
+    for field, message in missing:
+        say(f"{path}.{field}", message, False)
+    if missing and joint.kind == "corner" and joint.radius_mm and not _is_flat(joint):
+        _check_corner_at(path, joint, say)
+    return bool(missing)
 
 
 def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:

@@ -108,7 +108,12 @@ class Desk(DeskTest):
         self.open_new("Corner", "300 cloth", "Laminating epoxy, 2 to 1")
         self.step("Measure")
         page.get_by_role("button", name="Add a joint").click()
-        self.step("Joints")
+        expect(page.get_by_label("Joint", exact=True)).to_be_focused()
+        # From nothing the ring is pulled out of the corner.
+        expect(self.sheet.get_by_text("type the radius of the fillet")).to_be_visible()
+        page.get_by_role("slider", name="Radius of the fillet").press("ArrowUp")
+        expect(page.get_by_label("Radius", exact=True)).to_have_value("2 mm")
+        expect(self.sheet.get_by_text("type the radius of the fillet")).to_have_count(0)
         self.fill("Length", "2 m")
         self.fill("Radius", "12 mm")
         self.pick("Filler", "Microfibres or flock")

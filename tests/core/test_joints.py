@@ -311,6 +311,13 @@ class Planned(TestCase):
             "choose the fabric", faults(corner(tabs=[{"id": "t", "width_mm": 90}]))["joints.0.tabs.0.fabric_id"]
         )
 
+    def test_what_is_not_typed_is_asked_for_before_a_resin_is_chosen_or_where_it_cannot_be_used(self):
+        asked = {"joints.0.length_m", "joints.0.radius_mm", "joints.0.filler_id"}
+        for job, facts in ((jointed({}, chemistry={}), at(20)), (jointed({}), at(48))):
+            answer = plan(job, facts)
+            self.assertTrue(asked <= {problem.path for problem in answer.problems})
+            self.assertEqual(next(step.state for step in answer.steps if step.step == "joints"), "to do")
+
     def test_a_flat_seam_takes_strips_and_no_fillet(self):
         seam = {"angle_deg": 180, "length_m": 2, "tabs": strips(80, 130)}
         answer = plan(jointed(seam), at(20))

@@ -258,35 +258,39 @@ export function Corner({
           return flat ? 2 * mm : widthOf(Math.max(mm, leg), radius, near.angle, strippedBeneath(laid, number));
         }
       })}
-      {radius > 0 && (
+      {!flat && (
         <>
           <path d={`M${at(middle)}L${at(words)}`} stroke="var(--color-ink)" />
           <text
             x={x0 + words[0] * scale + 4}
             y={y0 - words[1] * scale - 6}
-            fontSize="30"
+            fontSize={radius > 0 ? 30 : 16}
             fill="var(--color-ink)"
             textAnchor={near.angle > 1.9 ? "middle" : "start"}
             className="fig"
           >
-            R {units.words("size", radius)}
+            {radius > 0 ? `R ${units.words("size", radius)}` : "drag out its radius"}
           </text>
-          <path
-            d={`M${x0} ${tall - 30}v12M${x0 + leg * scale} ${tall - 30}v12M${x0} ${tall - 24}h${leg * scale}`}
-            stroke="var(--color-ink-soft)"
-            fill="none"
-          />
-          <text
-            x={narrow ? x0 - 8 : x0 + leg * scale + 10}
-            y={tall - 19}
-            textAnchor={narrow ? "end" : "start"}
-            fontSize="14"
-            fill="var(--color-ink)"
-            className="fig"
-          >
-            leg {units.words("size", leg)}
-            {narrow ? "" : `, R is ${fixed(radius / panel, 1)} × the panel`}
-          </text>
+          {radius > 0 && (
+            <>
+              <path
+                d={`M${x0} ${tall - 30}v12M${x0 + leg * scale} ${tall - 30}v12M${x0} ${tall - 24}h${leg * scale}`}
+                stroke="var(--color-ink-soft)"
+                fill="none"
+              />
+              <text
+                x={narrow ? x0 - 8 : x0 + leg * scale + 10}
+                y={tall - 19}
+                textAnchor={narrow ? "end" : "start"}
+                fontSize="14"
+                fill="var(--color-ink)"
+                className="fig"
+              >
+                leg {units.words("size", leg)}
+                {narrow ? "" : `, R is ${fixed(radius / panel, 1)} × the panel`}
+              </text>
+            </>
+          )}
           <Ring
             x={x0 + middle[0] * scale}
             y={y0 - middle[1] * scale}

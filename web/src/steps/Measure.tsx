@@ -1,4 +1,4 @@
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { PartsPlan } from "../drawing/PartsPlan";
 import { plural } from "../format";
 import { newId, useJob } from "../job/context";
@@ -59,8 +59,11 @@ export function MeasureStep() {
         },
       ],
     }));
-  const addJoint = () =>
+  const navigate = useNavigate();
+  const addJoint = () => {
     edit((before) => ({ ...before, joints: [...before.joints, freshJoint(`Joint ${before.joints.length + 1}`)] }));
+    navigate(`/jobs/${job.id}/joints`, { state: { at: `joints.${document.joints.length}` } });
+  };
   return (
     <Split
       picture={
