@@ -1,6 +1,6 @@
 """plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
@@ -124,9 +124,15 @@ def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
 
 
 def laid_out(
-    of: Settled, start: datetime | None = None, *, first_number: int = 1, laid: Sequence[LaidAlready] = ()
+    of: Settled,
+    start: datetime | None = None,
+    *,
+    first_number: int = 1,
+    laid: Sequence[LaidAlready] = (),
+    lane_ids: Collection[str] = (),
 ) -> Day:
-    """A settled job from a start, or from where it stands: `laid` are the pots that are on the work."""
+    """A settled job from a start, or from where it stands: `laid` are the pots that are on the work, by the lanes of
+    `lane_ids`."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
     owners = [Owner(works[0].owner_id, name, copies, tuple(works)) for name, copies, works in of.draft.works if works]
@@ -136,7 +142,9 @@ def laid_out(
         """How thick a part's plies may lie wet at once, mm; a joint's paste is another matter."""
         return wet_limit_mm(parts[owner_id], of.mix_at(room_c), room_c) if owner_id in parts else inf
 
-    planner = Planner(owners, of.mix_at, room, clock, wet_limit_mm=wet_limit, first_number=first_number, laid=laid)
+    planner = Planner(
+        owners, of.mix_at, room, clock, wet_limit_mm=wet_limit, first_number=first_number, laid=laid, lane_ids=lane_ids
+    )
     return Day(clock, room, planner.clocks, planner.run())
 
 

@@ -47,7 +47,8 @@ def rest_of(
         if pot.number in poured_at and pot.number not in dumped
     ]
     first = max(poured_at, default=0) + 1
-    day = laid_out(of, now, first_number=first, laid=on_the_work)
+    lanes = {lane.id for lane in issued.run_sheet.lanes}
+    day = laid_out(of, now, first_number=first, laid=on_the_work, lane_ids=lanes)
     pots, about = pot_results(day.schedule.pots, by_id(of.draft.joints))
     sheet = None
     if pots:

@@ -1,6 +1,6 @@
 """The work in its order and its time: each pot mixed and spread, each layer in its window, by the hands and hours there are."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
 from itertools import takewhile
@@ -197,10 +197,14 @@ class _Chain:
         return self.at >= len(self.works)
 
 
+def _lane_id(owner: Owner, copy: int) -> str:
+    return f"{owner.id}/{copy}"
+
+
 class Planner:
     """Lays out works in time: one crew, which takes up the next layer that may be laid; a mixer, or the crew mixes.
 
-    `mix_at` is the mix for a temperature. Layers go on by turns: one on each copy before the next, so that a copy has
+    `mix_at` is the mix for a temperature. Of a run that is begun, `lane_ids` are its lanes, which stay as they are. Layers go on by turns: one on each copy before the next, so that a copy has
     time to tack while the others are laid.
     """
 
@@ -214,6 +218,7 @@ class Planner:
         wet_limit_mm: Callable[[str, float], float] = lambda owner_id, room_c: inf,
         first_number: int = 1,
         laid: Sequence[LaidAlready] = (),
+        lane_ids: Collection[str] = (),
     ):
         self.mix_at, self.room, self.clock = mix_at, room, clock
         wishes = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).job.pots
@@ -225,6 +230,7 @@ class Planner:
         self.found = Schedule()
         self.number = first_number
         self._top: dict[str, Layer] = {}
+        self._lane_ids = lane_ids
         self.hands_free = self.mixer_free = 0.0
         self.chains = list(self._chains(owners))
         self._take_off(laid)
@@ -248,7 +254,7 @@ class Planner:
         order = 0
         for place, owner in enumerate(map(self._with_rests, owners)):
             area = max(work.area_m2 for work in owner.works)
-            if owner.copies > 1 and self._share(owner.works):
+            if owner.copies > 1 and self._share(owner):
                 works = tuple(
                     replace(work, laid_g=work.laid_g * owner.copies, spread_min=work.spread_min * owner.copies)
                     for work in owner.works
@@ -256,7 +262,7 @@ class Planner:
                 lanes = [(Lane(owner.id, owner, 0, owner.copies, area * owner.copies), works)]
             else:
                 lanes = [
-                    (Lane(f"{owner.id}/{n}" if owner.copies > 1 else owner.id, owner, n, 1, area), owner.works)
+                    (Lane(_lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area), owner.works)
                     for n in range(1, owner.copies + 1)
                 ]
             for lane, works in lanes:
@@ -277,9 +283,14 @@ class Planner:
             works.append(replace(work, waits="to set") if rests else work)
         return replace(owner, works=tuple(works))
 
-    def _share(self, works: tuple[Work, ...]) -> bool:
-        """Whether copies share pots: one pot at least holds whatever of one copy is laid without a wait."""
-        at = 0
+    def _share(self, owner: Owner) -> bool:
+        """Whether copies share pots: as they do already, or where one pot at least holds whatever of one copy is laid
+        without a wait."""
+        if owner.id in self._lane_ids:
+            return True
+        if _lane_id(owner, 1) in self._lane_ids:
+            return False
+        works, at = owner.works, 0
         while at < len(works):
             group = self._for_one_pot(works, at, 0.0)
             size = self._size_of(group, 0.0)

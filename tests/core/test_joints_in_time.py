@@ -1,13 +1,15 @@
 """What holds of every schedule of joints, whatever they are and whoever runs them."""
 
+from datetime import date, timedelta
 from itertools import pairwise
 from unittest import TestCase
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from layup.day.rest import rest_of
 from layup.plan import plan
-from tests.core.jobs import at, jointed, strips
+from tests.core.jobs import at, corner, jointed, strips
 
 lengths = st.floats(0.3, 6).map(lambda length: round(length, 2))
 pastes = st.fixed_dictionaries(
@@ -123,3 +125,27 @@ def _held(job, answer):
     """The chemistry with the hardener that was chosen."""
     chosen = next(row.id for row in answer.chemistry.hardeners if row.chosen)
     return job.chemistry.model_copy(update={"hardener_id": chosen})
+
+
+class WhatIsLeft(TestCase):
+    @settings(max_examples=60, deadline=None)
+    # Two copies that have pots of their own as it is, and would share them in another room, and the other way round.
+    @example(jointed(corner(count=2, length_m=3)), 15, 3, 0.5, False)
+    @example(jointed(corner(count=2, length_m=4)), 19, -6, 0.5, False)
+    @given(JOBS, st.floats(14, 24), st.floats(-4, 6), st.floats(0, 1), st.booleans())
+    def test_what_is_laid_and_what_is_left_are_the_whole(self, job, room_c, warmer, done_share, dumped):
+        """conservation: from wherever a run stands, in whatever room, every gram is laid once, and dumped pots again."""
+        facts = at(room_c, today=date(2026, 5, 4))
+        issued = plan(job, facts)
+        if issued.stuck:
+            return
+        begun, pots = issued.run_sheet.start_at, issued.run_sheet.pots
+        done = pots[: round(done_share * len(pots))]
+        poured = {pot.number: begun + timedelta(minutes=pot.touch_min) for pot in done}
+        again = [done[-1].number] if dumped and done else []
+        now = begun + timedelta(minutes=done[-1].used_min if done else 0)
+        rest = rest_of(job, at(room_c + warmer, today=date(2026, 5, 4)), issued, poured, again, now)
+        left = sum(pot.laid_g for pot in rest.run_sheet.pots) if rest.run_sheet else 0.0
+        laid = sum(pot.laid_g for pot in done if pot.number not in again)
+        self.assertAlmostEqual(laid + left, sum(pot.laid_g for pot in pots), 3)
+        self.assertTrue(all(pot.number > len(done) for pot in (rest.run_sheet.pots if rest.run_sheet else ())))
