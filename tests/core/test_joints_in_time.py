@@ -149,3 +149,30 @@ class WhatIsLeft(TestCase):
         laid = sum(pot.laid_g for pot in done if pot.number not in again)
         self.assertAlmostEqual(laid + left, sum(pot.laid_g for pot in pots), 3)
         self.assertTrue(all(pot.number > len(done) for pot in (rest.run_sheet.pots if rest.run_sheet else ())))
+
+    @settings(max_examples=40, deadline=None)
+    @given(JOBS, st.floats(14, 24), st.floats(-4, 6))
+    def test_a_fillet_that_is_to_be_sanded_is_waited_for_after_a_break_too(self, job, room_c, warmer):
+        """A tabbing school of cured and sanded holds over a run that is planned again right after its pastes."""
+        job = job.model_copy(update={"practice": job.practice.model_copy(update={"tabbing": "cured and sanded"})})
+        facts, later = (at(c, today=date(2026, 5, 4)) for c in (room_c, room_c + warmer))
+        issued = plan(job, facts)
+        if issued.stuck:
+            return
+        kinds = {kind.id: kind for kind in issued.pots}
+        begun, pots = issued.run_sheet.start_at, issued.run_sheet.pots
+        pasted = [n for n, pot in enumerate(pots) if kinds[pot.about].ticket.thickened]
+        done = pots[: max(pasted) + 1]
+        poured = {pot.number: begun + timedelta(minutes=pot.touch_min) for pot in done}
+        now = begun + timedelta(minutes=done[-1].used_min)
+        rest = rest_of(job, later, issued, poured, [], now)
+        hard_min = min(plan(job, each).chemistry.clocks.sandable_min for each in (facts, later))
+        for lane in rest.run_sheet.lanes if rest.run_sheet else ():
+            joint = next(joint for joint in job.joints if joint.id == lane.owner_id)
+            own = [pot for pot in done if pot.lane == lane.id]
+            layers = [layer for layer in rest.run_sheet.layers if layer.lane == lane.id]
+            if joint.tabs and own and layers and layers[0].item_ids[0] == joint.tabs[0].id:
+                last = max(pot.touch_min for pot in own if kinds[pot.about].ticket.thickened)
+                waited = (now - begun).total_seconds() / 60 + layers[0].from_min - last
+                self.assertGreaterEqual(waited, hard_min - 1, joint.id)
+                self.assertEqual(layers[0].mended, "sand, wipe")
