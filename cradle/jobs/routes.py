@@ -23,9 +23,9 @@ from layup.day.hours import in_words, moved_to
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
 from layup.laminate.leaner import leaner
-from layup.laminate.workbook import write_workbook
 from layup.outcome import DewResult, Plan
 from layup.plan import dew_of, plan
+from layup.workbook import write_workbook
 from layup.workings import Working, working
 
 router = Router(tags=["jobs"])

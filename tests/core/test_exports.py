@@ -9,9 +9,9 @@ from openpyxl import load_workbook
 from cradle.demo_jobs import buoy_lid, foam_hatch, skiff
 from layup.job import JobSpec
 from layup.laminate.section_picture import section_svg
-from layup.laminate.workbook import write_workbook
 from layup.plan import plan
 from layup.scales import Scales
+from layup.workbook import write_workbook
 from tests.core.jobs import at, on, panel
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -23,7 +23,7 @@ class Workbooks(TestCase):
             with self.subTest(job=job.name):
                 answer = plan(job, at(20))
                 book = load_workbook(io.BytesIO(write_workbook(job, answer)))
-                self.assertEqual(book.sheetnames, ["Parts", "Plies", "Resin"])
+                self.assertEqual(book.sheetnames, ["Parts", "Plies", *["Joints"] * bool(job.joints), "Resin"])
                 plies = list(book["Plies"].iter_rows(min_row=2, values_only=True))
                 self.assertEqual(len(plies), sum(len(part.plies) for part in answer.parts))
                 resin = dict(book["Resin"].iter_rows(min_row=2, values_only=True))
@@ -33,6 +33,16 @@ class Workbooks(TestCase):
                     answer.resin.in_plies_g,
                     delta=0.01,
                 )
+
+    def test_joints_are_told_with_what_they_take(self):
+        answer = plan(skiff(), at(20))
+        head, *rows = load_workbook(io.BytesIO(write_workbook(skiff(), answer)))["Joints"].iter_rows(values_only=True)
+        told = [dict(zip(head, row, strict=True)) for row in rows]
+        self.assertEqual([row["joint"] for row in told], [joint.name for joint in answer.joints])
+        self.assertAlmostEqual(sum(row["resin in all g"] for row in told), answer.resin.in_joints_g, 2)
+        for row in told:
+            parts = ("resin in the paste g", "wet-out g", "to smooth g", "tabbing resin g")
+            self.assertLessEqual(sum(row[part] for part in parts), row["resin in all g"] + 0.01)
 
     def test_text_that_looks_like_a_formula_stays_text(self):
         job = on(panel("epoxy-2-1", "cloth-300"), name="=1+1")
