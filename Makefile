@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test api schema backup restore speed shots format clean
+.PHONY: demo test test-browser test-core-and-server api schema backup restore speed shots format clean
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
@@ -14,7 +14,14 @@ test: .venv/.installed-dev web/dist/index.html
 	.venv/bin/ruff format --check .
 	npm --prefix web run --silent check
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
-	$(PY) manage.py test --verbosity 1
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser test-core-and-server
+
+# Both at once: the browser's tests wait more than they work.
+test-browser:
+	$(PY) manage.py test tests.browser
+
+test-core-and-server:
+	$(PY) manage.py test tests.core tests.server
 
 # The OpenAPI file and the TypeScript types made from it, after a change of the API.
 api: .venv/.installed-dev web/node_modules/.installed
