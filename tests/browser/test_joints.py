@@ -16,7 +16,7 @@ def _polygon(path: str) -> Polygon:
     return Polygon([(float(x), float(y)) for x, y in points])
 
 
-class Joints(DeskTest):
+class AtItsJoints(DeskTest):
     def begin(self, name: str) -> None:
         """A job of its own, a copy of the skiff, at its joints."""
         page = self.page
@@ -41,6 +41,8 @@ class Joints(DeskTest):
             .filter(has_text=joint)
         )
 
+
+class Joints(AtItsJoints):
     def test_from_dry_fit_to_tabbing_with_a_pot_too_big_at_first(self):
         page = self.page
         self.begin("Bulkheads, by the book")
@@ -240,3 +242,37 @@ class Joints(DeskTest):
                     drawn = _polygon(paste.get_attribute("d")).area / scale**2
                     self.assertAlmostEqual(drawn / section, 1, delta=0.04)
         self.assertNotIn("NaN", page.content())
+
+
+class OnAPhone(AtItsJoints):
+    size = (390, 844)
+
+    def test_a_corner_is_ticked_and_a_poured_pots_clocks_come_first(self):
+        page = self.page
+        self.begin("In the hull")
+        self.choose("Buoyancy box, inside")
+        ring = page.get_by_role("slider", name="Radius of the fillet")
+        self.assertGreaterEqual(min(ring.bounding_box()[side] for side in ("width", "height")), 24)
+        ring.press("ArrowUp")
+        expect(page.get_by_label("Radius", exact=True)).to_have_value("13 mm")
+        corner = page.get_by_role("button", name=re.compile("^Buoyancy box, inside.*: to do"))
+        self.assertGreaterEqual(corner.bounding_box()["width"], 24)
+        corner.click()
+        expect(page.get_by_role("button", name=re.compile("^Buoyancy box, inside.*: done"))).to_be_visible()
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+        self.step("Ticket")
+        by, pour = page.get_by_text("On the work by"), page.get_by_text("A, resin", exact=True)
+        expect(
+            page.get_by_text(re.compile(r"^Left in its cup it kicks after \d+ min: pour it out at once"))
+        ).to_be_visible()
+        self.assertGreater(by.bounding_box()["y"], pour.bounding_box()["y"])
+        self.to_the_bench()
+        page.get_by_role("button", name="Poured").click()
+        expect(page.get_by_text(re.compile(r"^Left in its cup it kicks at \d\d:\d\d"))).to_be_visible()
+        self.assertLess(by.bounding_box()["y"], pour.bounding_box()["y"])
+        hot = page.get_by_text("Pot getting hot?")
+        self.assertLess(hot.bounding_box()["y"], pour.bounding_box()["y"])
+        hot.click()
+        expect(page.get_by_text("Never water into hot resin", exact=False).first).to_be_visible()
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)

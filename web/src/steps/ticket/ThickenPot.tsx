@@ -1,7 +1,7 @@
-import type { Thickened, Ticket } from "../api/client";
-import { ConsistencyPicture } from "../drawing/ConsistencyPicture";
-import { fixed } from "../format";
-import { useShop } from "../shop";
+import type { Thickened, Ticket } from "../../api/client";
+import { ConsistencyPicture } from "../../drawing/ConsistencyPicture";
+import { fixed } from "../../format";
+import { useShop } from "../../shop";
 
 /** From mixed resin to paste: some set aside plain, the filler to its consistency, and how it is run. */
 export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket: Ticket }) {

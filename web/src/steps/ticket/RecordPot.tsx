@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type PotResult, type Run, taken } from "../api/client";
-import { fixed } from "../format";
-import { newTap, useJob } from "../job/context";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { useReading } from "../ui/useReading";
+import { client, type PotResult, type Run, taken } from "../../api/client";
+import { fixed } from "../../format";
+import { newTap, useJob } from "../../job/context";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { useReading } from "../../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
 
 type Kind = "poured" | "thickened" | "used by" | "gelled at" | "dumped";

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { client, taken } from "../api/client";
-import { minutes } from "../format";
-import { useShop } from "../shop";
+import { client, taken } from "../../api/client";
+import { minutes } from "../../format";
+import { useShop } from "../../shop";
 
 /** How far off a pot is as it was poured, and what to put in now to mend it. */
 export function RatioCheck({

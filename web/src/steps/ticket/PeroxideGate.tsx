@@ -1,0 +1,57 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { client, type Plan, type Run, taken } from "../../api/client";
+import { newTap, useJob } from "../../job/context";
+import { useSession } from "../../session";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+
+/** Before the first peroxide ticket of a run, and for each new person at the bench: a screen of its own. */
+export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run | undefined; children: ReactNode }) {
+  const { session } = useSession();
+  const { job } = useJob();
+  const { day } = useShop();
+  const queries = useQueryClient();
+  const key = `inch-cradle.goggles.${job.id}.${live?.id ?? "plan"}.${session?.person}`;
+  const [said, setSaid] = useState(() => sessionStorage.getItem(key) === "yes");
+  const peroxide = plan.cautions?.find((caution) => caution.id === "people.peroxide_and_eyes");
+  const written = live?.stories.some((story) =>
+    story.events.some((event) => event.kind === "goggles on" && event.recorded_by === session?.person),
+  );
+  if (!peroxide || said || written) return children;
+  return (
+    <main className="mx-auto max-w-[860px] px-5 py-10">
+      <p className="text-[15px] font-semibold text-stop">Peroxide catalyst</p>
+      <h1 className="mt-1 text-[44px] font-semibold leading-[1.05]">Goggles on, before the bottle is opened</h1>
+      <p className="mt-5 text-[20px]">{peroxide.reason}</p>
+      <ul className="mt-4 space-y-2 text-[18px]">
+        {peroxide.do.split(/(?<=\.) /).map((sentence) => (
+          <li key={sentence} className="border-l border-ink pl-3">
+            {sentence}
+          </li>
+        ))}
+      </ul>
+      <Button
+        look="main"
+        className="mt-8 min-h-16 px-8 text-[20px]"
+        onClick={() => {
+          sessionStorage.setItem(key, "yes");
+          setSaid(true);
+          if (live) void tapGoggles(live).then(() => queries.invalidateQueries({ queryKey: ["runs", job.id] }));
+        }}
+      >
+        Goggles are on
+      </Button>
+      {live && <p className="lab mt-2">Written down for the run of {day(live.started_at)}.</p>}
+    </main>
+  );
+}
+
+function tapGoggles(run: Run) {
+  return taken(
+    client.POST("/api/runs/{run_id}/events", {
+      params: { path: { run_id: run.id } },
+      body: { tap_id: newTap(), pot: 1, kind: "goggles on", happened_at: new Date().toISOString(), note: "" },
+    }),
+  );
+}
