@@ -10,6 +10,16 @@ from layup.chemistry.gel import pot_life_min
 from layup.chemistry.gel_chart import gel_chart
 from layup.chemistry.hardeners import HardenerVerdict, fast_to_slow
 from layup.chemistry.label import Label, catalyst_label, hardener_label
+from layup.chemistry.outcome import (
+    BlendPoint,
+    BlendResult,
+    ChemistryResult,
+    ClocksResult,
+    DoseResult,
+    DoseRow,
+    DoseWay,
+    HardenerResult,
+)
 from layup.chemistry.ratio import weight_ratio
 from layup.day.schedule import PlannedPot
 from layup.errors import Missing
@@ -20,22 +30,8 @@ from layup.joints.answers import thickened_result
 from layup.joints.outcome import ThickenedResult
 from layup.joints.plan import PlannedJoint
 from layup.materials import Hardener, ResinSystem
-from layup.outcome import (
-    BlendPoint,
-    BlendResult,
-    ChemistryResult,
-    ClocksResult,
-    DoseResult,
-    DoseRow,
-    DoseWay,
-    HardenerResult,
-    Lever,
-    PotResult,
-    PourResult,
-    StuckResult,
-    TicketResult,
-)
 from layup.pots.mix import Mix
+from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, TicketResult
 from layup.pots.sizing import TRAY_M2, Stuck, catalysed_floor_g
 from layup.pots.ticket import DoseTool, dose_by
 from layup.scales import Scales

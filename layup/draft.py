@@ -4,8 +4,9 @@ from dataclasses import dataclass, field
 
 from layup.job import Part
 from layup.joints.plan import PlannedJoint
+from layup.laminate.outcome import PartResult
 from layup.materials import Fabric
-from layup.outcome import PartResult, Problem, Step
+from layup.outcome import Problem, Step
 from layup.pots.sizing import Work
 
 

@@ -30,13 +30,7 @@ from layup.joints.filler_log import learned
 from layup.joints.plan import ask_measures, plan_joint, too_few_pots
 from layup.laminate.parts import plan_parts
 from layup.materials import ResinSystem
-from layup.outcome import (
-    CostLine,
-    CostRecord,
-    DewResult,
-    Plan,
-    ResinUse,
-)
+from layup.outcome import CostLine, CostRecord, DewResult, Plan, ResinUse
 from layup.pots.mix import Mix, settle
 from layup.preparing.cost import Used, cost_of
 from layup.preparing.cutting import piece_count

@@ -4,7 +4,8 @@ from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
 from layup.job import JobSpec
 from layup.joints.filler_log import parts_found
-from layup.outcome import Plan, PotResult
+from layup.outcome import Plan
+from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
 
 

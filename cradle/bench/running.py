@@ -20,8 +20,9 @@ from layup.day.rest import Rest, rest_of
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import JobSpec
 from layup.joints.filler_log import MOST_OFF
-from layup.outcome import Plan, PotResult
+from layup.outcome import Plan
 from layup.plan import plan
+from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory, pot_history
 
 _CLOCK_SLACK = timedelta(minutes=5)

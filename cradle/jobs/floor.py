@@ -12,7 +12,8 @@ from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
 from cradle.shops.models import Shop
 from layup.job import ShopFacts
-from layup.outcome import LayerFibre, LayerKind, NextStep, StepState
+from layup.laminate.outcome import LayerFibre, LayerKind
+from layup.outcome import NextStep, StepState
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
 STRIP_VERSION = 7

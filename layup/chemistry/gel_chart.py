@@ -8,9 +8,9 @@ from layup.chemistry.gel import catalysed_gel_min, pot_life_min
 from layup.chemistry.gel_fit import GelPoint
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.chemistry.label import HardenerLabel, Label, catalyst_label, doublings, hardener_label
+from layup.chemistry.outcome import GelChart, GelLine, LabelPoint
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
-from layup.outcome import GelChart, GelLine, LabelPoint
 
 CHART_C = tuple(float(t) for t in range(5, 38, 2))
 Z_95 = 1.96

@@ -6,7 +6,8 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 from layup.csv_cells import csv_number, csv_text
-from layup.outcome import Plan, RunSheet, SheetLane
+from layup.day.outcome import RunSheet, SheetLane
+from layup.outcome import Plan
 from layup.scales import METRIC, Scales
 
 Kind = Literal["pot", "window", "test", "stop", "cure", "wait"]

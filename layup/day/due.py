@@ -4,8 +4,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from layup.chemistry.outcome import ClocksResult
 from layup.day.run_sheet import TAKE_OUT
-from layup.outcome import ClocksResult, Plan, PotResult
+from layup.outcome import Plan
+from layup.pots.outcome import PotResult
 
 DueKind = Literal["begin", "kicks", "window", "cure"]
 # How long a pot that nobody wrote an end for is still asked about (memory).

@@ -4,14 +4,16 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from layup.answers import pot_results
+from layup.day.outcome import RunSheet
 from layup.day.run_sheet import run_sheet
 from layup.day.schedule import LaidAlready
 from layup.errors import Missing
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec, ShopFacts
 from layup.joints.answers import by_id
-from layup.outcome import Plan, PotResult, RunSheet
+from layup.outcome import Plan
 from layup.plan import laid_out, settled
+from layup.pots.outcome import PotResult
 from layup.record import Record
 
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, gap_words
+from layup.day.outcome import MarkKind, RunSheet, SheetBusy, SheetLane, SheetLayer, SheetMark, SheetPot, SheetStop
 from layup.day.schedule import (
     PREPARE_MIN_PER_M2,
     WEIGH_MIN,
@@ -22,16 +23,6 @@ from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec, ShopFacts
-from layup.outcome import (
-    MarkKind,
-    RunSheet,
-    SheetBusy,
-    SheetLane,
-    SheetLayer,
-    SheetMark,
-    SheetPot,
-    SheetStop,
-)
 from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
 

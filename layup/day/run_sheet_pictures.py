@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape
 from zoneinfo import ZoneInfo
 
 from layup.day.day_list import moment, time_words
-from layup.outcome import RunSheet
+from layup.day.outcome import RunSheet
 
 LEFT, RIGHT = 150.0, 16.0
 ROW, POT_TALL, GAP = 40.0, 30.0, 10.0

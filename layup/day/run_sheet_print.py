@@ -8,8 +8,10 @@ from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from layup.day.day_list import entries_of, time_words
+from layup.day.outcome import RunSheet, SheetPot
 from layup.day.run_sheet_pictures import Shape, day_words, days_of, drawn
-from layup.outcome import Plan, PotResult, RunSheet, SheetPot
+from layup.outcome import Plan
+from layup.pots.outcome import PotResult
 from layup.preparing.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
 from layup.scales import METRIC, Scales
 

@@ -9,7 +9,7 @@ from layup.heat.cure_kinetics import Cure
 from layup.heat.heat_fit import catalysed_cure
 from layup.heat.pot_heat import stated_pot
 from layup.job import Substrate
-from layup.outcome import PartResult
+from layup.laminate.outcome import PartResult
 from layup.pots.mix import Mix
 
 WARN_FROM_C = 60.0  # memory: warned from here, stopped at 100

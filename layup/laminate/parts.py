@@ -5,9 +5,9 @@ from layup.errors import LayupError
 from layup.job import JobSpec, Part
 from layup.laminate.ground import WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
+from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
 from layup.materials import Fabric, ResinSystem
-from layup.outcome import DimensionResult, PartResult, PlyResult
 from layup.pots.sizing import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
 from layup.scales import Scales
 

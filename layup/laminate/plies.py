@@ -6,6 +6,7 @@ from layup.errors import Missing, OutOfRange
 from layup.job import Part, Ply, Practice
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
 from layup.laminate.measures import Measured, patch_extra_mm
+from layup.laminate.outcome import PlyResult
 from layup.laminate.overlap import Layers, layers, overlap_for_layers, strips_to_cover
 from layup.laminate.shapes import Band
 from layup.laminate.weights import (
@@ -17,7 +18,6 @@ from layup.laminate.weights import (
 )
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem
-from layup.outcome import PlyResult
 
 CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
 _COAT_NAMES = {coat.kind: coat.name for coat in generic().coats}

@@ -2,8 +2,8 @@
 
 from xml.sax.saxutils import escape, quoteattr
 
+from layup.laminate.outcome import PartResult, PlyResult
 from layup.materials import Architecture
-from layup.outcome import PartResult, PlyResult
 from layup.scales import METRIC, Scales
 
 WIDTH, LEFT, RIGHT, TOP, BOTTOM, GROUND = 720, 90, 430, 40, 460, 50

@@ -8,9 +8,10 @@ from layup.chemistry.blend import hardener_in_hand
 from layup.chemistry.logged import with_logged
 from layup.errors import Missing
 from layup.job import JobSpec, ShopFacts
+from layup.laminate.outcome import PartResult, PlyResult
 from layup.materials import ResinSystem
-from layup.outcome import PartResult, PlyResult, PotResult
 from layup.plan import plan
+from layup.pots.outcome import PotResult
 
 TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common practice"
 

@@ -8,8 +8,8 @@ from layup.chemistry.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.chemistry.label import Label, catalyst_label, doublings, hardener_label
 from layup.chemistry.ratio import weight_ratio
 from layup.joints.plan import paste_way
-from layup.outcome import PotResult, TicketResult
 from layup.pots.mix import Mix, settle
+from layup.pots.outcome import PotResult, TicketResult
 from layup.pots.sizing import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found
 

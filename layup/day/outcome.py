@@ -1,0 +1,113 @@
+"""The run sheet, as plain frozen records."""
+
+from datetime import datetime
+from typing import Literal
+
+from layup.record import Record
+
+
+class SheetLane(Record):
+    """A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots."""
+
+    id: str
+    owner_id: str
+    name: str
+    under: str
+
+
+class SheetPot(Record):
+    """One pot on the run sheet. Minutes from the start: its parts touch, it is on the work, used, to be used by, kicks.
+
+    `about` is the id of its kind among the plan's pots.
+    """
+
+    number: int
+    lane: str
+    about: str
+    mass_g: float
+    laid_g: float
+    room_c: float
+    item_ids: tuple[str, ...]
+    weigh_min: float
+    touch_min: float
+    on_from_min: float
+    used_min: float
+    use_by_min: float
+    kick_min: float
+
+
+class SheetLayer(Record):
+    """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
+
+    Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    """
+
+    lane: str
+    words: str
+    item_ids: tuple[str, ...]
+    from_min: float
+    to_min: float
+    first_pot: int
+    last_pot: int
+    opens_min: float
+    closes_min: float
+    mended: str
+    peel_ply: bool
+    watched: bool = True
+
+
+class SheetBusy(Record):
+    """What the hands do, or what a wait is good for."""
+
+    from_min: float
+    to_min: float
+    words: str
+    waits: bool
+
+
+MarkKind = Literal["test", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
+
+
+class SheetMark(Record):
+    """A moment on a lane at which something is looked at, or becomes possible."""
+
+    lane: str
+    kind: MarkKind
+    at_min: float
+    words: str
+
+
+class SheetStop(Record):
+    """A stop point: where a lane is left, until when, and what that costs."""
+
+    lane: str
+    from_min: float
+    to_min: float
+    words: str
+
+
+class RunSheet(Record):
+    """The day's plan. Minutes count from `start_at`, None for a plan without a date, which begins at an opening.
+
+    `room_min` and `room_c` are the room's knots. `chance_any` that a pot of the job is lost.
+    """
+
+    start_at: datetime | None
+    opens_at: str
+    sentence: str
+    room_words: str
+    lanes: tuple[SheetLane, ...]
+    pots: tuple[SheetPot, ...]
+    layers: tuple[SheetLayer, ...]
+    busy: tuple[SheetBusy, ...]
+    marks: tuple[SheetMark, ...]
+    stops: tuple[SheetStop, ...]
+    room_min: tuple[float, ...]
+    room_c: tuple[float, ...]
+    laid_by_min: float
+    trim_min: float
+    load_min: float
+    chance_any: float
+    chance_words: str
+    problems: tuple[str, ...]
+    start_minute_of_day: float

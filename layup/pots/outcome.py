@@ -1,0 +1,99 @@
+"""What a plan says of its pots and their tickets, as plain frozen records."""
+
+from typing import Literal
+
+from layup.joints.outcome import ThickenedResult
+from layup.record import Record
+
+
+class PourResult(Record):
+    what: str
+    amount: float
+    unit: str
+    running: float | None
+    tared: float | None
+    note: str
+
+
+class TicketResult(Record):
+    """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
+
+    `pours` are in the order they go in: part B before part A where `b_first`. `left_in_cup_min` is when it kicks if it is
+    not poured out of its cup, where `life_min` counts on that.
+    """
+
+    by: Literal["weight", "volume"]
+    cup_g: float
+    pours: tuple[PourResult, ...]
+    total_g: float | None
+    ratio_error_pct: float
+    scale_step_g: float
+    mixing: tuple[str, ...]
+    filler: str
+    contact_min: float
+    use_by_min: float
+    life_min: float
+    protection: tuple[str, ...]
+    set_out: tuple[str, ...] = ()
+    lays: str = ""
+    order_matters: bool = False
+    b_first: bool = False
+    left_in_cup_min: float | None = None
+    thickened: ThickenedResult | None = None
+
+    @property
+    def first_part(self) -> PourResult:
+        """Part A, or the resin, whenever it goes in."""
+        return self.pours[1 if self.b_first else 0]
+
+    @property
+    def second_part(self) -> PourResult:
+        """Part B, or the catalyst."""
+        return self.pours[0 if self.b_first else 1]
+
+
+class PotResult(Record):
+    """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
+
+    `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
+    `room_c`, the room at its hour, and a catalysed one dosed for it.
+    """
+
+    id: str
+    first: int
+    count: int
+    mass_g: float
+    owner_id: str
+    owner_name: str
+    labels: tuple[str, ...]
+    shared_by: int
+    limited_by: str
+    life_min: float
+    working_share: float
+    use_by_min: float
+    spread_min: float
+    chance_lost: float
+    surplus_g: float
+    ticket: TicketResult | None
+    laid_g: float = 0
+    sigma: float = 0
+    room_c: float | None = None
+    catalyst_pct: float | None = None
+
+
+class Lever(Record):
+    """Something that frees a pot, and the pot it gives, g; None where it does not help enough."""
+
+    name: str
+    mass_g: float | None
+
+
+class StuckResult(Record):
+    """Work for which no pot can be used inside its life."""
+
+    owner_id: str
+    owner_name: str
+    labels: tuple[str, ...]
+    why: str
+    floor_g: float
+    levers: tuple[Lever, ...]
