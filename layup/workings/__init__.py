@@ -25,11 +25,16 @@ def working(about: str, job: JobSpec, shop: ShopFacts) -> Working:
     >>> shown.formula, round(shown.result, 1)
     ('s − d', 6.0)
     """
+    return worked(Bench(job, shop), about)
+
+
+def worked(bench: Bench, about: str) -> Working:
+    """The same, of a plan that is at hand."""
     kind, _, thing = about.partition(":")
     if kind not in _WORKINGS:
         raise Missing("there is no working of this name", "about")
     try:
-        title, formula, givens, result, unit, rule = _WORKINGS[kind](Bench(job, shop), thing)
+        title, formula, givens, result, unit, rule = _WORKINGS[kind](bench, thing)
     except (AttributeError, StopIteration, TypeError) as none:
         raise Missing("the plan has no such number yet", "about") from none
     rows = tuple(

@@ -92,6 +92,7 @@ class DeskTest(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls):
+        cls.signed_in = None
         cls.server = Server()
         cls.addClassCleanup(cls.server.close)
         cls.play = sync_playwright().start()
@@ -102,17 +103,25 @@ class DeskTest(unittest.TestCase):
     def setUp(self):
         width, height = self.size
         context = self.browser.new_context(
-            viewport={"width": width, "height": height}, color_scheme="light", timezone_id="Europe/London"
+            viewport={"width": width, "height": height},
+            color_scheme="light",
+            timezone_id="Europe/London",
+            storage_state=type(self).signed_in,
         )
         self.addCleanup(context.close)
         self.page: Page = context.new_page()
         self.errors: list[str] = []
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))
         self.page.goto(self.server.address)
-        self.page.get_by_label("Name").fill(PERSON)
-        self.page.get_by_label("Password").fill(PASSWORD)
-        self.page.get_by_role("button", name="Sign in").click()
-        expect(self.page.get_by_role("heading", name="Jobs")).to_be_visible()
+        name, floor = self.page.get_by_label("Name"), self.page.get_by_role("heading", name="Jobs")
+        expect(name.or_(floor)).to_be_visible()
+        if name.is_visible():
+            name.fill(PERSON)
+            self.page.get_by_label("Password").fill(PASSWORD)
+            self.page.get_by_role("button", name="Sign in").click()
+            expect(floor).to_be_visible()
+            # The next test of this class goes on from here.
+            type(self).signed_in = context.storage_state()
 
     def tearDown(self):
         self.assertEqual(self.errors, [])

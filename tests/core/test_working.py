@@ -8,8 +8,8 @@ from unittest import TestCase
 from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
 from layup.job import Conditions, PotWishes, RoomDay, ShopFacts
-from layup.plan import plan
-from layup.workings import working
+from layup.workings import worked, working
+from layup.workings.bench import Bench
 from tests.core.jobs import at, corner, jointed, panel, strips
 
 SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
@@ -34,58 +34,59 @@ def worked_by_hand(shown) -> float:
 
 
 class WordsAndNumbers(TestCase):
-    def check(self, about: str, number: float, job, facts=SHED):
-        with self.subTest(about=about, job=job.name):
-            shown = working(about, job, facts)
+    def check(self, about: str, number: float, bench: Bench):
+        with self.subTest(about=about, job=bench.job.name):
+            shown = worked(bench, about)
             self.assertAlmostEqual(shown.result, number, delta=1e-9 * max(1, abs(number)))
             self.assertAlmostEqual(worked_by_hand(shown), number, delta=1e-6 * max(1, abs(number)))
             self.assertTrue(shown.title and shown.rule and shown.givens)
             self.assertTrue(all(given.source for given in shown.givens))
             for given in shown.givens:
                 if given.about:
-                    self.assertAlmostEqual(working(given.about, job, facts).result, given.value, places=6)
+                    self.assertAlmostEqual(worked(bench, given.about).result, given.value, places=6)
 
     def each_number(self, job, facts=SHED):
-        answer = plan(job, facts)
+        bench = Bench(job, facts)
+        answer = bench.plan
         if answer.dew:
-            self.check("dew", answer.dew.margin_c, job, facts)
+            self.check("dew", answer.dew.margin_c, bench)
         if answer.parts:
-            self.check("area", sum(part.total_area_m2 for part in answer.parts), job, facts)
+            self.check("area", sum(part.total_area_m2 for part in answer.parts), bench)
         for part in answer.parts:
-            self.check(f"area:{part.id}", part.total_area_m2, job, facts)
-            self.check(f"outline:{part.id}", part.outline_m2, job, facts)
-            self.check(f"thickness:{part.id}", part.thickness_mm, job, facts)
-            self.check(f"laminate:{part.id}", part.laminate_gsm, job, facts)
-            self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, job, facts)
-            self.check(f"fibre_volume:{part.id}", 100 * part.fibre_volume_fraction, job, facts)
-            self.check(f"weight:{part.id}", part.weight_g, job, facts)
+            self.check(f"area:{part.id}", part.total_area_m2, bench)
+            self.check(f"outline:{part.id}", part.outline_m2, bench)
+            self.check(f"thickness:{part.id}", part.thickness_mm, bench)
+            self.check(f"laminate:{part.id}", part.laminate_gsm, bench)
+            self.check(f"fibre_share:{part.id}", 100 * part.fibre_weight_fraction, bench)
+            self.check(f"fibre_volume:{part.id}", 100 * part.fibre_volume_fraction, bench)
+            self.check(f"weight:{part.id}", part.weight_g, bench)
             for ply in part.plies:
-                self.check(f"ply_resin:{ply.id}", ply.resin_g * part.count, job, facts)
-                self.check(f"ply_thickness:{ply.id}", ply.thickness_mm, job, facts)
+                self.check(f"ply_resin:{ply.id}", ply.resin_g * part.count, bench)
+                self.check(f"ply_thickness:{ply.id}", ply.thickness_mm, bench)
         for joint in answer.joints:
-            self.check(f"paste:{joint.id}", joint.paste_ml, job, facts)
-            self.check(f"joint_resin:{joint.id}", joint.all_resin_g, job, facts)
+            self.check(f"paste:{joint.id}", joint.paste_ml, bench)
+            self.check(f"joint_resin:{joint.id}", joint.all_resin_g, bench)
         for pot in answer.pots:
-            self.check(f"pot:{pot.id}", pot.mass_g, job, facts)
-            self.check(f"life:{pot.id}", pot.life_min, job, facts)
-            self.check(f"use_by:{pot.id}", pot.use_by_min, job, facts)
-            self.check(f"chance:{pot.id}", pot.chance_lost, job, facts)
-            self.check(f"ratio_error:{pot.id}", pot.ticket.ratio_error_pct, job, facts)
-            self.check(f"first_pour:{pot.id}", pot.ticket.pours[0].amount, job, facts)
-            self.check(f"second_pour:{pot.id}", pot.ticket.pours[1].amount, job, facts)
-        self.check("life", answer.chemistry.life_min, job, facts)
+            self.check(f"pot:{pot.id}", pot.mass_g, bench)
+            self.check(f"life:{pot.id}", pot.life_min, bench)
+            self.check(f"use_by:{pot.id}", pot.use_by_min, bench)
+            self.check(f"chance:{pot.id}", pot.chance_lost, bench)
+            self.check(f"ratio_error:{pot.id}", pot.ticket.ratio_error_pct, bench)
+            self.check(f"first_pour:{pot.id}", pot.ticket.pours[0].amount, bench)
+            self.check(f"second_pour:{pot.id}", pot.ticket.pours[1].amount, bench)
+        self.check("life", answer.chemistry.life_min, bench)
         if answer.chemistry.dose:
-            self.check("dose", answer.chemistry.dose.catalyst_pct, job, facts)
-        self.check("chance_any", answer.run_sheet.chance_any, job, facts)
-        self.check("mixed", answer.resin.mixed_g, job, facts)
-        self.check("to_have", answer.resin.to_have_g, job, facts)
+            self.check("dose", answer.chemistry.dose.catalyst_pct, bench)
+        self.check("chance_any", answer.run_sheet.chance_any, bench)
+        self.check("mixed", answer.resin.mixed_g, bench)
+        self.check("to_have", answer.resin.to_have_g, bench)
         if answer.resin.part_a_g:
-            self.check("part_a", answer.resin.part_a_g, job, facts)
-            self.check("part_b", answer.resin.part_b_g, job, facts)
+            self.check("part_a", answer.resin.part_a_g, bench)
+            self.check("part_b", answer.resin.part_b_g, bench)
         if answer.resin.catalyst_ml:
-            self.check("catalyst", answer.resin.catalyst_ml, job, facts)
+            self.check("catalyst", answer.resin.catalyst_ml, bench)
         if answer.cost.total is not None:
-            self.check("cost", answer.cost.total, job, facts)
+            self.check("cost", answer.cost.total, bench)
 
     def test_every_headline_of_the_two_part_job(self):
         self.each_number(skiff())
