@@ -3,6 +3,7 @@
 import logging
 from collections import OrderedDict
 from collections.abc import Callable
+from concurrent.futures import Future
 from queue import SimpleQueue
 from threading import Lock, Thread
 from typing import TypeVar
@@ -28,18 +29,36 @@ _tables: dict[StatedPot, PotHeat | None] = {}
 _asked: SimpleQueue[StatedPot] = SimpleQueue()
 _lock = Lock()
 _plans: OrderedDict[str, Plan] = OrderedDict()
+_under_way: dict[str, Future[Plan]] = {}
 _builder: list[Thread] = []
 
 
 def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
-    """The plan for a screen; its chemistry says where it is still rough. The same job in the same day is planned once."""
+    """The plan for a screen; its chemistry says where it is still rough. The same job in the same day is planned once.
+
+    A screen asks for several things of a plan at a time: while it is being made, the others wait for it.
+    """
     key = f"{settings.HEAT_IN_BACKGROUND} {spec.model_dump_json()} {facts.model_dump_json()}"
     with _lock:
         known = _plans.get(key)
         if known:
             _plans.move_to_end(key)
             return known
-    answer = with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+        others, mine = _under_way.get(key), Future()
+        if others is None:
+            _under_way[key] = mine
+    if others is not None:
+        return others.result()
+    try:
+        answer = with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+    except BaseException as failed:
+        mine.set_exception(failed)
+        raise
+    else:
+        mine.set_result(answer)
+    finally:
+        with _lock:
+            del _under_way[key]
     # A rough plan is worth another as soon as the table stands.
     if not (answer.chemistry and answer.chemistry.rough):
         with _lock:

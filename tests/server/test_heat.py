@@ -1,6 +1,7 @@
 """The heat model behind the screen: an answer at once, the exact one when its table is built; the pot lab's manners."""
 
 import time
+from concurrent.futures import ThreadPoolExecutor
 from threading import Event
 from unittest import mock
 
@@ -32,6 +33,35 @@ class InTheBackground(TwoShops):
         exact = plan(spec, facts)
         self.assertEqual(answer, exact)
         self.assertAlmostEqual(rough.chemistry.life_min / exact.chemistry.life_min, 1, delta=0.1)
+
+    def test_one_plan_is_made_for_all_who_ask_at_a_time(self):
+        spec, made, go_on = self.planned_with(31.3), [], Event()
+
+        def slow(*given):
+            made.append(given)
+            go_on.wait(10)
+            if len(made) == 1:
+                raise RuntimeError("the first try fails")
+            return plan(*given)
+
+        def ask():
+            return heat.planned(spec, ShopFacts())
+
+        with mock.patch("cradle.heat.plan", slow), ThreadPoolExecutor(4) as pool:
+            for failing in (True, False):
+                go_on.clear()
+                asked = [pool.submit(ask) for _ in range(4)]
+                until = time.monotonic() + 10
+                while not made and time.monotonic() < until:
+                    time.sleep(0.01)
+                # Let the others come in before it is done.
+                time.sleep(0.3)
+                go_on.set()
+                if failing:
+                    self.assertTrue(all(isinstance(one.exception(), RuntimeError) for one in asked))
+                else:
+                    self.assertTrue(all(one.result() is asked[0].result() for one in asked))
+        self.assertEqual(len(made), 2)
 
     @override_settings(HEAT_IN_BACKGROUND=True)
     def test_no_more_are_taken_on_than_may_wait(self):
