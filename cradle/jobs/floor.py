@@ -16,7 +16,7 @@ from layup.laminate.outcome import LayerFibre, LayerKind
 from layup.outcome import NextStep, StepState
 
 # Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 7
+STRIP_VERSION = 8
 
 
 class StripPly(BaseModel):
