@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test test-browser-a-to-r test-browser-s-to-z test-core-and-server api schema backup restore speed shots format clean
+.PHONY: demo test test-browser test-core-and-server api schema backup restore speed shots format clean
 PY := .venv/bin/python
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
@@ -14,14 +14,11 @@ test: .venv/.installed-dev web/dist/index.html
 	.venv/bin/ruff format --check .
 	npm --prefix web run --silent check
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser-a-to-r test-browser-s-to-z test-core-and-server
+	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser test-core-and-server
 
-# Two at a time: the browser's tests wait about as much as they work.
-test-browser-a-to-r:
-	$(PY) manage.py test tests.browser --pattern "test_[a-r]*.py"
-
-test-browser-s-to-z:
-	$(PY) manage.py test tests.browser --pattern "test_[s-z]*.py"
+# Both at once: the browser's tests wait more than they work.
+test-browser:
+	$(PY) manage.py test tests.browser
 
 test-core-and-server:
 	$(PY) manage.py test tests.core tests.server
