@@ -1,4 +1,5 @@
-import { useQuery } from "@tanstack/react-query";
+import { useIsFetching, useQuery } from "@tanstack/react-query";
+import { useRef } from "react";
 import { Link } from "react-router";
 import { client, type JobStrip, taken } from "../api/client";
 import { MiniSection } from "../drawing/Section";
@@ -38,6 +39,12 @@ function OnTheFloor() {
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/jobs", { params: { path: { shop_id: shop.id } } })),
     refetchOnMount: "always",
   });
+  // At first the list waits for what stands above it, or it would move away under the finger.
+  const shown = useRef(false);
+  const arriving = useIsFetching({
+    predicate: ({ queryKey, state }) => ["day", "due"].includes(String(queryKey[0])) && state.data === undefined,
+  });
+  if (jobs.data && arriving === 0) shown.current = true;
   return (
     <main className="mx-auto max-w-[1320px] px-4 py-4 sm:px-6">
       <h1 className="sr-only">On the floor</h1>
@@ -56,9 +63,7 @@ function OnTheFloor() {
         </p>
       )}
       <ul aria-label="Jobs" className="mt-1.5 border-t border-rule">
-        {jobs.data?.map((job) => (
-          <Strip key={job.id} job={job} />
-        ))}
+        {shown.current && jobs.data?.map((job) => <Strip key={job.id} job={job} />)}
       </ul>
     </main>
   );
