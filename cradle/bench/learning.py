@@ -3,7 +3,7 @@
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
 from layup.job import JobSpec
-from layup.joints.filler_log import parts_found
+from layup.joints.filler_log import parts_found, thickened_share
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
@@ -46,8 +46,7 @@ def learn_filler(run: Run, event: PotEvent, planned: PotResult, poured: PotEvent
         return None
     row, made = thickened.fillers[0], 1.0
     if ticket.total_g and poured.part_a_g:
-        whole_g = ticket.total_g * poured.part_a_g / ticket.first_part.amount
-        made = (whole_g - thickened.aside_g) / (ticket.total_g - thickened.aside_g)
+        made = thickened_share(ticket.total_g, thickened.aside_g, ticket.first_part.amount, poured.part_a_g)
     parts = parts_found(row.parts, event.filler_loose_ml / row.loose_ml, made)
     if parts is None:
         return None

@@ -63,6 +63,17 @@ def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:
     return LearnedFiller(filler.model_copy(update=changed | {"sources": filler.sources | told}), pots, filler)
 
 
+def thickened_share(total_g: float, aside_g: float, told_a_g: float, poured_a_g: float) -> float:
+    """The mixed resin that was there to be thickened over what the ticket planned, by what was poured of part A. Exact.
+
+    What is set aside plain is the same, so that a pot a fifth larger thickens more than a fifth more.
+
+    >>> round(thickened_share(145, 45, 100, 120), 2)
+    1.29
+    """
+    return (total_g * poured_a_g / told_a_g - aside_g) / (total_g - aside_g)
+
+
 def parts_found(told_parts: float, of_told: float, made: float) -> float | None:
     """The loose parts that a pot took for one of its mixed resin, by its ticket's parts.
 

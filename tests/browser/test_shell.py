@@ -252,7 +252,7 @@ class FloorTest(ShellTest):
         expect(page.get_by_text(re.compile(r"NZ\$\d+"))).to_be_visible()
 
 
-class Walked(ShellTest):
+class Axe(ShellTest):
     def axe(self) -> list[str]:
         self.page.wait_for_load_state("networkidle")
         self.page.evaluate(AXE.read_text(encoding="utf-8"))
@@ -275,8 +275,6 @@ class Walked(ShellTest):
                     expect(self.page.get_by_role("heading", level=1)).to_be_attached()
                     self.assertEqual(self.axe(), [])
 
-
-class Axe(Walked):
     def test_by_day(self):
         self.everywhere()
 
@@ -311,11 +309,8 @@ class Axe(Walked):
         self.assertEqual(self.axe(), [])
 
 
-class AxeOnAPhone(Walked):
+class AxeOnAPhone(Axe):
     size = (390, 844)
-
-    def test_by_day(self):
-        self.everywhere()
 
     def test_nothing_runs_off_the_side(self):
         wide = "document.documentElement.scrollWidth"

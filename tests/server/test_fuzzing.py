@@ -12,7 +12,7 @@ from cradle.api import api
 from cradle.bench.models import Run
 from tests.server.people import TwoShops
 
-EXAMPLES = 25
+EXAMPLES = 40
 
 
 class Fuzzing(TwoShops):
