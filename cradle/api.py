@@ -1,5 +1,8 @@
 """The API: one Ninja instance, its manner of refusing, and the apps' routers."""
 
+from collections.abc import Callable
+from functools import wraps
+
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import ValidationError
@@ -21,6 +24,20 @@ from layup.errors import LayupError, field_path, place_of, problems_of, words_fo
 from layup.job_file import Refused
 
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
+
+
+def answers_lists(view: Callable) -> Callable:
+    """A view whose tuple is a list of things: of a pair, the first would be taken for the answer's status."""
+
+    @wraps(view)
+    def answered(request: HttpRequest, *args, **kwargs):
+        answer = view(request, *args, **kwargs)
+        return list(answer) if isinstance(answer, tuple) else answer
+
+    return answered
+
+
+api.add_decorator(answers_lists)
 api.add_router("", shops)
 api.add_router("", people)
 api.add_router("", shelf)

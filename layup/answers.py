@@ -20,9 +20,9 @@ from layup.chemistry.outcome import (
     DoseWay,
     HardenerResult,
 )
-from layup.chemistry.ratio import weight_ratio
+from layup.chemistry.ratio import parse_ratio, weight_ratio
 from layup.day.schedule import PlannedPot
-from layup.errors import Missing
+from layup.errors import LayupError, Missing
 from layup.heat.pot_heat import HeatOf, stated_pot
 from layup.heat.pot_lab import peak_words
 from layup.job import JobSpec
@@ -42,7 +42,12 @@ _CURING_CATALYSED = (
 )
 _LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
-_PROTECTION_STYRENE = ("goggles before the bottle is opened", "vapour respirator", "gloves", "no sparks or flame")
+_PROTECTION_STYRENE = (
+    "goggles before the bottle is opened",
+    "vapour respirator",
+    "gloves, sleeves and an apron",
+    "no sparks or flame",
+)
 
 
 def chemistry_result(
@@ -86,7 +91,7 @@ def chemistry_result(
         hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
         chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of),
-        clocks=ClocksResult(**vars(mix.clocks)) if mix else None,
+        clocks=_clocks(mix) if mix else None,
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
         peak_c=peak,
@@ -96,7 +101,27 @@ def chemistry_result(
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
+        tin_ratio_words=_tin_ratio_words(job) if resin.two_part else "",
     )
+
+
+def _tin_ratio_words(job: JobSpec) -> str:
+    try:
+        return parse_ratio(job.chemistry.tin_ratio).words if job.chemistry.tin_ratio else ""
+    except LayupError:
+        # Said at its field.
+        return ""
+
+
+def _clocks(mix: Mix) -> ClocksResult:
+    remark = ""
+    if mix.room_c < mix.resin.comfort_minimum_c:
+        room, comfort = (mix.shop.scales.temperature(c) for c in (mix.room_c, mix.resin.comfort_minimum_c))
+        remark = (
+            f"At {room}, under {comfort}, this resin slows more than its law says: each of these may take "
+            f"{mix.clocks.may_take:g} times as long. Test before you go on, and warm the work if you can."
+        )
+    return ClocksResult(**vars(mix.clocks), remark=remark)
 
 
 def _label(resin: ResinSystem, hardener: HardenerVerdict | None, heat_of: HeatOf) -> Label | None:

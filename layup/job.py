@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, model_validator
 
 from layup.chemistry.hardeners import School
+from layup.chemistry.ratio import parse_ratio
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.equipment import MadeOf
 from layup.errors import Missing
@@ -383,6 +384,16 @@ class StirredFiller(Document):
     parts: float = Field(gt=0, le=100, allow_inf_nan=False)
 
 
+def _readable_ratio(words: str) -> str:
+    if words:
+        parse_ratio(words)
+    return words
+
+
+# The ratio that the columns of a numbered cup are printed for, as printed.
+CupRatio = Annotated[str, Field(max_length=30), AfterValidator(_readable_ratio)]
+
+
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
 
@@ -412,6 +423,7 @@ class ShopFacts(BaseModel):
     drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
     volume_tool: VolumeTool = "marked cup"
     cup_number_ml: float = Field(default=30, gt=0, le=1000, allow_inf_nan=False)
+    cup_ratio: CupRatio = ""
     pump_a_ml: float = Field(default=20, gt=0, le=500, allow_inf_nan=False)
     pump_b_ml: float = Field(default=10, gt=0, le=500, allow_inf_nan=False)
     residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)

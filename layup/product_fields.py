@@ -19,7 +19,8 @@ Takes = Literal["number", "numbers", "words", "long words", "choice", "choices",
 class ProductField(BaseModel):
     """One field: what it is called, what it takes and its unit. `fields` are those of a thing inside the product.
 
-    A number with a `dimension` may be typed in any of its `units`. One that is `sourced` says where it comes from.
+    A number with a `dimension` may be typed in any of its `units`, a ratio as a tin prints it. One that is `sourced` says
+    where it comes from.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -28,7 +29,7 @@ class ProductField(BaseModel):
     label: str
     takes: Takes
     unit: str = ""
-    dimension: Dimension | None = None
+    dimension: Dimension | Literal["ratio"] | None = None
     units: tuple[str, ...] = ()
     options: tuple[str, ...] = ()
     required: bool = False
@@ -39,7 +40,8 @@ class ProductField(BaseModel):
 
 
 # What the end of a name says about a number: its unit, and what it measures where that may be typed in others.
-_UNITS: dict[str, tuple[str, Dimension | None]] = {
+_UNITS: dict[str, tuple[str, Dimension | Literal["ratio"] | None]] = {
+    "_b_per_a": ("", "ratio"),
     "_g_per_cm3": ("g/cm³", None),
     "_g_per_l": ("g/l", None),
     "_per_kg": ("a kg", None),
@@ -150,7 +152,7 @@ def _field(name: str, info: Any, sourced: bool) -> ProductField:
         takes=takes,
         unit=unit,
         dimension=dimension if number else None,
-        units=UNITS_OF[dimension] if number and dimension else (),
+        units=UNITS_OF.get(dimension, ()) if number else (),
         options=options,
         required=info.is_required(),
         sourced=sourced and number,

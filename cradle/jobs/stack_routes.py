@@ -9,13 +9,15 @@ from ninja import Field, Router, Schema
 
 from cradle.heat import planned
 from cradle.jobs.routes import download, job_of
-from cradle.shelf.keeping import fabrics_at_hand
+from cradle.shelf.keeping import own_fabrics
+from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec, Part, Ply
 from layup.laminate.notation import format_line, parse_line
 from layup.laminate.section_picture import section_svg
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.laminate.stack_words import as_written, with_stack
+from layup.library import generic
 from layup.materials import Fabric
 from layup.outcome import Plan
 
@@ -37,7 +39,10 @@ class QuickProblemOut(Schema):
 
 
 class StackOut(Schema):
-    """A part's plies as read, each in its place, and all of the job's fabrics that it then needs."""
+    """A part's plies, each in its place, and all of the job's fabrics that it then needs.
+
+    As read where all of it was understood; else as they stand, since half a stack is another laminate.
+    """
 
     plies: list[Ply]
     fabrics: list[Fabric]
@@ -70,6 +75,12 @@ def _part_of(spec: JobSpec, part_id: str) -> Part:
     return part
 
 
+def _known(spec: JobSpec, shop: Shop) -> tuple[tuple[Fabric, ...], set[str]]:
+    """What a stack may be written in: the job's own fabrics, the shop's, the generic ones; and which are the shop's."""
+    own, rest = own_fabrics(shop), generic().fabrics
+    return (*spec.materials.fabrics, *own, *rest), {fabric.id for fabric in own}
+
+
 @router.post("/jobs/{uuid:job_id}/parts/{part_id}/quick-line", response=QuickLineOut)
 def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: QuickLineIn):
     """The stack a line says, with the plan of the job that has it; nothing is saved."""
@@ -77,9 +88,9 @@ def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: Quic
     spec = sent.document or job.latest().spec()
     facts = facts_for(request.user, job.shop)
     strips = [band.name for band in _part_of(spec, part_id).bands]
-    fabrics = (*spec.materials.fabrics, *fabrics_at_hand(job.shop))
-    line = parse_line(sent.text, fabrics, fabric_unit=facts.fabric_unit, strips=strips)
-    after = with_stack(spec, part_id, line.plies)
+    fabrics, own_ids = _known(spec, job.shop)
+    line = parse_line(sent.text, fabrics, fabric_unit=facts.fabric_unit, strips=strips, own_ids=own_ids)
+    after = spec if line.problems else with_stack(spec, part_id, line.plies)
     return {
         "plies": _part_of(after, part_id).plies,
         "fabrics": after.materials.fabrics,
@@ -112,8 +123,9 @@ def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     job = job_of(request, job_id)
     spec = job.latest().spec()
     strips = [band.name for band in _part_of(spec, part_id).bands]
-    table = read_stack(request.body, (*spec.materials.fabrics, *fabrics_at_hand(job.shop)), strips)
-    after = with_stack(spec, part_id, table.plies)
+    fabrics, own_ids = _known(spec, job.shop)
+    table = read_stack(request.body, fabrics, strips, own_ids)
+    after = spec if table.problems else with_stack(spec, part_id, table.plies)
     return {"plies": _part_of(after, part_id).plies, "fabrics": after.materials.fabrics, "problems": table.problems}
 
 

@@ -87,7 +87,7 @@ def _ratios(document: dict[str, Any]) -> dict[str, float]:
     for name, words in typed.items():
         if isinstance(words, str):
             try:
-                found[name] = parse_ratio(words)
+                found[name] = parse_ratio(words).b_per_a
             except LayupError as error:
                 raise Unreadable(error.message, name) from error
     return found
@@ -118,10 +118,9 @@ def products_of(shop: Shop) -> dict[ProductKind, list[Material]]:
     return found
 
 
-def fabrics_at_hand(shop: Shop) -> tuple[Fabric, ...]:
-    """The shop's own fabrics, then the generic ones: what a stack may be written in."""
-    own = shop.products.filter(kind="fabric", retired_at=None)
-    return (*(product.material() for product in own), *generic().fabrics)
+def own_fabrics(shop: Shop) -> tuple[Fabric, ...]:
+    """The rolls that stand on the shop's shelf."""
+    return tuple(product.material() for product in shop.products.filter(kind="fabric", retired_at=None))
 
 
 def library_of(shop: Shop) -> Library:

@@ -17,9 +17,10 @@ from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_re
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
+from layup.chemistry.ratio import parse_ratio
 from layup.equipment import MadeOf
 from layup.errors import OutOfRange
-from layup.job import Conditions, Practice, RoomDay, ShopFacts
+from layup.job import Conditions, CupRatio, Practice, RoomDay, ShopFacts
 from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
@@ -95,6 +96,7 @@ class SettingsIn(Schema):
     drops_per_ml: Annotated[float | None, Field(ge=5, le=100, allow_inf_nan=False)] = None
     volume_tool: VolumeTool = "marked cup"
     cup_number_ml: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 30
+    cup_ratio: CupRatio = ""
     pump_a_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 20
     pump_b_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 10
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
@@ -109,10 +111,13 @@ class SettingsIn(Schema):
 
 
 class QuantityIn(Schema):
-    """Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out."""
+    """Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out.
+
+    A ratio is answered as B for one of A, and named in its order.
+    """
 
     text: Text
-    dimension: Dimension
+    dimension: Dimension | Literal["ratio"]
     default_unit: Annotated[str, Field(max_length=20)] | None = None
     unit: Annotated[str, Field(max_length=20)] | None = None
 
@@ -240,6 +245,9 @@ def remove_forecast(request: HttpRequest, shop_id: UUID):
 @router.post("/shops/{uuid:shop_id}/quantities", response=QuantityOut)
 def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
     facts = shop_of(request, shop_id).shop_facts()
+    if sent.dimension == "ratio":
+        ratio = parse_ratio(sent.text)
+        return QuantityOut(value=ratio.b_per_a, unit="", understood=f"{sent.text.strip()} = {ratio.words}")
     reading = parse(
         sent.text,
         sent.dimension,

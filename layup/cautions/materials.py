@@ -7,6 +7,8 @@ from layup.laminate.measures import ground_mm, patch_extra_mm
 
 # A mould is at least so many times as thick as what is made in it (common practice).
 MOULD_TO_PART = 3.0
+# A patch makes up so much of the depth of its hole; a skim of filler does the rest (memory).
+PATCH_FILLS = 0.8
 
 
 def _named(part) -> str:
@@ -132,6 +134,27 @@ def _cup_and_resin(facts: Facts) -> Iterator[Finding]:
         yield Finding("chemistry.resin_id", f"{facts.resin.name} dissolves the polystyrene cup it is mixed in")
 
 
+def _patch_under_flush(facts: Facts) -> Iterator[Finding]:
+    size = facts.scales.words
+    for path, part in facts.parts():
+        shape, thick = part.shape, facts.thickness_mm.get(part.id)
+        if shape.kind != "patch" or shape.depth_mm is None or not thick:
+            continue
+        if thick < PATCH_FILLS * shape.depth_mm:
+            message = (
+                f"The patch of {_named(part)} comes to {size('thickness', thick)} "
+                f"in a hole {size('thickness', shape.depth_mm)} deep"
+            )
+            yield Finding(f"{path}.plies", message)
+
+
+def _foam_cup_with_epoxy(facts: Facts) -> Iterator[Finding]:
+    if not facts.styrene and facts.cup_made_of == "polystyrene":
+        yield Finding(
+            "chemistry.resin_id", "Epoxy mixed in a polystyrene cup: it keeps the heat in, and softens with it"
+        )
+
+
 def _waxed_cup(facts: Facts) -> Iterator[Finding]:
     if facts.cup_made_of == "waxed paper":
         yield Finding("chemistry.resin_id", "The usual cup is waxed paper: its wax goes into the resin")
@@ -175,6 +198,15 @@ RULES = (
         source="common practice",
         find=_cup_and_resin,
         overridable=False,
+    ),
+    Rule(
+        id="materials.epoxy_in_a_foam_cup",
+        severity="care",
+        step="chemistry",
+        reason="Foam holds the heat of the pot, so that it kicks early, and from about 80 °C the cup sags over the hand.",
+        do="Mix in polypropylene or polyethylene, and say so on the shop's page.",
+        source="memory",
+        find=_foam_cup_with_epoxy,
     ),
     Rule(
         id="materials.styrene_over_epoxy",
@@ -248,6 +280,15 @@ RULES = (
         do="Grind wider, take smaller steps, or fewer plies.",
         source="common practice",
         find=_patch_past_its_ground,
+    ),
+    Rule(
+        id="materials.patch_under_flush",
+        severity="care",
+        step="stack",
+        reason="What is missing of the thickness is missing of the strength, and filler does not make it up.",
+        do="Write more plies, as many as were there before, or type how deep the hole is.",
+        source="memory",
+        find=_patch_under_flush,
     ),
     Rule(
         id="materials.foam_rollers",

@@ -15,7 +15,7 @@ def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
     right = facts.weight_b_per_a if by_weight else resin.ratio_volume_b_per_a
     if chemistry.tin_ratio and right:
         try:
-            typed = parse_ratio(chemistry.tin_ratio)
+            typed = parse_ratio(chemistry.tin_ratio).b_per_a
         except LayupError:
             return
         off_pct = 100 * (typed / right - 1)

@@ -7,11 +7,14 @@ from layup.heat.pot_lab import SUFFERS_C, peak_words
 
 WINS = "The data sheet and local rules win."
 _BIG_EPOXY_POT_G = 1000
+STYRENE_FLASHES_C = 31.0  # published: safety data sheets of styrene monomer
 
 
 def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
     if facts.resin.catalyst and facts.pot_masses_g:
-        yield Finding("chemistry.resin_id", "Peroxide catalyst: goggles on before the bottle is opened")
+        yield Finding(
+            "chemistry.resin_id", "Peroxide catalyst: goggles, gloves and an apron on before the bottle is opened"
+        )
 
 
 def _skin(facts: Facts) -> Iterator[Finding]:
@@ -37,8 +40,14 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
 
 
 def _styrene_vapour(facts: Facts) -> Iterator[Finding]:
-    if facts.styrene and facts.pot_masses_g:
-        at = facts.scales.temperature(31)
+    if not (facts.styrene and facts.pot_masses_g):
+        return
+    at, warmest_c = facts.scales.temperature(STYRENE_FLASHES_C), max(facts.room_c, facts.surface_c)
+    if warmest_c >= STYRENE_FLASHES_C:
+        warm = facts.scales.temperature(warmest_c)
+        message = f"At {warm} styrene is over its flash point, {at}: any spark can light the air over the work"
+        yield Finding("conditions.room_c", message, "stop")
+    else:
         yield Finding(
             "chemistry.resin_id", f"Styrene vapour: air moving, vapour respirator, no sparks; it flashes at {at}"
         )
@@ -68,7 +77,7 @@ def _flame(facts: Facts) -> Iterator[Finding]:
     if facts.styrene:
         yield Finding(
             "practice.bubbles",
-            f"A flame is never taken to styrene resin: its vapour flashes at about {facts.scales.temperature(31)}",
+            f"A flame is never taken to styrene resin: its vapour flashes at about {facts.scales.temperature(STYRENE_FLASHES_C)}",
         )
     else:
         yield Finding(
@@ -130,8 +139,8 @@ RULES = (
         severity="care",
         step="ticket",
         reason="A drop of peroxide in an eye can cost it. With promoter, acetone, acid, metal filings or a used cup it "
-        "may explode.",
-        do="Splash in an eye: water at once, 15 minutes by the clock, then hospital with the label. Spill: wet sand or "
+        "may explode. It burns skin, and sets cloth that soaks it up alight.",
+        do="Gloves, sleeves and an apron. Splash in an eye: water at once, 15 minutes by the clock, then hospital with the label. Spill: wet sand or "
         "vermiculite, plastic scoop, outdoors; never sawdust, rags or paper. Never back into the bottle, never a tight "
         f"lid on a measured dose. Shaded and cool. {WINS}",
         source="memory",

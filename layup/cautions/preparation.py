@@ -23,6 +23,15 @@ def _comes_in_kinds(facts: Facts) -> Iterator[Finding]:
         yield Finding(next(iter(named.values())), f"{words[0]}{words[1:].lower()}: the list to buy says which")
 
 
+def _peel_ply_on_nothing_wet(facts: Facts) -> Iterator[Finding]:
+    fabric_at = {path: fabric for path, _, fabric in facts.plies}
+    for path, part in facts.parts():
+        fabric = fabric_at.get(f"{path}.plies.0")
+        if fabric and fabric.architecture is Architecture.PEEL_PLY:
+            name = part.name or "this part"
+            yield Finding(f"{path}.plies.0", f"Peel ply lies first on {name}: there is nothing wet under it to hold it")
+
+
 def _unsealed(facts: Facts) -> Iterator[Finding]:
     if facts.job.practice.sealing != "never":
         return
@@ -42,6 +51,15 @@ def _cut_in_the_waits(facts: Facts) -> Iterator[Finding]:
 
 
 RULES = (
+    Rule(
+        id="preparation.peel_ply_on_nothing_wet",
+        severity="care",
+        step="stack",
+        reason="Peel ply is pressed into a layer that is still wet; on a cured hull it is glued on, or falls off.",
+        do="Write it last, over the plies it keeps clean. A cured surface is washed and sanded instead.",
+        source="common practice",
+        find=_peel_ply_on_nothing_wet,
+    ),
     Rule(
         id="preparation.unsealed",
         severity="care",

@@ -46,7 +46,10 @@ class DoseResult(Record):
 
 
 class ClocksResult(Record):
-    """Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought."""
+    """Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought.
+
+    Each may take `may_take` times as long; `remark` says where the room makes that much.
+    """
 
     next_ply_from_min: float
     window_closes_min: float
@@ -55,6 +58,8 @@ class ClocksResult(Record):
     load_min: float
     clamps_out_min: float = 0
     full_cure_min: float = 0
+    may_take: float = 1.25
+    remark: str = ""
 
 
 class GelLine(Record):
@@ -126,7 +131,8 @@ class DoseWay(Record):
 
 class ChemistryResult(Record):
     """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
-    peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners."""
+    peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners.
+    `tin_ratio_words` names the order of the ratio that was typed off the tin."""
 
     two_part: bool
     resin_name: str
@@ -153,3 +159,4 @@ class ChemistryResult(Record):
     curing_signs: str = ""
     keeps: str = ""
     rough: bool = False
+    tin_ratio_words: str = ""

@@ -72,7 +72,8 @@ _PER: dict[str, float] = {
 
 
 def parse_dose(text: str, resin_g_per_cm3: float | None, catalyst_g_per_cm3: float) -> float:
-    """A dose of catalyst, % by weight, from words as printed: "1.5 %", "2 phr", "9 ml per litre", "10 ml/kg", "12 cc per quart".
+    """A dose of catalyst, % by weight, from words as printed: "1.5 %", "2 phr", "9 ml per litre", "10 ml/kg", "12 cc per
+    quart", "100:1" with the resin first.
 
     A dose by volume of resin needs the resin's density. A quart is the US one. Raises Unreadable, Missing or OutOfRange.
 
@@ -80,10 +81,17 @@ def parse_dose(text: str, resin_g_per_cm3: float | None, catalyst_g_per_cm3: flo
     (1.5, 0.916)
     >>> round(parse_dose("10 ml per kg", None, 1.12), 2), round(parse_dose("12.5 cc per quart", 1.1, 1.12), 2)
     (1.12, 1.34)
+    >>> parse_dose("100:1", None, 1.12), parse_dose("50 to 1", None, 1.12)
+    (1.0, 2.0)
     """
     words = text.strip().lower()
     if match := re.fullmatch(rf"{_NUMBER}\s*(?:%|phr|pph|percent)?", words):
         pct = _number(match[1])
+    elif match := re.fullmatch(_NUMBER + _BETWEEN + _NUMBER, words):
+        resin, dose = _number(match[1]), _number(match[2])
+        if resin < dose or not dose:
+            raise Unreadable(f"“{text}” is no dose: type the resin first, such as 100:1 for 1 %")
+        pct = 100 * dose / resin
     elif match := re.fullmatch(rf"{_NUMBER}\s*(ml|cc|g)\s*(?:per|/|to the|to a)\s*(kg|kilo|[a-z]+)", words):
         grams = _number(match[1]) * (1.0 if match[2] == "g" else catalyst_g_per_cm3)
         if match[3] in ("kg", "kilo"):
@@ -107,22 +115,71 @@ def _number(text: str) -> float:
     return float(text.replace(",", "."))
 
 
-def parse_ratio(text: str) -> float:
-    """B per A from a ratio as printed: "2:1", "100:45", "5 to 1", "45 phr", "50 %".
+@dataclass(frozen=True)
+class Ratio:
+    """A ratio as it was read: parts B to one part A, and the words that name which is which."""
 
-    The larger number is taken for A, as tins print it.
+    b_per_a: float
 
-    >>> parse_ratio("2:1"), parse_ratio("100:45"), parse_ratio("45 phr"), parse_ratio("5 to 1")
-    (0.5, 0.45, 0.45, 0.2)
+    @property
+    def words(self) -> str:
+        """The ratio with its order named.
+
+        >>> Ratio(1.1).words
+        '110 of B to 100 of A'
+        """
+        return f"{100 * self.b_per_a:.4g} of B to 100 of A"
+
+
+LEAST_RATIO, MOST_RATIO = 0.005, 20.0
+_NAMES = {"a": "A", "resin": "A", "base": "A", "b": "B", "hardener": "B", "activator": "B"}
+_NAME = rf"({'|'.join(_NAMES)})"
+_AMOUNT = rf"(?:{_NAME}\s*)?{_NUMBER}(?:\s*(?:g|kg|ml|l|cc)\b)?(?:\s*{_NAME})?"
+_BETWEEN = r"\s*(?::|/|\+|\bto\b|\band\b)\s*"
+# Words of a label that say nothing of the ratio itself.
+_SAYS_NOTHING = re.compile(
+    r"\bby (?:volume|weight|mass)\b|\bmix(?:ing)? ratio\b|\bratio\b|\bparts?\b(?! per)|\bof\b|=", re.IGNORECASE
+)
+_ORDER = re.compile(rf"{_NAME}\s*[:/]\s*{_NAME}\s+(?=\d)")
+
+
+def parse_ratio(text: str) -> Ratio:
+    """B to A from a ratio as printed: "2:1", "100:45", "5 to 1", "45 phr", "50 %", "1 part B to 2 parts A", "0.45".
+
+    A comes first, as tins print it, unless the names say otherwise; a bare number is B for one of A. Raises Unreadable
+    or OutOfRange.
+
+    >>> [parse_ratio(text).b_per_a for text in ("2:1", "100:45", "45 phr", "5 to 1", "100:110", "110 phr", "1:2")]
+    [0.5, 0.45, 0.45, 0.2, 1.1, 1.1, 2.0]
+    >>> parse_ratio("1 part B to 2 parts A").words, parse_ratio("hardener:resin 1:4").words
+    ('50 of B to 100 of A', '25 of B to 100 of A')
     """
-    text = text.strip()
-    if match := re.fullmatch(rf"{_NUMBER}\s*(?:%|phr|pph)", text, re.IGNORECASE):
-        value = float(match[1].replace(",", ".")) / 100
-    elif match := re.fullmatch(rf"{_NUMBER}\s*(?::|/|to)\s*{_NUMBER}", text, re.IGNORECASE):
-        numbers = [float(number.replace(",", ".")) for number in match.groups()]
-        value = min(numbers) / max(numbers) if max(numbers) else 0
+    words = " ".join(_SAYS_NOTHING.sub(" ", text.lower()).split())
+    if match := re.fullmatch(rf"{_NUMBER}\s*(?:%|phr|pph|parts per hundred|per 100|percent)", words):
+        value = _number(match[1]) / 100
+    elif match := re.fullmatch(_NUMBER, words):
+        value = _number(match[1])
     else:
-        raise Unreadable(f"“{text}” is no ratio: type it as printed, such as 2:1, 100:45 or 45 phr")
-    if not 0 < value <= 1:
-        raise OutOfRange(f"“{text}” gives no sound ratio: type it as printed, such as 2:1")
-    return value
+        value = _two_amounts(words, text)
+    if not LEAST_RATIO <= value <= MOST_RATIO:
+        raise OutOfRange(
+            f"“{text.strip()}” reads as {100 * value:.4g} of B to 100 of A, and no resin takes that: "
+            "type it as printed, A first, such as 2:1 or 100:45"
+        )
+    return Ratio(value)
+
+
+def _two_amounts(words: str, text: str) -> float:
+    order = _ORDER.match(words)
+    words = words[order.end() :] if order else words
+    match = re.fullmatch(_AMOUNT + _BETWEEN + _AMOUNT, words)
+    if not match:
+        raise Unreadable(f"“{text.strip()}” is no ratio: type it as printed, A first, such as 2:1, 100:45 or 45 phr")
+    first, second = order.groups() if order else (match[1] or match[3], match[4] or match[6])
+    parts = _NAMES.get(first), _NAMES.get(second)
+    if parts[0] and parts[0] == parts[1]:
+        raise Unreadable(f"“{text.strip()}” names one part twice: A is the resin, B the hardener")
+    a, b = _number(match[2]), _number(match[5])
+    if parts[0] == "B" or parts[1] == "A":
+        a, b = b, a
+    return b / a if a else 0.0

@@ -11,13 +11,15 @@ from layup.day.day_list import entries_of, time_words
 from layup.day.outcome import RunSheet, SheetPot
 from layup.day.run_sheet_pictures import Shape, day_words, days_of, drawn
 from layup.outcome import Plan
-from layup.pots.outcome import PotResult
+from layup.pots.outcome import PotResult, PourResult
 from layup.preparing.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
 from layup.scales import METRIC, Scales
 
 _PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
 # Of the caution on a pot that runs away.
 _HOT = "Over 40 °C or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
+# What a pour into a marked cup is said in: two figures, so smaller than one.
+_MARK_SIZE = 20
 _A6 = (105 * mm, 148 * mm)
 
 
@@ -165,8 +167,7 @@ def _card(
         canvas.line(x, y, x + room, y)
         line(pour.what, 13, bold=True)
         drawn_up = by_scale and pour.unit != "g"
-        hero = pour.amount if drawn_up or pour.running is None else pour.running
-        line(f"{hero:g} {pour.unit}", size, bold=True)
+        line(pour_words(pour, by_scale), size if pour.unit != "ml" or by_scale else _MARK_SIZE, bold=True)
         poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
         line(", ".join(word for word in (poured, pour.note) if word), 9.5)
     y -= 1.5 * mm
@@ -183,6 +184,22 @@ def _card(
         left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
         line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
     line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
+
+
+def pour_words(pour: PourResult, by_scale: bool) -> str:
+    """The figure to hit at a pour, as it stands largest on a card.
+
+    In a marked cup both are said, what is added and the mark it comes up to: the mark alone is poured by mistake.
+
+    >>> on_top = PourResult(what="B", amount=50, unit="ml", running=150, tared=50, note="")
+    >>> pour_words(on_top, by_scale=False)
+    'add 50 ml: up to the 150 mark'
+    """
+    if pour.running is None or (by_scale and pour.unit != "g"):
+        return f"{pour.amount:g} {pour.unit}"
+    if pour.unit == "ml" and not by_scale:
+        return f"add {pour.amount:g} ml: up to the {pour.running:g} mark"
+    return f"{pour.running:g} {pour.unit}"
 
 
 def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:

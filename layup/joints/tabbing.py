@@ -5,7 +5,7 @@ from math import pi, radians
 
 from layup.errors import OutOfRange
 from layup.joints.volumes import fillet_leg_mm
-from layup.laminate.overlap import strips_to_cover
+from layup.laminate.overlap import strips_for
 
 LEAST_FLAT_MM = 25.0  # common practice: less of it on a face peels
 FIRST_STRIP_MM = 90.0  # common practice: 75 to 100
@@ -80,4 +80,4 @@ def lengths_laid(run_m: float, piece_m: float | None, overlap: float) -> tuple[i
     """
     if piece_m is None or piece_m >= run_m:
         return 1, run_m
-    return strips_to_cover(run_m, piece_m, overlap), piece_m
+    return strips_for(run_m, piece_m, overlap), piece_m

@@ -6,8 +6,9 @@ A core may go by its thickness, `10 mm core`; a coat stands in its place by the 
 """
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from difflib import get_close_matches
 from functools import cache
 from math import isclose
 
@@ -18,7 +19,10 @@ from layup.library import generic
 from layup.materials import Architecture, Fabric, SourceKind
 from layup.units import areal_weight_doubt, convert
 
-_SAME_WEIGHT_SHARE = 0.02
+# A typed weight is a fabric's own within what a name is rounded by; past it, it is another fabric.
+_SAME_WEIGHT_GSM = 0.5
+_MAY_FOLLOW = "after the fabric may follow an angle such as 45, @ and a strip, +50 for a wider edge, psi 0.45"
+_NEAREST_OFFERED = 2
 _THICKEST_BARE_CORE_MM = 60
 _TOKEN = re.compile(r"[^\s,]+")
 _HEAD = re.compile(
@@ -83,11 +87,17 @@ def _coat_of() -> dict[str, str]:
 
 
 def parse_line(
-    text: str, fabrics: Sequence[Fabric], *, fabric_unit: str = "g/m²", strips: Sequence[str] = ()
+    text: str,
+    fabrics: Sequence[Fabric],
+    *,
+    fabric_unit: str = "g/m²",
+    strips: Sequence[str] = (),
+    own_ids: Collection[str] = (),
 ) -> QuickLine:
     """Read a quick line against the fabrics at hand; what cannot be read is reported where it stands.
 
-    A weight that no fabric of the kind has makes a fabric of that kind and weight, its weight a data sheet's.
+    A weight that no fabric of the kind has makes a fabric of that kind and weight, its weight a data sheet's, and says
+    so; it is else like the nearest in weight, of the shop's own rolls, `own_ids`, where it has any of the kind.
     `fabric_unit` ("g/m²" or "oz") is taken for a bare number. `strips` are the named strips that `@` may point at.
 
     >>> from layup.library import generic
@@ -104,7 +114,7 @@ def parse_line(
     for segment in text.split(","):
         if segment.strip():
             try:
-                count, ply, note = _read_ply(segment, at, fabrics, fabric_unit, strips)
+                count, ply, note = _read_ply(segment, at, fabrics, fabric_unit, strips, own_ids)
                 if len(plies) + count > MOST_PLIES:
                     raise _Doubt(f"more than {MOST_PLIES} plies in one part", at, at + len(segment))
                 plies += [ply] * count
@@ -116,7 +126,12 @@ def parse_line(
 
 
 def _read_ply(
-    segment: str, at: int, fabrics: Sequence[Fabric], fabric_unit: str, strips: Sequence[str]
+    segment: str,
+    at: int,
+    fabrics: Sequence[Fabric],
+    fabric_unit: str,
+    strips: Sequence[str],
+    own_ids: Collection[str],
 ) -> tuple[int, QuickPly, str]:
     start = at + len(segment) - len(segment.lstrip())
     end = at + len(segment.rstrip())
@@ -140,11 +155,12 @@ def _read_ply(
         code and not head["unit"] and code[2] in _MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax")
     )
     if is_trade_code:
-        fabric, note = _trade_code(code, fabrics)
+        fabric, note = _trade_code(code, fabrics, own_ids)
     else:
         if not kind:
             raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
-        fabric, note = _fabric(head["weight"], head["unit"] or "", kind, fabrics, fabric_unit, start, end)
+        found = [fabric for fabric in fabrics if fabric.kind == kind]
+        fabric, note = _fabric(head["weight"], head["unit"] or "", kind, found, fabric_unit, own_ids, start, end)
     return count, _read_tail(segment, rest_at, at, QuickPly(fabric), strips), note
 
 
@@ -192,13 +208,26 @@ def _read_kind(segment: str, rest_at: int, at: int) -> tuple[str, int]:
     if words:
         named = segment[words[0].start() : words[-1].end()]
         message = f"“{named}” is no fabric known here: type {_spoken_kinds()}"
-        raise _Doubt(message, at + words[0].start(), at + words[-1].end())
+        raise _Doubt(message, at + words[0].start(), at + words[-1].end(), _nearest(named))
     return "", rest_at
 
 
-def _like(fabrics: Iterable[Fabric], kind: str, weight_gsm: float) -> Fabric | None:
-    same = [fabric for fabric in fabrics if fabric.kind == kind]
+def _nearest(words: str) -> tuple[str, ...]:
+    """What was most likely meant by words that name no fabric and no coat."""
+    known = [*_kind_of(), *_coat_of()]
+    return tuple(get_close_matches(words.lower(), known, n=_NEAREST_OFFERED, cutoff=0.6))
+
+
+def _exactly(fabrics: Iterable[Fabric], weight_gsm: float) -> Fabric | None:
+    """The fabric that a weight names, the first of several alike."""
+    same = [fabric for fabric in fabrics if abs(fabric.areal_weight_gsm - weight_gsm) <= _SAME_WEIGHT_GSM]
     return min(same, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm), default=None)
+
+
+def _like(fabrics: Sequence[Fabric], weight_gsm: float, own_ids: Collection[str]) -> Fabric | None:
+    """The fabric nearest in weight, of the shop's own rolls where it has any."""
+    own = [fabric for fabric in fabrics if fabric.id in own_ids]
+    return min(own or fabrics, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm), default=None)
 
 
 def _made_to_weight(like: Fabric, weight_gsm: float, **changes) -> Fabric:
@@ -216,9 +245,17 @@ def _made_to_weight(like: Fabric, weight_gsm: float, **changes) -> Fabric:
 
 
 def _fabric(
-    weight: str, unit: str, kind: str, fabrics: Sequence[Fabric], fabric_unit: str, start: int, end: int
+    weight: str,
+    unit: str,
+    kind: str,
+    fabrics: Sequence[Fabric],
+    fabric_unit: str,
+    own_ids: Collection[str],
+    start: int,
+    end: int,
 ) -> tuple[Fabric, str]:
-    base = _like(fabrics, kind, 0)
+    """The fabric of a kind, `fabrics` all of it, that a weight names, with what is to be said of it."""
+    base = _like(fabrics, 0, own_ids)
     if base is None:
         raise _Doubt(f"no {kinds()[kind]['meaning']} on the shelf", start, end)
     if unit.lower() == "mm" or (base.core_thickness_mm and not unit and float(weight) <= _THICKEST_BARE_CORE_MM):
@@ -233,15 +270,16 @@ def _fabric(
         offers = (f"{weight} {other} {kind}",) if doubt.endswith("?") else ()
         raise _Doubt(doubt, start, end, offers)
     note = f"{weight} {taken} = {weight_gsm:.0f} g/m²" if taken != "g/m²" else ""
-    like = _like(fabrics, kind, weight_gsm)
-    if abs(like.areal_weight_gsm - weight_gsm) <= _SAME_WEIGHT_SHARE * weight_gsm:
-        return like, note
+    exact = _exactly(fabrics, weight_gsm)
+    if exact:
+        return exact, note
+    like = _like(fabrics, weight_gsm, own_ids)
     if like.core_thickness_mm:
         message = f"no core of {weight_gsm:.0f} g/m² is known: say how thick it is"
         raise _Doubt(message, start, end, (f"{like.core_thickness_mm:g} mm {kind}",))
-    if like.architecture is Architecture.COMBINATION:
-        note = f"{note or f'{weight_gsm:.0f} g/m²'}, mat share {like.mat_share:g} as the library's"
-    return _made_to_weight(like, weight_gsm), note
+    share = f", mat share {like.mat_share:g}" if like.architecture is Architecture.COMBINATION else ""
+    typed = note or f"{weight_gsm:.4g} g/m²"
+    return _made_to_weight(like, weight_gsm), f"{typed}: planned as typed, else like {like.name}{share}"
 
 
 def _core_by_thickness(
@@ -256,8 +294,7 @@ def _core_by_thickness(
         )
     if not 0 < thickness_mm <= 200:
         raise _Doubt("a core is up to 200 mm thick", start, end)
-    cores = [fabric for fabric in fabrics if fabric.kind == kind]
-    like = min(cores, key=lambda fabric: abs(fabric.core_thickness_mm - thickness_mm))
+    like = min(fabrics, key=lambda fabric: abs(fabric.core_thickness_mm - thickness_mm))
     if isclose(like.core_thickness_mm, thickness_mm, rel_tol=1e-3):
         return like
     weight_gsm = like.areal_weight_gsm * thickness_mm / like.core_thickness_mm
@@ -274,15 +311,17 @@ def _core_by_thickness(
     )
 
 
-def _trade_code(code: re.Match, fabrics: Sequence[Fabric]) -> tuple[Fabric, str]:
+def _trade_code(code: re.Match, fabrics: Sequence[Fabric], own_ids: Collection[str]) -> tuple[Fabric, str]:
     """A four-digit trade name of a stitched combination is two weights (common practice)."""
     stitched_gsm = convert(float(code[1]), "oz/yd²", "g/m²")
     mat_gsm = convert(_MAT_CODE_OZ_PER_FT2[code[2]], "oz/ft²", "g/m²")
     total, share = stitched_gsm + mat_gsm, mat_gsm / (stitched_gsm + mat_gsm)
     note = f"{code[0]} = {stitched_gsm:.0f} biaxial + {mat_gsm:.0f} mat = {total:.0f} g/m², mat share {share:.2f}"
-    like = _like(fabrics, "combi", total)
-    if like and abs(like.areal_weight_gsm - total) <= _SAME_WEIGHT_SHARE * total:
-        return like, note
+    combinations = [fabric for fabric in fabrics if fabric.kind == "combi"]
+    exact = _exactly(combinations, total)
+    if exact:
+        return exact, note
+    like = _like(combinations, total, own_ids)
     if like is None:
         raise Unreadable("no combination on the shelf")
     return _made_to_weight(like, total, mat_share=round(share, 3)), note
@@ -295,7 +334,7 @@ def _read_tail(segment: str, position: int, at: int, of: QuickPly, strips: Seque
         match = _EXTRA.match(segment, position) or _TAIL.match(segment, position)
         here, there = at + position, at + (match.end() if match else len(segment.rstrip()))
         if not match:
-            raise _Doubt(f"“{segment[position:].strip()}” is not understood: angle, +mm or psi 0.45", here, there)
+            raise _Doubt(f"“{segment[position:].strip()}” is not understood: {_MAY_FOLLOW}", here, there)
         found = match.groupdict()
         if found.get("extra"):
             extra_mm = float(found["extra"])

@@ -5,6 +5,8 @@ from math import ceil, floor, isclose
 
 from layup.errors import OutOfRange
 
+MOST_STRIPS = 2000
+
 
 @dataclass(frozen=True)
 class Layers:
@@ -55,21 +57,17 @@ def overlap_for_layers(count: float) -> float:
     return 1 - 1 / count
 
 
-def strips_to_cover(run_m: float, width_m: float, overlap: float) -> int:
-    """Strips that cover a run once: ceil((run − w)/advance) + 1.
+def strips_for(run_m: float, width_m: float, overlap: float) -> int:
+    """Strips that build the least layers of their overlap right up to both ends of a run: ceil((run − w)/advance) + 2n − 1.
 
-    >>> strips_to_cover(3.0, 1.27, 0.04)
-    3
+    One layer is ceil((run − w)/advance) + 1; n full ones, overlapped by 1 − 1/n, are ceil(run/advance) + n − 1. Raises
+    OutOfRange for more strips than anybody lays.
+
+    >>> strips_for(3.0, 1.27, 0.04), strips_for(2.0, 0.3, overlap_for_layers(3))
+    (3, 22)
     """
-    step = advance_m(width_m, overlap)
-    return max(1, ceil(round((run_m - width_m) / step, 9)) + 1)
-
-
-def strips_for_layers(run_m: float, width_m: float, count: int) -> int:
-    """Strips for n full layers right up to both ends: ceil(run/advance) + n − 1, overlapped by 1 − 1/n.
-
-    >>> strips_for_layers(2.0, 0.3, 3)
-    22
-    """
-    step = advance_m(width_m, overlap_for_layers(count))
-    return ceil(round(run_m / step, 9)) + count - 1
+    least = layers(overlap).least
+    wanted = (run_m - width_m) / advance_m(width_m, overlap) + 2 * least - 1
+    if wanted > MOST_STRIPS:
+        raise OutOfRange(f"that is more than {MOST_STRIPS:,} strips: check the width of a strip and its overlap")
+    return max(least, ceil(round(wanted, 9)))

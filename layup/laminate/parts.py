@@ -17,6 +17,11 @@ def first_wet_out(plies: list[PlyResult]) -> PlyResult | None:
     return plies[0] if plies and plies[0].coat == "wet-out" else None
 
 
+def drinks_gsm(part: Part, plies: list[PlyResult]) -> float:
+    """Resin that the surface drinks before its first ply, g/m²: none where a coat lies on it first, and wets it."""
+    return 0.0 if plies and plies[0].coat else WET_OUT_GSM[part.substrate]
+
+
 def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Scales) -> None:
     """Add each part's result and its work to the draft, and what is missing of it."""
     if not job.parts and not job.joints:
@@ -98,7 +103,7 @@ def _part(part: Part, plies: list[PlyResult], measured: Measured, holes_m2: floa
     reinforced_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in whole)
     reinforced_mm = sum(ply.thickness_mm for ply in whole)
     fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in whole)
-    wet_out_gsm = wet_out.resin_gsm if wet_out else WET_OUT_GSM[part.substrate]
+    wet_out_gsm = wet_out.resin_gsm if wet_out else drinks_gsm(part, plies)
     return PartResult(
         id=part.id,
         name=part.name,
@@ -150,7 +155,7 @@ def _part_works(
 ) -> list[Work]:
     works, hands = [], job.pots.hands
     wet_out = first_wet_out(plies)
-    wet_out_g = wet_out.resin_g if wet_out else WET_OUT_GSM[part.substrate] * area
+    wet_out_g = wet_out.resin_g if wet_out else drinks_gsm(part, plies) * area
     if wet_out_g and plies:
         minutes = COAT_MIN_PER_M2 * area / hands
         works.append(Work("wet out the surface", part.id, "", wet_out_g, minutes, area_m2=area, with_next=True))

@@ -2,13 +2,13 @@
 
 from math import isclose
 
-from layup.errors import Missing, OutOfRange
+from layup.errors import OutOfRange
 from layup.job import Part, Ply, Practice
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
-from layup.laminate.measures import Measured, patch_extra_mm
+from layup.laminate.footprint import band_of, extra_mm, overlap_of, strips_laid
+from layup.laminate.measures import Measured
 from layup.laminate.outcome import PlyResult
-from layup.laminate.overlap import Layers, layers, overlap_for_layers, strips_to_cover
-from layup.laminate.shapes import Band
+from layup.laminate.overlap import Layers, layers
 from layup.laminate.weights import (
     fibre_density_g_per_cm3,
     fibre_volume_fraction,
@@ -23,10 +23,10 @@ CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
 _COAT_NAMES = {coat.kind: coat.name for coat in generic().coats}
 
 
-def net_area_m2(part: Part, measured: Measured, extra_mm: float, holes_m2: float) -> float:
-    """Area of one copy of a part, grown by its margin and by `extra_mm`, less its holes, m²."""
+def net_area_m2(part: Part, measured: Measured, extra: float, holes_m2: float) -> float:
+    """Area of one copy of a part, grown by its margin and by `extra` mm a side, less its holes, m²."""
     outline = measured.area_m2 * part.developed_area_factor
-    return grown_area_m2(outline, measured.perimeter_m, part.margin_mm + extra_mm) - holes_m2
+    return grown_area_m2(outline, measured.perimeter_m, part.margin_mm + extra) - holes_m2
 
 
 def ply_result(
@@ -40,9 +40,9 @@ def ply_result(
 ) -> PlyResult:
     """What a ply comes to. Raises LayupError, with the ply's own field as its path, where it cannot be."""
     ply = part.plies[place]
-    laid, strip_count = _layers(ply, fabric, measured)
-    extra_mm = _extra_mm(part, place)
-    area = _area_m2(part, ply, measured, extra_mm, holes_m2) * laid.mean
+    laid, strip_count = _layers(part, place, fabric, measured)
+    extra = extra_mm(part, place)
+    area = _area_m2(part, ply, measured, extra, holes_m2) * laid.mean
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
     fibre = fabric.areal_weight_gsm
     fraction, source, mopped_share = _fraction(part, ply, fabric, practice)
@@ -73,7 +73,7 @@ def ply_result(
         layers_mean=laid.mean,
         layers_most=laid.most,
         strip_count=strip_count,
-        extra_mm=extra_mm,
+        extra_mm=extra,
     )
 
 
@@ -81,8 +81,8 @@ def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, res
     """What a coat comes to. A wet-out coat is drunk by what lies under it and builds no thickness (memory)."""
     ply = part.plies[place]
     coat = ply.coat
-    extra_mm = _extra_mm(part, place)
-    area = _area_m2(part, ply, measured, extra_mm, holes_m2)
+    extra = extra_mm(part, place)
+    area = _area_m2(part, ply, measured, extra, holes_m2)
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
     return PlyResult(
         id=ply.id,
@@ -103,56 +103,35 @@ def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, res
         mopped_off_g=0,
         roll_m=0,
         tightest_radius_mm=0,
-        extra_mm=extra_mm,
+        extra_mm=extra,
         coat=coat.kind,
     )
 
 
-def _extra_mm(part: Part, place: int) -> float:
-    if part.shape.kind == "patch":
-        return patch_extra_mm(part.shape, *place_among_fabrics(part, place))
-    return part.plies[place].extra_mm
-
-
-def place_among_fabrics(part: Part, place: int) -> tuple[int, int]:
-    """The place of a ply among those of fabric, and how many there are; a coat goes with the ply it lies on."""
-    fabrics = [at for at, ply in enumerate(part.plies) if not ply.coat]
-    return max(0, sum(at <= place for at in fabrics) - 1), len(fabrics)
-
-
-def _area_m2(part: Part, ply: Ply, measured: Measured, extra_mm: float, holes_m2: float) -> float:
+def _area_m2(part: Part, ply: Ply, measured: Measured, extra: float, holes_m2: float) -> float:
     partial = band_of(part, ply) if ply.band_id else ply.over
     if partial is not None and partial.width_m and partial.length_m:
         edge = 2 * (partial.width_m + partial.length_m)
-        return grown_area_m2(rectangle_area_m2(partial.width_m, partial.length_m), edge, extra_mm)
+        return grown_area_m2(rectangle_area_m2(partial.width_m, partial.length_m), edge, extra)
     if part.shape.kind == "patch":
         width, length = part.shape.width_m, part.shape.length_m
-        return grown_area_m2(rectangle_area_m2(width, length), 2 * (width + length), extra_mm)
-    return net_area_m2(part, measured, extra_mm, holes_m2)
+        return grown_area_m2(rectangle_area_m2(width, length), 2 * (width + length), extra)
+    return net_area_m2(part, measured, extra, holes_m2)
 
 
-def band_of(part: Part, ply: Ply) -> Band:
-    """The named strip a ply lies on. Raises Missing where the part has none of it, or not its measures."""
-    band = next((band for band in part.bands if band.id == ply.band_id), None)
-    if band is None:
-        raise Missing("the strip this ply lay on is gone: write its stack again", "band_id")
-    if band.width_m is None or band.length_m is None:
-        raise Missing(f"type the width and the length of the strip “{band.name}” under Measure", "band_id")
-    return band
-
-
-def _layers(ply: Ply, fabric: Fabric, measured: Measured) -> tuple[Layers, int | None]:
-    """The layers a ply builds, and the strips it takes along the part's longest run."""
+def _layers(part: Part, place: int, fabric: Fabric, measured: Measured) -> tuple[Layers, int | None]:
+    """The layers a ply builds, and the strips it takes where it is laid in strips."""
+    ply = part.plies[place]
     if ply.strips is None or ply.strips.width_m is None:
         return Layers(1, 1.0, 1), None
     roll_m = fabric.roll_width_mm / 1000
     if ply.strips.width_m > roll_m and not isclose(ply.strips.width_m, roll_m):
         message = f"{fabric.name} comes {fabric.roll_width_mm:g} mm wide: a strip can be no wider"
         raise OutOfRange(message, "strips.width_m")
-    run = max(x for piece in measured.pieces for x, _ in piece)
-    wanted = ply.strips.layers
-    overlap = ply.strips.overlap if wanted is None else overlap_for_layers(wanted)
-    return layers(overlap), strips_to_cover(run, ply.strips.width_m, overlap)
+    try:
+        return layers(overlap_of(ply.strips)), sum(count for count, _ in strips_laid(part, place, measured))
+    except OutOfRange as error:
+        raise OutOfRange(error.message, "strips.width_m") from error
 
 
 def _fraction(part: Part, ply: Ply, fabric: Fabric, practice: Practice) -> tuple[float | None, str, float]:

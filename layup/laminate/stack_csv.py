@@ -1,6 +1,6 @@
 """A stack as a table that a spreadsheet opens, and one that a spreadsheet wrote read back."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from layup.csv_cells import csv_number, csv_text, read_rows
@@ -52,11 +52,13 @@ def write_stack(plies: Sequence[QuickPly], *, decimal_comma: bool = False) -> st
     return csv_text(COLUMNS, rows, decimal_comma=decimal_comma)
 
 
-def read_stack(raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = ()) -> StackTable:
+def read_stack(
+    raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = (), own_ids: Collection[str] = ()
+) -> StackTable:
     """Read a stack from CSV: any of the usual delimiters, a decimal comma or point, with or without a byte-order mark.
 
-    `strips` are the named strips of the part. What cannot be read is said by its row, the rest is taken. Raises OutOfRange or Unreadable for what is no such
-    table at all.
+    `strips` are the named strips of the part, `own_ids` the fabrics on the shop's shelf. What cannot be read is said by
+    its row. Raises OutOfRange or Unreadable for what is no such table at all.
 
     >>> from layup.library import generic
     >>> table = read_stack("g/m2;kind;wider mm\\n300;cloth;12,5\\n4;wool;\\n".encode(), generic().fabrics)
@@ -82,7 +84,7 @@ def read_stack(raw: bytes, fabrics: Sequence[Fabric], strips: Sequence[str] = ()
             extra_mm=_decimal(cells.get("wider mm", "")),
             psi_pct=_decimal(cells.get("fibre %", "")),
         )
-        line = parse_line(words, fabrics, strips=strips)
+        line = parse_line(words, fabrics, strips=strips, own_ids=own_ids)
         problems += [RowProblem(number, problem.message) for problem in line.problems]
         plies += line.plies
         if len(plies) > MOST_PLIES:

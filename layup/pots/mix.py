@@ -5,11 +5,11 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 from layup.chemistry.catalyst import DoseVerdict
-from layup.chemistry.cure import CureClocks, catalysed_clocks, two_part_clocks
+from layup.chemistry.cure import CureClocks, catalysed_clocks, may_take, two_part_clocks
 from layup.chemistry.gel import catalysed_gel_min
 from layup.chemistry.label import catalyst_label, hardener_label
-from layup.chemistry.ratio import require_basis, weight_ratio
-from layup.errors import LayupError
+from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
+from layup.errors import LayupError, Missing, OutOfRange
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, full_heat, stated_pot
 from layup.job import JobSpec, ShopFacts
@@ -40,6 +40,7 @@ CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
 STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
 LOAD_BAG_MIN = 1.0  # memory
+COLUMNS_OFF_BY = 0.01  # how far the ratio printed on a cup may be rounded
 BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
 
 
@@ -158,8 +159,10 @@ class Mix:
     def clocks(self) -> CureClocks:
         """The clocks of a thin layer of it."""
         if self.hardener:
-            return two_part_clocks(self.hardener, self.room_c, self.heat_of)
-        return catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst)
+            clocks = two_part_clocks(self.hardener, self.room_c, self.heat_of)
+        else:
+            clocks = catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst)
+        return replace(clocks, may_take=may_take(self.room_c, self.resin.comfort_minimum_c))
 
     @property
     def open_min(self) -> float:
@@ -332,6 +335,23 @@ def settle(
             raise LayupError(f"{resin.name} states no ratio by volume: weigh it")
     except LayupError as error:
         raise LayupError(error.message, "practice.basis") from error
+    if hardener and job.practice.basis == "volume" and shop.volume_tool == "numbered cup":
+        _require_columns(resin, shop)
     two_pots = job.practice.mixing == "two pots" and resin.two_part
     contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
     return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop, heat_of)
+
+
+def _require_columns(resin: ResinSystem, shop: ShopFacts) -> None:
+    """Refuse a cup with numbered columns that are printed for another ratio than the resin's, or nobody knows which."""
+    if not shop.cup_ratio:
+        raise Missing(
+            "the columns of a numbered cup are printed for one ratio: say under Shop for which", "practice.basis"
+        )
+    printed = parse_ratio(shop.cup_ratio)
+    if abs(printed.b_per_a / resin.ratio_volume_b_per_a - 1) > COLUMNS_OFF_BY:
+        raise OutOfRange(
+            f"the columns of this cup are printed for {printed.words}, and {resin.name} takes "
+            f"{Ratio(resin.ratio_volume_b_per_a).words}: take another cup, or weigh it",
+            "practice.basis",
+        )

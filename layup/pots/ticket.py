@@ -15,7 +15,10 @@ PourUnit = Literal["g", "ml", "mark", "strokes", "drops"]
 @dataclass(frozen=True)
 class Pour:
     """One pour. `amount` in `unit`; `running` is the scale's reading, or the cup's mark, with nothing tared away,
-    and `tared` the reading where the tool is set to nought before each pour. Both are None off the scale."""
+    and `tared` the reading where the tool is set to nought before each pour. Both are None off the scale.
+
+    In a marked cup it is read as `amount` added, up to the mark `running`: one without the other is poured wrong.
+    """
 
     what: str
     amount: float
@@ -73,8 +76,8 @@ def two_part_by_volume(pot_ml: float, b_per_a: float, *, step_ml: float, hardene
     b = round_to(pot_ml * b_per_a / (1 + b_per_a), step_ml)
     a = round_to(b / b_per_a, step_ml)
     pours = (
-        Pour("A, resin", a, "ml", a, a, "to this mark first"),
-        Pour(f"B, {hardener_name} hardener", b, "ml", a + b, b, "on top, up to this mark; never the other way round"),
+        Pour("A, resin", a, "ml", a, a, "first"),
+        Pour(f"B, {hardener_name} hardener", b, "ml", a + b, b, "on top of it; never the other way round"),
     )
     return Amounts(pours, None, 100 * (b / a / b_per_a - 1))
 

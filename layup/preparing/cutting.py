@@ -6,17 +6,16 @@ Pieces are cut square and trimmed on the job. They are counted and labelled in t
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
-from math import ceil, cos, radians, sin, sqrt
+from math import ceil, cos, radians, sin
 from typing import Literal
 
 import rectpack
 
-from layup.errors import LayupError, Missing
+from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import CutWishes, JobSpec, Joint, Part, Ply, TabStrip
 from layup.joints.tabbing import lengths_laid
-from layup.laminate.measures import Measured, asked_for, measure, patch_extra_mm
-from layup.laminate.overlap import overlap_for_layers, strips_to_cover
-from layup.laminate.plies import band_of, place_among_fabrics
+from layup.laminate.footprint import flat_sizes, strips_laid
+from layup.laminate.measures import Measured, asked_for, measure
 from layup.materials import Architecture, Fabric
 from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PlacedPiece
 
@@ -142,7 +141,8 @@ def _part_cuts(job: JobSpec) -> Iterator[tuple[Part, list[list[_Cut]]]]:
             measured = measure(part.shape)
         except LayupError:
             continue
-        with suppress(Missing):
+        # What is missing or wrong of a ply itself is said by the stack.
+        with suppress(Missing, OutOfRange):
             yield part, [list(_ply_cuts(job, part, at, fabrics, measured)) for at in range(len(part.plies))]
 
 
@@ -263,44 +263,17 @@ def _ply_cuts(job: JobSpec, part: Part, at: int, fabrics: dict[str, Fabric], mea
     fabric = fabrics.get(ply.fabric_id)
     if ply.coat or fabric is None:
         return
-    for length_mm, width_mm in _flat_sizes(part, at, measured):
-        if ply.strips and ply.strips.width_m:
-            yield from _strips(ply, length_mm, width_mm)
-            continue
+    if ply.strips and ply.strips.width_m:
+        for count, long_mm in strips_laid(part, at, measured):
+            for number in range(1, count + 1):
+                yield _Cut(long_mm, ply.strips.width_m * 1000, f"{number} of {count}" if count > 1 else "")
+        return
+    for length_mm, width_mm in flat_sizes(part, at, measured):
         length_mm, width_mm = max(length_mm, width_mm), min(length_mm, width_mm)
         along, across = across_the_roll(length_mm, width_mm, ply.angle, fabric)
         if fabric.architecture in _FREE and across > fabric.roll_width_mm >= along:
             along, across = across, along
         yield from split_to_roll(along, across, fabric, job.cutting.sheet_overlap_mm)
-
-
-def _strips(ply: Ply, length_mm: float, width_mm: float) -> Iterator[_Cut]:
-    strips = ply.strips
-    overlap = strips.overlap if strips.layers is None else overlap_for_layers(strips.layers)
-    count = strips_to_cover(length_mm / 1000, strips.width_m, overlap)
-    for number in range(1, count + 1):
-        yield _Cut(width_mm, strips.width_m * 1000, f"{number} of {count}" if count > 1 else "")
-
-
-def _flat_sizes(part: Part, at: int, measured: Measured) -> Iterator[tuple[float, float]]:
-    """(length, width) of each flat piece a ply covers on one copy, mm, with its margin and what it runs past."""
-    ply = part.plies[at]
-    if part.shape.kind == "patch":
-        wider = 2 * patch_extra_mm(part.shape, *place_among_fabrics(part, at))
-        sides = sorted((part.shape.length_m, part.shape.width_m), reverse=True)
-        yield sides[0] * 1000 + wider, sides[1] * 1000 + wider
-        return
-    partial = band_of(part, ply) if ply.band_id else ply.over
-    if partial is not None and partial.width_m and partial.length_m:
-        sides = sorted((partial.length_m, partial.width_m), reverse=True)
-        yield sides[0] * 1000 + 2 * ply.extra_mm, sides[1] * 1000 + 2 * ply.extra_mm
-        return
-    # A surface that curves two ways is longer each way by the root of what it gains.
-    grown = sqrt(part.developed_area_factor) * 1000
-    wider = 2 * (part.margin_mm + ply.extra_mm)
-    for polygon in measured.pieces:
-        xs, ys = [x for x, _ in polygon], [y for _, y in polygon]
-        yield (max(xs) - min(xs)) * grown + wider, (max(ys) - min(ys)) * grown + wider
 
 
 def cut_plan(job: JobSpec) -> CutPlan:

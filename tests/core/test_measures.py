@@ -13,7 +13,7 @@ from layup.errors import LayupError, OutOfRange
 from layup.job import JobSpec
 from layup.laminate.areas import girths_area_m2
 from layup.laminate.measures import measure
-from layup.laminate.overlap import advance_m, layers, overlap_for_layers, strips_for_layers, strips_to_cover
+from layup.laminate.overlap import advance_m, layers, overlap_for_layers, strips_for
 from layup.laminate.shapes import (
     CylinderSkin,
     Disc,
@@ -28,6 +28,7 @@ from layup.laminate.shapes import (
 )
 from layup.laminate.weights import fibre_weight_fraction
 from layup.plan import plan
+from layup.preparing.cutting import cut_plan
 from tests.core.jobs import at, fabric, on, panel
 
 LENGTH = st.floats(0.05, 20)
@@ -115,16 +116,41 @@ class Overlaps(TestCase):
         self.assertAlmostEqual(sum(counted) / len(counted), told.mean, delta=0.02 * told.mean)
 
     @given(st.floats(0.1, 30), st.floats(0.05, 1.5), st.floats(0, 0.9))
-    def test_the_strips_cover_and_one_fewer_does_not(self, run, width, overlap):
-        count, step = strips_to_cover(run, width, overlap), advance_m(width, overlap)
-        self.assertGreaterEqual((count - 1) * step + width, run - 1e-6)
-        if count > 1:
-            self.assertLess((count - 2) * step + width, run)
+    def test_the_least_layers_reach_both_ends_and_one_strip_fewer_does_not(self, run, width, overlap):
+        """exact geometry: the first strip is put as far in as full layers at the near end allow."""
+        count, step, least = strips_for(run, width, overlap), advance_m(width, overlap), layers(overlap).least
+
+        # The strips that still cover the far end, of so many laid from the near one on.
+        def over_the_end(of: int) -> int:
+            starts = [step * (n - (least - 1)) for n in range(of)]
+            return sum(start < run + 1e-6 and start + width >= run - 1e-6 for start in starts)
+
+        self.assertGreaterEqual(over_the_end(count), least)
+        if count > least:
+            self.assertLess(sum(step * (n - least + 1) + width >= run + 1e-6 for n in range(count - 1)), least)
 
     def test_a_third_is_not_three_layers(self):
         """common practice, no source: said "a third", meant three."""
         self.assertEqual((layers(1 / 3).mean, layers(overlap_for_layers(3)).mean), (1.5, 3))
-        self.assertEqual(strips_for_layers(2.0, 0.3, 3), 22)
+        self.assertEqual(strips_for(2.0, 0.3, overlap_for_layers(3)), 22)
+
+    @given(st.integers(2, 6), st.floats(0.05, 0.4))
+    def test_what_is_cut_in_strips_is_never_less_than_what_is_laid(self, count, width):
+        """exact: full layers up to both ends; the plan counted three and the cutting table two."""
+        ply = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": width, "layers": count}}
+        job = on(panel("epoxy-2-1", "cloth-300", width_m=0.2, length_m=0.2), plies=[ply])
+        laid, cut = plan(job, at(20)).parts[0].plies[0], cut_plan(job)
+        cut_m2 = sum(piece.along_mm * piece.across_mm for piece in cut.pieces) / 1e6
+        self.assertEqual(laid.strip_count, len(cut.pieces))
+        self.assertAlmostEqual(laid.area_m2, count * 0.04)
+        self.assertGreaterEqual(cut_m2, laid.area_m2 - 1e-6)
+
+    def test_strips_without_end_are_refused_before_one_is_made(self):
+        for width, overlap in ((1e-9, 0.0), (0.1, 0.999999)):
+            ply = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": width, "overlap": overlap}}
+            answer = plan(on(panel("epoxy-2-1", "cloth-300"), plies=[ply]), at(20))
+            self.assertIn("more than 2,000 strips", answer.problems[0].message)
+            self.assertEqual(answer.problems[0].path, "parts.0.plies.0.strips.width_m")
 
     def test_an_overlap_of_all_of_it_gets_nowhere(self):
         with self.assertRaises(OutOfRange):
@@ -160,7 +186,7 @@ class Parts(TestCase):
         half = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 0.5, "overlap": 0.5}}
         once = plan(panel("epoxy-2-1", "cloth-300"), at(20)).parts[0].plies[0]
         twice = plan(on(panel("epoxy-2-1", "cloth-300"), plies=[half]), at(20)).parts[0].plies[0]
-        self.assertEqual((twice.layers_least, twice.layers_most, twice.strip_count), (2, 2, 7))
+        self.assertEqual((twice.layers_least, twice.layers_most, twice.strip_count), (2, 2, 9))
         asked = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 0.5, "layers": 2}}
         self.assertEqual(plan(on(panel("epoxy-2-1", "cloth-300"), plies=[asked]), at(20)).parts[0].plies[0], twice)
         for field in ("area_m2", "fibre_g", "resin_g", "thickness_mm"):

@@ -6,12 +6,14 @@ from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from layup.chemistry.blend import blended, life_between
-from layup.chemistry.cure import two_part_clocks
+from layup.chemistry.cure import catalysed_clocks, two_part_clocks
 from layup.chemistry.label import hardener_label
 from layup.chemistry.logged import with_logged
 from layup.chemistry.off_ratio import Cup, catalysed, grade_of, two_part
+from layup.day.run_sheet_print import pour_words
 from layup.errors import OutOfRange
 from layup.heat.conduction import cup, gel_min, simulate, tray
 from layup.heat.heat_fit import StatedPot, fitted_cure
@@ -104,12 +106,39 @@ class Measuring(TestCase):
         thin_first = panel("epoxy-2-1", "cloth-300", practice={"pour_order": "the thinner part", "basis": "volume"})
         orders = {}
         for tool in ("marked cup", "pumps", "numbered cup"):
-            ticket = plan(thin_first, at(20, volume_tool=tool)).pots[0].ticket
+            ticket = plan(thin_first, at(20, volume_tool=tool, cup_ratio="2:1")).pots[0].ticket
             orders[tool] = ticket.pours[0].what[0]
             self.assertEqual((ticket.first_part.what[0], ticket.second_part.what[0]), ("A", "B"))
         self.assertEqual(orders, {"marked cup": "B", "pumps": "B", "numbered cup": "A"})
         catalysed = panel("polyester-general", "csm-450", practice={"pour_order": "the thinner part"})
         self.assertEqual(plan(catalysed, at(20)).pots[0].ticket.pours[0].what, "Resin")
+
+    def test_a_numbered_cup_is_for_one_ratio_and_refuses_another(self):
+        """common practice: a cup with columns for 5:1 doses a 2:1 resin with less than half its hardener."""
+        by_cup = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
+
+        def said(cup_ratio: str) -> str:
+            problems = plan(by_cup, at(20, volume_tool="numbered cup", cup_ratio=cup_ratio)).problems
+            self.assertTrue(all(problem.path == "practice.basis" for problem in problems))
+            return problems[0].message if problems else ""
+
+        self.assertIn("say under Shop for which", said(""))
+        self.assertIn("printed for 20 of B to 100 of A, and Laminating epoxy, 2 to 1 takes 50 of B", said("5:1"))
+        self.assertEqual((said("2:1"), said("100:50")), ("", ""))
+        with self.assertRaises(ValidationError):
+            at(20, cup_ratio="two to one")
+
+    def test_a_marked_cup_says_what_is_added_and_the_mark_on_its_card(self):
+        by_cup = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
+        first, second = plan(by_cup, at(20)).pots[0].ticket.pours
+        self.assertEqual(second.running, first.amount + second.amount)
+        self.assertEqual(
+            [pour_words(pour, by_scale=False) for pour in (first, second)],
+            [
+                f"add {first.amount:g} ml: up to the {first.amount:g} mark",
+                f"add {second.amount:g} ml: up to the {first.amount + second.amount:g} mark",
+            ],
+        )
 
     @given(st.floats(60, 3000), st.sampled_from([0.5, 0.2, 1.0]), st.floats(5, 60))
     def test_a_numbered_cup_takes_the_same_number_twice_resin_first(self, pot_ml, ratio, number_ml):
@@ -286,3 +315,25 @@ class Lab(TestCase):
         self.assertAlmostEqual(hardener_label(strange).gel_min(100, 25), 9000, 3)
         with self.assertRaisesRegex(OutOfRange, "no data"):
             try_pot(EPOXY, strange, None, PotTrial(mass_g=500, room_c=20))
+
+
+class CatalysedClocks(TestCase):
+    def test_they_run_with_the_room_like_the_gel(self):
+        """common practice: 10 °C warmer takes half the time; a day to the window, two to a load, at 20 °C."""
+        cool, usual, warm = (catalysed_clocks(30 * 2 ** ((20 - c) / 10), c) for c in (10, 20, 30))
+        for state, usual_h in (
+            ("window_closes_min", 24),
+            ("sandable_min", 12),
+            ("clamps_out_min", 24),
+            ("load_min", 48),
+        ):
+            self.assertAlmostEqual(getattr(usual, state) / 60, usual_h)
+            self.assertAlmostEqual(getattr(warm, state) / getattr(usual, state), 0.5, 6)
+            self.assertAlmostEqual(getattr(cool, state) / getattr(usual, state), 2, delta=0.11)
+        self.assertEqual((warm.knife_trim_min, usual.next_ply_from_min), (30, 0))
+
+    def test_under_its_comfort_a_resin_is_not_promised_an_hour(self):
+        cold, fine = (plan(panel("polyester-general", "csm-450"), at(c)).chemistry.clocks for c in (14.9, 15))
+        self.assertEqual((fine.may_take, fine.remark), (1.25, ""))
+        self.assertIn("may take 2 times as long", cold.remark)
+        self.assertEqual(cold.may_take, 2)

@@ -131,7 +131,7 @@ class CommonPractice(TestCase):
         ounce = convert(1, "US fl oz", "ml")
         pours = two_part_by_volume(18 * ounce, 0.5, step_ml=ounce, hardener_name="slow").pours
         self.assertEqual([round(pour.amount / ounce, 3) for pour in pours], [12, 6])
-        self.assertAlmostEqual(parse_ratio("5:1") * 1, 0.2)
+        self.assertAlmostEqual(parse_ratio("5:1").b_per_a, 0.2)
 
     def test_slow_is_four_times_fast_and_twice_medium_at_80_f(self):
         fast, medium, slow, _ = resin("epoxy-2-1").hardeners

@@ -2,15 +2,16 @@
 
 from unittest import TestCase
 
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from layup.chemistry.ratio import parse_ratio
+from layup.chemistry.ratio import LEAST_RATIO, MOST_RATIO, parse_dose, parse_ratio
 from layup.errors import LayupError
 from layup.job import Coat
 from layup.laminate.notation import QuickPly, format_line, parse_line
 from layup.library import generic
 from layup.units import DIMENSIONS, parse
+from tests.core.jobs import fabric
 
 FABRICS = generic().fabrics
 
@@ -109,6 +110,36 @@ class QuickLines(TestCase):
         self.assertEqual([ply.fabric.id for ply in line.plies], ["csm-450", "cloth-300"])
         self.assertEqual(text[line.problems[0].start : line.problems[0].end], "blanket")
 
+    def test_a_weight_that_no_fabric_has_is_planned_as_typed_and_says_so(self):
+        """common practice: 6 oz cloth is sold as 200 or 203 g/m²; published: 6 oz/yd² is 203.4."""
+        for text, weight_gsm, like in (
+            ("6 oz cloth", 203.4, "200 cloth, plain"),
+            ("204 cloth", 204, "200 cloth, plain"),
+            ("1.5 oz csm", 457.7, "450 chopped mat"),
+            ("202 carbon twill", 202, "200 carbon cloth, twill"),
+        ):
+            with self.subTest(text=text):
+                line = parse_line(text, FABRICS)
+                self.assertEqual(line.plies[0].fabric.areal_weight_gsm, weight_gsm)
+                self.assertIn(f"planned as typed, else like {like}", line.notes[0])
+        self.assertEqual(parse_line("300 cloth", FABRICS).notes, ())
+
+    def test_the_shops_own_rolls_come_first(self):
+        roll = fabric("cloth-300").model_copy(update={"id": "own", "name": "Our 290", "areal_weight_gsm": 290})
+        twin = roll.model_copy(update={"id": "twin", "name": "Our 300", "areal_weight_gsm": 300})
+        known, own = (roll, twin, *FABRICS), {"own", "twin"}
+        self.assertEqual(parse_line("300 cloth", known, own_ids=own).plies[0].fabric.name, "Our 300")
+        self.assertIn("else like Our 290", parse_line("204 cloth", known, own_ids=own).notes[0])
+
+    def test_the_nearest_thing_meant_is_offered_and_what_may_follow_is_said(self):
+        line = parse_line("2x 200 carbon twil, 300 clth, 450 csm wavy", FABRICS)
+        self.assertEqual([len(line.plies)], [0])
+        self.assertIn("after the fabric may follow an angle", line.problems[0].message)
+        self.assertEqual(line.problems[1].offers[0], "cloth")
+        self.assertIn("“wavy” is not understood", line.problems[2].message)
+        for text in ("2x 200 carbon twill", "200 twill, 200 glass twill"):
+            self.assertEqual((len(parse_line(text, FABRICS).plies), parse_line(text, FABRICS).problems), (2, ()))
+
     def test_a_bare_ten_in_a_gram_shop_is_asked_about(self):
         line = parse_line("10 cloth", FABRICS)
         self.assertEqual(line.problems[0].offers, ("10 oz/yd² cloth",))
@@ -126,10 +157,41 @@ class QuickLines(TestCase):
 
 
 class Ratios(TestCase):
-    def test_as_printed(self):
-        for text, wanted in (("2:1", 0.5), ("100:45", 0.45), ("5 to 1", 0.2), ("45 phr", 0.45), ("50 %", 0.5)):
+    def test_as_printed_with_a_first_unless_it_is_named(self):
+        for text, wanted in (
+            ("2:1", 0.5),
+            ("100:45", 0.45),
+            ("5 to 1", 0.2),
+            ("45 phr", 0.45),
+            ("50 %", 0.5),
+            ("100:110", 1.1),
+            ("110 phr", 1.1),
+            ("1:2", 2.0),
+            ("0,45", 0.45),
+            ("2A:1B", 0.5),
+            ("B:A 1:2", 0.5),
+            ("1 part hardener to 4 parts resin", 0.25),
+            ("100 g resin + 30 g hardener", 0.3),
+            ("3:1 by volume", 1 / 3),
+        ):
             with self.subTest(text=text):
-                self.assertEqual(parse_ratio(text), wanted)
-        for text in ("two to one", "0:0", "", "1:2:3"):
+                self.assertAlmostEqual(parse_ratio(text).b_per_a, wanted)
+        for text in ("two to one", "0:0", "", "1:2:3", "45", "A 2 : A 1", "A:A 2:1"):
             with self.subTest(text=text), self.assertRaises(LayupError):
                 parse_ratio(text)
+
+    @given(st.floats(0.1, 500), st.floats(0.1, 500))
+    def test_its_order_is_always_named_back(self, a, b):
+        a, b = round(a, 1), round(b, 1)
+        assume(LEAST_RATIO <= b / a <= MOST_RATIO)
+        ratio = parse_ratio(f"{a}:{b}")
+        self.assertAlmostEqual(ratio.b_per_a, b / a)
+        self.assertEqual(parse_ratio(f"B:A {b}:{a}"), ratio)
+        self.assertAlmostEqual(parse_ratio(ratio.words.replace("of ", "").replace(" to ", ":")).b_per_a, b / a, 2)
+
+    def test_a_dose_as_a_ratio_has_the_resin_first(self):
+        """exact: one of catalyst to a hundred of resin is 1 %."""
+        self.assertEqual([parse_dose(text, 1.1, 1.12) for text in ("100:1", "50 to 1", "100/2")], [1.0, 2.0, 2.0])
+        for text in ("1:100", "100:0"):
+            with self.subTest(text=text), self.assertRaisesRegex(LayupError, "resin first"):
+                parse_dose(text, 1.1, 1.12)

@@ -9,11 +9,53 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from cradle.api import api
+from cradle.api import answers_lists, api
 from cradle.bench.models import Run
+from cradle.jobs.saving import start_job
+from layup.job import JobSpec
+from tests.core.jobs import panel
 from tests.server.people import PDF, TwoShops, product_like
 
 SCHEMA = settings.BASE_DIR / "web" / "src" / "api" / "openapi.json"
+
+
+class Pairs(TwoShops):
+    """A pair that a view answers is two things, never a status and what is said."""
+
+    def test_exactly_two_levers(self):
+        job = panel("polyester-general", "csm-450", pots={"hands": 8, "largest_g": 3000, "mixer": "a person more"})
+        made = start_job(self.shop, job, self.person).job
+        for hands, mixer in ((8, "one of the hands"), (7, "a person more")):
+            document = made.latest().document
+            document["pots"] |= {"hands": hands, "mixer": mixer}
+            status, answer = self.send("post", f"/api/jobs/{made.pk}/levers", {"document": document})
+            self.assertEqual((status, len(answer)), (200, 2), answer)
+
+    def test_exactly_two_products_changed(self):
+        document = self.job.latest().document
+        for changed in ("cloth-300", "cloth-200"):
+            path = f"/api/shops/{self.shop.pk}/shelf"
+            made = self.send("post", path, {"kind": "fabric", "document": product_like(changed)})[1]
+            document["materials"]["fabrics"].append(made["document"])
+            self.send("put", f"/api/shelf/{made['id']}/retired", {"retired": True})
+        other = start_job(self.shop, JobSpec.model_validate(document), self.person).job
+        status, answer = self.get(f"/api/jobs/{other.pk}/shelf")
+        self.assertEqual((status, len(answer)), (200, 2))
+
+    def test_no_view_answers_a_bare_pair(self):
+        """Every view of the API stands behind what turns its tuples into lists."""
+        standing = answers_lists(lambda request: ("one", "two"))
+        self.assertEqual(standing(None), ["one", "two"])
+        operations = [
+            operation
+            for router in api._get_bound_routers()
+            for view in router.path_operations.values()
+            for operation in view.operations
+        ]
+        self.assertGreaterEqual(len(operations), 70)
+        for operation in operations:
+            with self.subTest(view=operation.view_func.__name__):
+                self.assertIs(operation.view_func.__code__, standing.__code__)
 
 
 class Doors(TwoShops):

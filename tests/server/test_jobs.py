@@ -98,7 +98,11 @@ class Trying(TwoShops):
         self.assertIn("type one of m, mm", answer["problems"][0]["message"])
         path = f"/api/jobs/{self.job.pk}/parts/bottom/quick-line"
         status, line = self.send("post", path, {"text": "2x 450 mat, 3 blob"})
-        self.assertEqual((status, len(line["plies"]), line["problems"][0]["start"]), (200, 2, 14))
+        standing = self.get(f"/api/jobs/{self.job.pk}")[1]
+        self.assertEqual((status, line["problems"][0]["start"]), (200, 14))
+        # Half a stack is another laminate: what stood stays, and is what is planned.
+        self.assertEqual((line["plies"], line["plan"]), (standing["document"]["parts"][0]["plies"], standing["plan"]))
+        line = self.send("post", path, {"text": "2x 450 mat"})[1]
         part = {"id": "bottom", "plies": line["plies"]}
         written = self.send("post", "/api/quick-line/written", {"part": part, "fabrics": line["fabrics"]})[1]
         self.assertEqual(written, {"written": "2x 450 csm"})

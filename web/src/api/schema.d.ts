@@ -1678,6 +1678,7 @@ export interface components {
          * ChemistryResult
          * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
          *     peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners.
+         *     `tin_ratio_words` names the order of the ratio that was typed off the tin.
          */
         ChemistryResult: {
             /**
@@ -1749,12 +1750,19 @@ export interface components {
              * @default
              */
             shop_words: string;
+            /**
+             * Tin Ratio Words
+             * @default
+             */
+            tin_ratio_words: string;
             /** Two Part */
             two_part: boolean;
         };
         /**
          * ClocksResult
          * @description Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought.
+         *
+         *     Each may take `may_take` times as long; `remark` says where the room makes that much.
          */
         ClocksResult: {
             /**
@@ -1771,8 +1779,18 @@ export interface components {
             knife_trim_min: number;
             /** Load Min */
             load_min: number;
+            /**
+             * May Take
+             * @default 1.25
+             */
+            may_take: number;
             /** Next Ply From Min */
             next_ply_from_min: number;
+            /**
+             * Remark
+             * @default
+             */
+            remark: string;
             /** Sandable Min */
             sandable_min: number;
             /** Window Closes Min */
@@ -4470,11 +4488,12 @@ export interface components {
          * ProductField
          * @description One field: what it is called, what it takes and its unit. `fields` are those of a thing inside the product.
          *
-         *     A number with a `dimension` may be typed in any of its `units`. One that is `sourced` says where it comes from.
+         *     A number with a `dimension` may be typed in any of its `units`, a ratio as a tin prints it. One that is `sourced` says
+         *     where it comes from.
          */
         ProductField: {
             /** Dimension */
-            dimension?: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | null;
+            dimension?: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | "ratio" | null;
             /**
              * Fields
              * @default []
@@ -4570,15 +4589,14 @@ export interface components {
         /**
          * QuantityIn
          * @description Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out.
+         *
+         *     A ratio is answered as B for one of A, and named in its order.
          */
         QuantityIn: {
             /** Default Unit */
             default_unit?: string | null;
-            /**
-             * Dimension
-             * @enum {string}
-             */
-            dimension: "mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time";
+            /** Dimension */
+            dimension: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | "ratio";
             /** Text */
             text: string;
             /** Unit */
@@ -5035,6 +5053,11 @@ export interface components {
              * @default 30
              */
             cup_number_ml: number;
+            /**
+             * Cup Ratio
+             * @default
+             */
+            cup_ratio: string;
             /** Cup Step Ml */
             cup_step_ml: number;
             /** Currency */
@@ -5340,6 +5363,11 @@ export interface components {
              * @default 30
              */
             cup_number_ml: number;
+            /**
+             * Cup Ratio
+             * @default
+             */
+            cup_ratio: string;
             /**
              * Cup Step Ml
              * @default 2

@@ -180,14 +180,23 @@ function SettingsForm() {
             onChange={(volume_tool) => void set({ volume_tool: volume_tool as Settings["volume_tool"] })}
           />
           {now.volume_tool === "numbered cup" && (
-            <QuantityField
-              label="One number of its first column is"
-              path="cup_number_ml"
-              fieldKey="settings.cup-number"
-              dimension="volume"
-              value={now.cup_number_ml}
-              onCommit={(value) => value != null && void set({ cup_number_ml: value })}
-            />
+            <>
+              <QuantityField
+                label="One number of its first column is"
+                path="cup_number_ml"
+                fieldKey="settings.cup-number"
+                dimension="volume"
+                value={now.cup_number_ml}
+                onCommit={(value) => value != null && void set({ cup_number_ml: value })}
+              />
+              <TextField
+                label="Its columns are printed for"
+                path="cup_ratio"
+                value={now.cup_ratio ?? ""}
+                placeholder="2:1, as on the cup"
+                onCommit={(cup_ratio) => void set({ cup_ratio })}
+              />
+            </>
           )}
           {now.volume_tool === "pumps" && (
             <>

@@ -39,6 +39,8 @@ export function ProductNumber({
 
   async function take(words: string, inUnit: string) {
     const typed = readNumber(words);
+    // A ratio goes on as it was typed; what was understood of it, with its order, stands under it.
+    if (field.dimension === "ratio") void read(words);
     if (inUnit === field.unit || typeof typed !== "number") return onChange(typed);
     const taken = await read(`${words} ${inUnit}`);
     if (typeof taken === "number") onChange(Number(taken.toPrecision(8)));

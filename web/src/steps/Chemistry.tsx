@@ -294,6 +294,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           path="chemistry.tin_ratio"
           value={spec.tin_ratio}
           placeholder="2:1, 100:45, 45 phr"
+          hint={chemistry.tin_ratio_words ? `read as ${chemistry.tin_ratio_words}` : ""}
           onCommit={(tin_ratio) => change({ tin_ratio })}
         />
         <Choice
@@ -352,6 +353,7 @@ function CureClocks({ chemistry }: { chemistry: Chemistry }) {
           </div>
         ))}
       </dl>
+      {clocks.remark && <p className="mt-2 border-l-4 border-ink pl-3 text-[14px]">{clocks.remark}</p>}
     </section>
   );
 }

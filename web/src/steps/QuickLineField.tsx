@@ -3,13 +3,13 @@ import { client, type Part, type QuickLine, taken } from "../api/client";
 import { useJob } from "../job/context";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
-import { withPlies } from "./plies";
+import { lineKey, withPlies } from "./plies";
 
-/** The quick line: what is typed is read as it is typed, what cannot be read is underlined and the rest is taken. */
+/** The quick line: read as it is typed. What cannot be read is underlined, and the last whole stack stands till it can. */
 export function QuickLineField({ part }: { part: Part }) {
   const { job, document, edit, newest, saving } = useJob();
   const { pending } = useForm();
-  const key = `${part.id}.line`;
+  const key = lineKey(part.id);
   const [text, setText] = useState(pending.get(key) ?? "");
   const [line, setLine] = useState<QuickLine | null>(null);
   const focused = useRef(false);
@@ -61,8 +61,8 @@ export function QuickLineField({ part }: { part: Part }) {
   }
 
   function put(answer: QuickLine, words: string) {
-    if (answer.problems.length) pending.set(key, words);
-    else if (wanted.current === null) pending.drop(key);
+    if (answer.problems.length) return pending.set(key, words);
+    if (wanted.current === null) pending.drop(key);
     edit((before) => withPlies(before, part.id, answer), answer.plan);
   }
 
@@ -110,6 +110,7 @@ export function QuickLineField({ part }: { part: Part }) {
             ))}
           </p>
         ))}
+        {line && line.problems.length > 0 && <p>The last whole stack stands until all of the line is understood.</p>}
         {line && !line.problems.length && line.plies.length > 0 && (
           <p className="text-cool">
             {line.plies.length === 1 ? "1 ply read" : `${line.plies.length} plies read`}

@@ -18,7 +18,7 @@ export function StackFile({ part }: { part: Part }) {
           headers: { "Content-Type": "text/csv" },
         }),
       ),
-    onSuccess: (table) => edit((before) => withPlies(before, part.id, table)),
+    onSuccess: (table) => table.problems.length || edit((before) => withPlies(before, part.id, table)),
   });
   return (
     <div className="text-[14px]">
@@ -49,6 +49,11 @@ export function StackFile({ part }: { part: Part }) {
           row {problem.row}: {problem.message}
         </p>
       ))}
+      {read.data && read.data.problems.length > 0 && (
+        <p className="text-[13px]">
+          Nothing was taken: the stack stands as it was. Mend these rows and bring it again.
+        </p>
+      )}
       {read.error instanceof Refused && (
         <p role="alert" className="text-[13px] text-stop">
           the file {read.error.message}

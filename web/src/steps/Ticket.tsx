@@ -8,7 +8,9 @@ import { JobCaution } from "../job/JobCautions";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { useForm } from "../ui/form";
 import { type Explain, Explained, useExplain } from "../ui/Worked";
+import { lineKey } from "./plies";
 import { GettingHot, RUNAWAY } from "./ticket/GettingHot";
 import { PeroxideGate } from "./ticket/PeroxideGate";
 import { PotClocks } from "./ticket/PotClocks";
@@ -24,7 +26,8 @@ export function useRuns(jobId: string) {
 }
 
 export function TicketStep() {
-  const { plan, job } = useJob();
+  const { plan, job, document } = useJob();
+  const { pending } = useForm();
   const runs = useRuns(job.id);
   const newest = runs.data?.[0];
   const live = newest && newest.revision === job.revision ? newest : undefined;
@@ -51,6 +54,19 @@ export function TicketStep() {
     return (
       <main>
         <h1 className="sr-only">Ticket</h1>
+      </main>
+    );
+  const halfRead = document.parts?.find((part) => pending.get(lineKey(part.id)) !== undefined);
+  if (halfRead && !live)
+    return (
+      <main className="p-6">
+        <h1 className="text-[22px] font-semibold">No ticket yet</h1>
+        <p className="mt-2 max-w-[60ch]">
+          The line of {halfRead.name || "this part"} is not understood to its end: no pot is mixed for half a stack.{" "}
+          <Link className="link" to={`/jobs/${job.id}/stack`}>
+            Finish it there
+          </Link>
+        </p>
       </main>
     );
   if (!pot?.ticket)

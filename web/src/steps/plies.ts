@@ -13,6 +13,9 @@ export const barePly = (): Ply => ({
   band_id: "",
 });
 
+/** Under what the words of a part's quick line are kept until all of them are understood. */
+export const lineKey = (partId: string) => `${partId}.line`;
+
 /** A part's stack as the server read it. What stays as it was stays the same object, so that its row need not be drawn again. */
 export function withPlies(document: JobSpec, partId: string, read: { plies: Ply[]; fabrics: Fabric[] }): JobSpec {
   const next = withPart(document, partId, (part) => ({ ...part, plies: keptOf(part.plies, read.plies) }));

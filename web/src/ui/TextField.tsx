@@ -11,6 +11,7 @@ export function TextField({
   hideLabel = false,
   className = "",
   list,
+  hint = "",
 }: {
   label: string;
   path: string;
@@ -21,6 +22,8 @@ export function TextField({
   className?: string;
   /** The id of a datalist with words to choose from. */
   list?: string;
+  /** What was understood of the words, under them. */
+  hint?: string;
 }) {
   const id = useId();
   const fault = useFault(path);
@@ -43,7 +46,9 @@ export function TextField({
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
       />
-      {fault && <p className="mt-0.5 text-[12.75px] text-stop">{fault.message}</p>}
+      {(fault || hint) && (
+        <p className={`mt-0.5 text-[12.75px] ${fault ? "text-stop" : "text-cool"}`}>{fault?.message ?? hint}</p>
+      )}
     </div>
   );
 }

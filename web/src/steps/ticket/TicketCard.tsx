@@ -47,20 +47,24 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
                       ? `${pour.note}; the scale then shows ${fixed(pour.running ?? 0, 0)} g`
                       : scale
                         ? `pour ${fixed(pour.amount, decimals(pour.amount))} g${pour.tared == null ? "" : `, tared ${fixed(pour.tared, decimals(pour.tared))}`}${pour.note ? `, ${pour.note}` : ""}`
-                        : pour.unit === "ml"
-                          ? `${fixed(pour.amount, decimals(pour.amount))} ml, ${pour.note}`
-                          : pour.note}
+                        : pour.note}
                     {converted &&
                       (pour.unit === "ml" || pour.unit === "g") &&
                       ` (${units.text(pour.unit === "ml" ? "volume" : "mass", pour.amount)}; the tool reads ${pour.unit})`}
                   </div>
                 </div>
                 <div className="text-right">
-                  <div className="lab">{reads(pour.unit, drawn, scale, pour.running != null)}</div>
+                  {marked(pour, scale) ? (
+                    <div className="text-[17px] font-semibold leading-tight">
+                      add {fixed(pour.amount, decimals(pour.amount))} ml <span aria-hidden="true">→</span> to the mark
+                    </div>
+                  ) : (
+                    <div className="lab">{reads(pour.unit, drawn, scale, pour.running != null)}</div>
+                  )}
                   <div className="fig text-[clamp(66px,9vw,92px)] leading-[0.92]">
                     <Worked about={`${at ? "second" : "first"}_pour:${pot.id}`}>{fixed(hero, decimals(hero))}</Worked>
                     <span className="ml-1 text-[26px] font-normal text-ink-soft">
-                      {pour.unit === "mark" ? "" : pour.unit}
+                      {pour.unit === "mark" ? "" : marked(pour, scale) ? "mark" : pour.unit}
                     </span>
                   </div>
                 </div>
@@ -119,13 +123,16 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
   );
 }
 
+/** Whether a pour goes up to a mark of the cup that holds the other part too: then the mark is not what is added. */
+const marked = (pour: Ticket["pours"][number], scale: boolean) => !scale && pour.unit === "ml" && pour.running != null;
+
 /** What stands over the number to hit. */
 function reads(unit: string, drawn: boolean, scale: boolean, running: boolean): string {
   if (unit === "strokes") return "pump";
   if (unit === "drops") return "count";
   if (drawn) return "draw";
   if (scale) return running ? "scale shows" : "weigh, tared";
-  return running ? "up to mark" : "measure";
+  return running ? "to the mark" : "measure";
 }
 
 /** In one marked cup the second mark holds only over the first part: the order is tapped, and caught when it is wrong. */
