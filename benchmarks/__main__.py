@@ -4,6 +4,7 @@ import os
 import platform
 
 from benchmarks import (
+    cups,
     cutting,
     editing,
     first_load,
@@ -24,6 +25,7 @@ def main() -> None:
         planning,
         run_sheet,
         heat,
+        cups,
         joints,
         cutting,
         floor_list,

@@ -24,7 +24,7 @@ from layup.chemistry.ratio import parse_ratio, weight_ratio
 from layup.day.schedule import PlannedPot
 from layup.errors import LayupError, Missing
 from layup.heat.pot_heat import HeatOf, stated_pot
-from layup.heat.pot_lab import peak_words
+from layup.heat.pot_lab import SUFFERS_C, peak_words
 from layup.job import JobSpec
 from layup.joints.answers import thickened_result
 from layup.joints.outcome import ThickenedResult
@@ -40,6 +40,8 @@ _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on t
 _CURING_CATALYSED = (
     "Cool and runny until strings form and it drags on the brush: that is the gel. The heat comes after it, not before."
 )
+# Rooms nearer than this are one (memory).
+_SAME_ROOM_C = 0.5
 _LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = (
@@ -64,6 +66,8 @@ def chemistry_result(
     """The verdict on the resin, with the life of the job's largest pot and the chart behind it."""
     life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
     mass = largest.mass_g if largest else None
+    workable = life * mix.life.workable(mass) if life is not None else None
+    cup_mm = mix.shop.cup_width_mm if mix and largest else None
     needed = None
     if largest:
         spread = largest.laid_g / largest.spread_g_per_min
@@ -71,7 +75,9 @@ def chemistry_result(
     sentence, reason = (hardener.sentence, hardener.reason) if hardener else (dose.sentence, dose.reason)
     if hardener and life is not None:
         name, at = hardener.chosen.hardener.name.capitalize(), scales.temperature(room_c)
-        sentence = f"{name} hardener: {life:.0f} min in the cup at {at}"
+        sentence = f"{name} hardener: {workable:.0f} min to work with at {at}"
+    if hardener and abs(hardener.room_c - room_c) >= _SAME_ROOM_C:
+        reason = f"for {scales.temperature(hardener.room_c)}, the room from the start to the last pot: {reason}"
     by_volume, by_weight, remark = _ratio_words(resin, hardener)
     label = _label(resin, hardener, heat_of)
     peak = mix.peak_c(mass) if mix and mass else None
@@ -81,6 +87,7 @@ def chemistry_result(
         sentence=sentence,
         reason=reason,
         life_min=life,
+        workable_min=workable,
         life_give_or_take_min=life * mix.life.sigma_gel(mass) if life is not None else None,
         life_of_pot_g=mass,
         needed_min=needed,
@@ -88,15 +95,15 @@ def chemistry_result(
         ratio_by_weight=by_weight,
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
-        hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of) if hardener else (),
+        hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         dose=_dose_result(job, resin, dose) if dose else None,
-        chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of),
+        chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of, cup_mm),
         clocks=_clocks(mix) if mix else None,
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
         peak_c=peak,
-        peak_words="" if peak is None else peak_words(peak, scales),
-        blends=_blends(job, resin, hardener, room_c, mass, heat_of) if hardener else (),
+        peak_words="" if peak is None or peak <= SUFFERS_C else peak_words(peak, scales),
+        blends=_blends(job, resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin),
@@ -137,6 +144,7 @@ def _blends(
     room_c: float,
     mass_g: float | None,
     heat_of: HeatOf,
+    cup_mm: float | None,
 ) -> tuple[BlendResult, ...]:
     """What lies between the hardener in hand and each of its neighbours in the family."""
     if verdict.chosen is None:
@@ -149,7 +157,7 @@ def _blends(
         return ()
     first = ordered[at]
 
-    lives = {hardener.id: _life_in_pot_min(hardener, room_c, mass_g, heat_of) for hardener in ordered}
+    lives = {each.id: _life_in_pot_min(each, room_c, mass_g, heat_of, cup_mm) for each in ordered}
     return tuple(
         BlendResult(
             with_id=second.id,
@@ -197,12 +205,19 @@ def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[
     return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
 
 
-def _life_in_pot_min(hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf) -> float:
-    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of)
+def _life_in_pot_min(
+    hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf, cup_mm: float | None
+) -> float:
+    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of, cup_mm)
 
 
 def _hardener_results(
-    resin: ResinSystem, verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
+    resin: ResinSystem,
+    verdict: HardenerVerdict,
+    room_c: float,
+    mass_g: float | None,
+    heat_of: HeatOf,
+    cup_mm: float | None,
 ) -> tuple[HardenerResult, ...]:
     defined = verdict.chosen is not None
     return tuple(
@@ -212,7 +227,7 @@ def _hardener_results(
             band_low_c=row.band_c[0],
             band_high_c=row.band_c[1],
             steps_off=row.steps_off,
-            pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g, heat_of) if defined else None,
+            pot_life_min=_life_in_pot_min(row.hardener, room_c, mass_g, heat_of, cup_mm) if defined else None,
             next_ply_from_min=row.clocks.next_ply_from_min if defined else None,
             window_closes_min=row.clocks.window_closes_min if defined else None,
             sandable_min=row.clocks.sandable_min if defined else None,
@@ -311,6 +326,7 @@ def _pot_result(pot: PlannedPot, count: int, joints: Mapping[str, PlannedJoint])
         sigma=life.sigma(mass, rate),
         room_c=mix.room_c,
         catalyst_pct=mix.dose.catalyst_pct if mix.dose else None,
+        workable_share=life.workable(mass),
     )
 
 

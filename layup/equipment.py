@@ -27,12 +27,13 @@ ConsumableKind = Literal[
 
 
 class Vessel(Material):
-    """A cup or bucket to mix in: what it holds, what it weighs empty, the marks on its wall."""
+    """A cup or bucket to mix in: what it holds, how wide it is inside, what it weighs empty, the marks on its wall."""
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
     form: Literal["cup", "pail", "tray"] = "cup"
     holds_ml: Positive
+    width_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     weighs_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
     marked_every_ml: Positive | None = None
     made_of: MadeOf = "polypropylene"

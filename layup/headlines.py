@@ -75,7 +75,7 @@ def _chemistry(plan: Plan) -> str:
     if chosen is None:
         return "none for this cold"
     name = "blend" if chosen.blend else chosen.name
-    return f"{name} · {chemistry.life_min or chosen.pot_life_min or 0:.0f} min"
+    return f"{name} · {chemistry.workable_min or chosen.pot_life_min or 0:.0f} min"
 
 
 def _counted(count: int, one: str, many: str = "") -> str:

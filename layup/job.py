@@ -10,6 +10,7 @@ from layup.chemistry.ratio import parse_ratio
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.equipment import MadeOf
 from layup.errors import Missing
+from layup.heat.conduction import usual_width_mm
 from layup.heat.pot_heat import PotVessel
 from layup.joints.tabbing import LENGTHS_OVERLAP
 from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
@@ -374,6 +375,7 @@ class LoggedGel(Document):
     temperature_c: RoomTemperature
     mass_g: float = Field(gt=0, allow_inf_nan=False)
     catalyst_pct: float | None = Field(default=None, gt=0, allow_inf_nan=False)
+    cup_mm: float | None = Field(default=None, gt=0, allow_inf_nan=False)
 
 
 class StirredFiller(Document):
@@ -430,6 +432,7 @@ class ShopFacts(BaseModel):
     scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, gt=0, le=50000)
+    cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     cup_made_of: MadeOf = "polypropylene"
     gels: tuple[LoggedGel, ...] = ()
     stirred: tuple[StirredFiller, ...] = ()
@@ -460,6 +463,11 @@ class ShopFacts(BaseModel):
                 raise Missing("the drops of this dropper were not counted yet", "drops_per_ml")
             return 1 / self.drops_per_ml
         return self.scale_step_g if tool == "scale" else self.syringe_step_ml
+
+    @property
+    def cup_width_mm(self) -> float:
+        """The inner width of the usual cup, mm: as measured, or as a cup of its size usually is."""
+        return usual_width_mm(self.cup_ml) if self.cup_mm is None else self.cup_mm
 
     @property
     def scales(self) -> Scales:

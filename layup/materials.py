@@ -173,7 +173,7 @@ LEAST_STATED_C, MOST_STATED_C = -20, 200
 
 
 class StatedTime(BaseModel):
-    """One time off a label: how long, at what temperature and mass or dose, and what ends it."""
+    """One time off a label: how long, at what temperature and mass or dose, in how wide a cup, and what ends it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -181,6 +181,7 @@ class StatedTime(BaseModel):
     minutes: Positive
     temperature_c: float = Field(ge=LEAST_STATED_C, le=MOST_STATED_C, allow_inf_nan=False)
     mass_g: Positive | None = None
+    cup_mm: Positive | None = None
     catalyst_pct: Positive | None = None
     source: SourceKind = SourceKind.DATA_SHEET
 
@@ -188,7 +189,7 @@ class StatedTime(BaseModel):
 StatedTimes = Annotated[tuple[StatedTime, ...], Field(max_length=30)]
 
 
-# What a sheet's pot life may mean: it says which, or it is taken for the gel.
+# What a sheet's pot life may mean: it says which, or it is mostly for how long it can be worked.
 PotLifeEnds = Literal["gel", "workable", "viscosity doubled"]
 
 
@@ -204,7 +205,7 @@ class Hardener(Material):
     pot_life_min: Positive
     pot_life_mass_g: Positive
     pot_life_temperature_c: float
-    pot_life_ends: PotLifeEnds = "gel"
+    pot_life_ends: PotLifeEnds = "workable"
     peak_exotherm_c: float | None = Field(default=None, gt=20, le=300, allow_inf_nan=False)
     stated_times: StatedTimes = ()
     sold_kg: Pieces = ()

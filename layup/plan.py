@@ -4,7 +4,6 @@ from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
-from math import inf
 
 from layup.answers import chemistry_result, pot_results, stuck_result
 from layup.cautions import cautions_for
@@ -23,7 +22,7 @@ from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
 from layup.headlines import with_headlines
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.heat.wet_limit import wet_limit_mm
+from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joints.answers import by_id, joint_result
 from layup.joints.filler_log import learned
@@ -38,6 +37,8 @@ from layup.preparing.preparation import checklist
 from layup.scales import Scales
 
 RESERVE_SHARE = 0.10  # memory
+# How much longer work takes with the mixing between, and about how long a joint does (memory).
+_MIXING_WITH_IT, _JOINT_MIN = 1.6, 30.0
 _BLEND = "chemistry.blend_id"
 
 
@@ -91,13 +92,36 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
         _ask_of_joints(job, draft)
         return Settled(job, shop, conditions, draft, None)
-    hardener, dose = _verdicts(job, resin, conditions, draft, shop.scales, heat_of)
+    clock = clock_of(job, shop)
+    worked_c = room_of(job, shop, clock).worked_c(clock, _about_min(job, draft))
+    hardener, dose = _verdicts(job, resin, conditions, worked_c, draft, shop.scales, heat_of)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
     if mix:
         _plan_joints(job, mix, draft)
     else:
         _ask_of_joints(job, draft)
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
+
+
+def settled_for(of: Settled, start: datetime) -> Settled:
+    """A settled job begun at another time: settled anew where the hours it is then worked in ask for another hardener."""
+    job, chemistry = of.job, of.job.chemistry
+    if of.mix is None or of.hardener is None or chemistry.hardener_id or chemistry.blend_id:
+        return of
+    clock = clock_of(job, of.shop, start)
+    worked_c = room_of(job, of.shop, clock).worked_c(clock, _about_min(job, of.draft))
+    school, deadline_h = job.practice.hardener_school, chemistry.deadline_h
+    then = choose_hardener(of.resin.hardeners, worked_c, school, deadline_h, heat_of=of.mix.heat_of).chosen
+    if then and then.hardener.id == of.mix.hardener.id:
+        return of
+    begun = job.model_copy(update={"pots": job.pots.model_copy(update={"start": start})})
+    return settled(begun, of.shop, of.mix.heat_of)
+
+
+def _about_min(job: JobSpec, draft: Draft) -> float:
+    """About how long the work takes, min: its spreading with the mixing between, and joints by the piece (memory)."""
+    spread = sum(copies * work.spread_min for _, copies, works in draft.works for work in works)
+    return _MIXING_WITH_IT * spread + sum(_JOINT_MIN * joint.count for joint in job.joints) / job.pots.hands
 
 
 def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
@@ -132,12 +156,12 @@ def laid_out(
     owners = [Owner(works[0].owner_id, name, copies, tuple(works)) for name, copies, works in of.draft.works if works]
     parts = {part.id: part for part in of.draft.parts}
 
-    def wet_limit(owner_id: str, room_c: float) -> float:
-        """How thick a part's plies may lie wet at once, mm; a joint's paste is another matter."""
-        return wet_limit_mm(parts[owner_id], of.mix_at(room_c), room_c) if owner_id in parts else inf
+    def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
+        """How thick each skin of a part may lie wet at once; a joint's paste is another matter."""
+        return wet_limits(parts[owner_id], of.mix_at(room_c), room_c) if owner_id in parts else ()
 
     planner = Planner(
-        owners, of.mix_at, room, clock, wet_limit_mm=wet_limit, first_number=first_number, laid=laid, lane_ids=lane_ids
+        owners, of.mix_at, room, clock, wet_limits=limits, first_number=first_number, laid=laid, lane_ids=lane_ids
     )
     return Day(clock, room, planner.clocks, planner.run())
 
@@ -256,7 +280,13 @@ def dew_of(conditions: Conditions) -> DewResult | None:
 
 
 def _verdicts(
-    job: JobSpec, resin: ResinSystem, conditions: Conditions, draft: Draft, scales: Scales, heat_of: HeatOf
+    job: JobSpec,
+    resin: ResinSystem,
+    conditions: Conditions,
+    worked_c: float,
+    draft: Draft,
+    scales: Scales,
+    heat_of: HeatOf,
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
     chemistry = job.chemistry
     if resin.catalyst:
@@ -264,12 +294,10 @@ def _verdicts(
         return None, choose_dose(resin.catalyst, conditions.room_c, wanted, own, scales)
     school, deadline = job.practice.hardener_school, chemistry.deadline_h
     try:
-        verdict = choose_hardener(
-            resin.hardeners, conditions.room_c, school, deadline, chemistry.hardener_id, scales, heat_of
-        )
+        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, chemistry.hardener_id, scales, heat_of)
     except LayupError as error:
         draft.missing(error.path, error.message, "chemistry")
-        verdict = choose_hardener(resin.hardeners, conditions.room_c, school, deadline, scales=scales, heat_of=heat_of)
+        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, scales=scales, heat_of=heat_of)
     if verdict.chosen is None:
         draft.missing("conditions.room_c", verdict.sentence, "chemistry")
         return verdict, None

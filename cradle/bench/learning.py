@@ -2,7 +2,7 @@
 
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
-from layup.job import JobSpec
+from layup.job import JobSpec, ShopFacts
 from layup.joints.filler_log import parts_found, thickened_share
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
@@ -32,6 +32,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
         minutes=history.gelled_in_min,
         temperature_c=answer.conditions.room_c if planned.room_c is None else planned.room_c,
         mass_g=planned.mass_g,
+        cup_mm=ShopFacts.model_validate(run.shop_facts).cup_width_mm,
         catalyst_pct=planned.catalyst_pct or (chemistry.dose.catalyst_pct if chemistry.dose else None),
     )
 

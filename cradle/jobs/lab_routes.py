@@ -53,15 +53,17 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
         raise Missing("choose the resin you hold, under Chemistry", "chemistry.resin_id")
     resin = with_logged(resin, facts.gels)
     results = []
-    for at, trial in enumerate(sent.trials):
+    # A trial that says no width stands in the shop's own cup.
+    wide = [trial.model_copy(update={"cup_mm": trial.cup_mm or facts.cup_width_mm}) for trial in sent.trials]
+    for at, trial in enumerate(wide):
         try:
             results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial, facts.scales, facts.cup_ml))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
-    first = sent.trials[0]
+    first = wide[0]
     return {
         "results": results,
-        "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c),
+        "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c, first.cup_mm),
         "levels": LEVELS,
         "surface_words": surface_words(facts.scales),
         "poured_out_mm": POURED_OUT_MM,

@@ -104,6 +104,8 @@ class Gel(models.Model):
     minutes = models.FloatField()
     temperature_c = models.FloatField()
     mass_g = models.FloatField()
+    # The inner width of the cup it stood in; unknown of gels from before it was asked.
+    cup_mm = models.FloatField(null=True)
     catalyst_pct = models.FloatField(null=True)
 
     class Meta:

@@ -102,6 +102,7 @@ class SettingsIn(Schema):
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
     cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
+    cup_mm: Annotated[float | None, Field(ge=20, le=600, allow_inf_nan=False)] = None
     scoop_ml: Annotated[float, Field(ge=1, le=5000, allow_inf_nan=False)] = 250
     cup_made_of: MadeOf = "polypropylene"
     learner: bool

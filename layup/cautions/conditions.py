@@ -102,11 +102,12 @@ def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
     row = facts.hardener.chosen
     if row is None:
         lowest = facts.scales.temperature(min(low for low, _ in (row.band_c for row in facts.hardener.rows)))
-        yield Finding(path, f"No hardener for {facts.scales.temperature(facts.room_c)}: warm up to {lowest}")
+        yield Finding(path, f"No hardener for {facts.scales.temperature(facts.hardener.room_c)}: warm up to {lowest}")
         return
     name, low, high = row.hardener.name, *row.band_c
     shown = facts.scales.temperature
-    at = shown(facts.room_c)
+    room_c = facts.hardener.room_c
+    at = shown(room_c)
     if row.steps_off >= 2:
         yield Finding(path, f"{name.capitalize()} hardener is {row.steps_off} steps slower than {at} asks for")
     elif row.steps_off == 1:
@@ -118,9 +119,9 @@ def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
         yield Finding(path, f"{name.capitalize()} hardener is {-row.steps_off} steps faster than {at} asks for")
     elif row.steps_off == -1:
         yield Finding(path, f"{name.capitalize()} is one step faster than {at} asks for: pots shrink", "care")
-    elif facts.room_c > high + 0.05:
+    elif room_c > high + 0.05:
         yield Finding(path, f"{at} is over the {shown(high)} that {name} hardener is made for: pots shrink", "care")
-    elif facts.room_c < low - 0.05:
+    elif room_c < low - 0.05:
         yield Finding(path, f"{at} is under the {shown(low)} that {name} hardener is made for: it cures later", "note")
 
 

@@ -29,7 +29,7 @@ def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = f
     >>> medium, slow = generic().resins[0].hardeners[1:3]
     >>> mix = blended(slow, medium, 0.5)
     >>> mix.name, round(mix.pot_life_min, 1)
-    ('slow with 50 % medium', 26.7)
+    ('slow with 50 % medium', 18.0)
     """
     if first.family != second.family:
         raise OutOfRange("two hardeners of different families are never blended", "chemistry.blend_id")

@@ -7,13 +7,14 @@ from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIV
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.materials import Catalyst, Ends, Hardener, StatedTime
 
-# memory: two-part resin spread thin, in multiples of the stated pot life carried to the room's temperature
-READY_FOR_NEXT_PLY = 3
-KNIFE_TRIM = 6
-WINDOW_CLOSES = 9
-SANDABLE = 24
-CLAMPS_OUT = 30
-MAY_BE_LOADED = 100
+# memory: two-part resin spread thin, in multiples of what the stated pot can be worked for, carried to the room's
+# temperature; a first coat is tacky in about 75 min at 21 to 24 °C with the hardener made for it (common practice)
+READY_FOR_NEXT_PLY = 4.5
+KNIFE_TRIM = 9
+WINDOW_CLOSES = 14
+SANDABLE = 36
+CLAMPS_OUT = 45
+MAY_BE_LOADED = 150
 # memory: catalysed resin, the trim in multiples of gel, the rest in minutes at 20 °C, carried by the law of its gel
 CATALYSED_KNIFE_TRIM = 2
 CATALYSED_AT_C = 20.0
@@ -58,8 +59,8 @@ def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = 
     """Clocks of a two-part resin spread thin at a room temperature, minutes: the label's own, or multiples (memory).
 
     >>> from layup.library import generic
-    >>> two_part_clocks(generic().resins[0].hardeners[1], 25).next_ply_from_min
-    60.0
+    >>> round(two_part_clocks(generic().resins[0].hardeners[1], 25).next_ply_from_min, 1)
+    58.5
     """
     life = stated_pot_life_at_min(hardener, temperature_c, heat_of)
 

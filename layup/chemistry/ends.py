@@ -1,32 +1,27 @@
-"""What ends a time that a label states, and at what share of the gel that is."""
+"""What ends a time that a label states, and how far a resin has cured by then."""
 
+from layup.heat.cure_kinetics import DOUBLED_AT, GEL_CONVERSION, WORKABLE_UNTIL
 from layup.materials import Ends, PotLifeEnds
 
-# The share of its gel at which a stated time ends (memory). Doubled viscosity comes about half way.
-GEL_FOR_END: dict[Ends, float] = {
-    "gel": 1.0,
-    "pot life in the cup": 1.0,
-    "workable in the cup": 0.8,
-    "working time as a film": 0.8,
-    "viscosity doubled": 0.5,
+# The share cured at which each stated time of a pot ends. A "pot life" is mostly what can be worked (memory).
+CURED_AT: dict[Ends, float] = {
+    "gel": GEL_CONVERSION,
+    "pot life in the cup": WORKABLE_UNTIL,
+    "workable in the cup": WORKABLE_UNTIL,
+    "viscosity doubled": DOUBLED_AT,
 }
-IN_THE_CUP: tuple[Ends, ...] = ("gel", "pot life in the cup", "workable in the cup", "viscosity doubled")
-_POT_LIFE_AS: dict[PotLifeEnds, Ends] = {
+IN_THE_CUP: tuple[Ends, ...] = tuple(CURED_AT)
+POT_LIFE_AS: dict[PotLifeEnds, Ends] = {
     "gel": "gel",
     "workable": "workable in the cup",
     "viscosity doubled": "viscosity doubled",
 }
-
-
-def gel_of(minutes: float, ends: Ends) -> float:
-    """The gel, min, that a stated time speaks of.
-
-    >>> gel_of(32, "workable in the cup")
-    40.0
-    """
-    return minutes / GEL_FOR_END[ends]
-
-
-def gel_of_pot_life(minutes: float, ends: PotLifeEnds) -> float:
-    """The gel, min, that a sheet's pot life speaks of, by what the sheet says ends it."""
-    return gel_of(minutes, _POT_LIFE_AS[ends])
+# A working time as a film, and any of a catalysed pot that is no gel, as a share of its gel (memory). A catalysed pot
+# stays thin until it gels.
+FILM_SHARE = 0.8
+CATALYSED_SHARE: dict[Ends, float] = {
+    "gel": 1.0,
+    "pot life in the cup": 1.0,
+    "workable in the cup": FILM_SHARE,
+    "viscosity doubled": FILM_SHARE,
+}

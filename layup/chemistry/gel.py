@@ -44,18 +44,24 @@ def temperature_for_gel_c(catalyst: Catalyst, catalyst_pct: float, wanted_gel_mi
 
 
 def stated_pot_life_at_min(hardener: Hardener, temperature_c: float, heat_of: HeatOf = full_heat) -> float:
-    """The pot life of the stated mass at a temperature, carried by the law of a gel: what a film's clocks go by, min.
+    """What the stated mass can be worked for at a temperature, carried by the law of a gel: a film's clocks go by it, min.
 
     >>> from layup.library import generic
     >>> slow = generic().resins[0].hardeners[2]
     >>> stated_pot_life_at_min(slow, 25)
-    40.0
+    26.0
     """
-    return hardener_label(hardener, heat_of).stated_gel_min(temperature_c)
+    return hardener_label(hardener, heat_of).stated_workable_min(temperature_c)
 
 
-def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_of: HeatOf = full_heat) -> float:
-    """Life of a pot in its cup, by the heat model of its stated pot and what else its label and the shop's gels say.
+def pot_life_min(
+    hardener: Hardener,
+    temperature_c: float,
+    mass_g: float,
+    heat_of: HeatOf = full_heat,
+    cup_mm: float | None = None,
+) -> float:
+    """Minutes to gel of a pot in a cup so wide, or as deep as it is wide: by the heat model of its stated pot and what else its label and the shop's gels say.
 
     A pot heavier than the stated one is given 10 % less a doubling besides, as builders report (memory), until the
     label states several masses or the shop has logged its own.
@@ -63,6 +69,6 @@ def pot_life_min(hardener: Hardener, temperature_c: float, mass_g: float, heat_o
     >>> from layup.library import generic
     >>> slow = generic().resins[0].hardeners[2]
     >>> round(pot_life_min(slow, 25, 100), 1), round(pot_life_min(slow, 25, 400), 1)
-    (40.0, 29.3)
+    (27.1, 20.5)
     """
-    return hardener_label(hardener, heat_of).gel_min(mass_g, temperature_c)
+    return hardener_label(hardener, heat_of).gel_min(mass_g, temperature_c, cup_mm)

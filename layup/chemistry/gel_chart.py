@@ -23,16 +23,24 @@ def gel_chart(
     room_c: float,
     mass_g: float | None,
     heat_of: HeatOf = full_heat,
+    cup_mm: float | None = None,
 ) -> GelChart:
-    """Lines over the room's temperatures. Two-part lives are of a pot of `mass_g`, or of the stated mass where None.
+    """Lines over the room's temperatures. Two-part lives are of a pot of `mass_g` in a cup so wide, or of the stated pot.
 
     The chosen line carries the band in which 95 gels of 100 fall.
     """
-    return _two_part(resin, hardener, room_c, mass_g, heat_of) if hardener else _catalysed(resin.catalyst, dose, room_c)
+    if hardener is None:
+        return _catalysed(resin.catalyst, dose, room_c)
+    return _two_part(resin, hardener, room_c, mass_g, heat_of, cup_mm if mass_g else None)
 
 
 def _two_part(
-    resin: ResinSystem, verdict: HardenerVerdict, room_c: float, mass_g: float | None, heat_of: HeatOf
+    resin: ResinSystem,
+    verdict: HardenerVerdict,
+    room_c: float,
+    mass_g: float | None,
+    heat_of: HeatOf,
+    cup_mm: float | None,
 ) -> GelChart:
     # Under the family's lowest band nothing is defined, so the lines begin there.
     coldest = min(row.band_c[0] for row in verdict.rows)
@@ -41,7 +49,7 @@ def _two_part(
     lines = []
     for row in verdict.rows:
         label, pot_g = hardener_label(row.hardener, heat_of), mass_g or row.hardener.pot_life_mass_g
-        minutes = tuple(label.gel_min(pot_g, t) for t in temperatures)
+        minutes = tuple(label.gel_min(pot_g, t, cup_mm) for t in temperatures)
         band = _band(minutes, [label.sigma(t, pot_g) for t in temperatures]) if row.chosen else ((), ())
         lines.append(
             GelLine(
@@ -59,9 +67,9 @@ def _two_part(
     return GelChart(
         temperatures_c=temperatures,
         lines=tuple(lines),
-        life_at_room_min=_life(chosen, room_c, mass_g, heat_of) if chosen else None,
+        life_at_room_min=_life(chosen, room_c, mass_g, heat_of, cup_mm) if chosen else None,
         pot_g=mass_g or verdict.rows[0].hardener.pot_life_mass_g,
-        points=_hardener_points(hardener_label(chosen, heat_of), chosen, mass_g) if chosen else (),
+        points=_hardener_points(hardener_label(chosen, heat_of), chosen, mass_g, cup_mm) if chosen else (),
     )
 
 
@@ -98,21 +106,23 @@ def _band(minutes: tuple[float, ...], sigmas: list[float]) -> tuple[tuple[float,
     return tuple(t * exp(-Z_95 * sd) for t, sd in pairs), tuple(t * exp(Z_95 * sd) for t, sd in pairs)
 
 
-def _life(hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf) -> float:
-    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of)
+def _life(hardener: Hardener, room_c: float, mass_g: float | None, heat_of: HeatOf, cup_mm: float | None) -> float:
+    return pot_life_min(hardener, room_c, mass_g or hardener.pot_life_mass_g, heat_of, cup_mm)
 
 
-def _hardener_points(label: HardenerLabel, hardener: Hardener, mass_g: float | None) -> tuple[LabelPoint, ...]:
+def _hardener_points(
+    label: HardenerLabel, hardener: Hardener, mass_g: float | None, cup_mm: float | None
+) -> tuple[LabelPoint, ...]:
     """The label's times, each carried from its own pot to the pot of the line."""
     pot_g = mass_g or hardener.pot_life_mass_g
     stated = GelPoint(
-        label.heat.stated.temperature_c, label.heat.stated.gel_min, expected_min=label.heat.stated.gel_min
+        label.heat.stated.temperature_c, label.heat.stated_gel_min, expected_min=label.heat.stated_gel_min
     )
     factors = []
     for point in _told(label, stated):
         t = point.temperature_c
         heavier = label.kept_per_doubling(t) ** (doublings(pot_g, label.mass_g) - point.doublings)
-        factors.append(label.heat.gel_min(pot_g, t) / point.expected_min * heavier)
+        factors.append(label.heat.gel_min(pot_g, t, cup_mm) / point.expected_min * heavier)
     return _points(label, stated, hardener.stated_times, factors)
 
 

@@ -34,7 +34,8 @@ class GelPoint:
     """One gel time: at a temperature, and for a catalysed resin at a dose. `shop` for one of the shop's own.
 
     `doublings` is how many times its pot doubles the mass that the label speaks of. Where a model already expects a
-    time, `expected_min`, the fit is of how far the gel is from it.
+    time, `expected_min`, the fit is of how far the gel is from it. `share_of_gel` is where a stated time ended that the
+    gel was worked out from: a question about it is asked in the time that was stated.
     """
 
     temperature_c: float
@@ -43,6 +44,7 @@ class GelPoint:
     shop: bool = False
     doublings: float = 0.0
     expected_min: float = 1.0
+    share_of_gel: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -198,10 +200,12 @@ def doubt_about(point: GelPoint, fit: GelFit) -> str:
     off = (log(point.minutes) - expected) / deviation
     if abs(off) <= FAR_OFF:
         return ""
-    said = f"{point.minutes:g} min at {point.temperature_c:g} °C, where about {exp(expected):.0f} is expected"
+    share = point.share_of_gel
+    told, expects = point.minutes * share, exp(expected) * share
+    said = f"{told:.4g} min at {point.temperature_c:g} °C, where about {expects:.0f} is expected"
     if point.catalyst_pct is not None and point.catalyst_pct < 0.1:
         return f"{said}: is {point.catalyst_pct:g} a fraction, {100 * point.catalyst_pct:g} %?"
-    for factor, question in ((60, "half an hour?" if point.minutes == 0.5 else "hours?"), (1 / 60, "seconds?")):
+    for factor, question in ((60, "half an hour?" if told == 0.5 else "hours?"), (1 / 60, "seconds?")):
         if abs(log(point.minutes * factor) - expected) / deviation <= FAR_OFF:
             return f"{said}: {question}"
     return f"{said}: is it so?"

@@ -15,6 +15,8 @@ from layup.units import convert
 School = Literal["band", "one step slower"]
 Place = Literal["in its band", "at the edge", "nearest band", "over the highest band"]
 _EDGE_C = 0.05
+# So near an edge of its band the neighbour is a choice as good, and is told (memory).
+_NEAR_EDGE_C = 1.0
 
 
 @dataclass(frozen=True)
@@ -40,12 +42,13 @@ class HardenerRow:
 
 @dataclass(frozen=True)
 class HardenerVerdict:
-    """The hardener to use, or none where the room is under the family's lowest band."""
+    """The hardener to use for a room, or none where that is under the family's lowest band."""
 
     chosen: HardenerRow | None
     rows: tuple[HardenerRow, ...]
     sentence: str
     reason: str
+    room_c: float
 
 
 def band_c(hardener: Hardener) -> tuple[float, float]:
@@ -100,6 +103,8 @@ def choose_hardener(
     >>> verdict = choose_hardener(generic().resins[0].hardeners, 23)
     >>> verdict.chosen.hardener.name, verdict.reason
     ('slow', 'its band of 21.1 to 26.7 °C holds 23 °C')
+    >>> choose_hardener(generic().resins[0].hardeners, 21.5).reason.partition(". ")[2]
+    'Near the edge, 21.1 °C: medium would give 17 min of a 100 g pot in place of 34, and sand after 10 h in place of 20'
     """
     ordered = fast_to_slow(hardeners)
     asked = asked_for(ordered, temperature_c)
@@ -110,7 +115,7 @@ def choose_hardener(
         sentence = f"No hardener for {scales.temperature(temperature_c)}: warm up to {lowest}"
         reason = f"nothing is defined under the family's lowest band, {lowest}: warm up, or change system"
         rows = [_row(hardener, temperature_c, i + 1, False, reason, heat_of) for i, hardener in enumerate(ordered)]
-        return HardenerVerdict(None, tuple(rows), sentence, reason)
+        return HardenerVerdict(None, tuple(rows), sentence, reason, temperature_c)
 
     recommended, why = _recommend(ordered, asked, temperature_c, school, deadline_h, scales, heat_of)
     position = recommended
@@ -125,7 +130,24 @@ def choose_hardener(
         rows.append(_row(hardener, temperature_c, off, i == position, reason, heat_of))
     chosen = rows[position]
     sentence = f"{chosen.hardener.name.capitalize()} hardener at {scales.temperature(temperature_c)}"
-    return HardenerVerdict(chosen, tuple(rows), sentence, why)
+    why += _neighbours(rows, position, temperature_c, scales)
+    return HardenerVerdict(replace(chosen, reason=why), tuple(rows), sentence, why, temperature_c)
+
+
+def _neighbours(rows: Sequence[HardenerRow], position: int, temperature_c: float, scales: Scales) -> str:
+    """Near an end of its band, what the hardener on the other side of it would give in place of the chosen one."""
+    low, high = rows[position].band_c
+    for at, edge_c in ((position - 1, low), (position + 1, high)):
+        if not 0 <= at < len(rows) or abs(temperature_c - edge_c) > _NEAR_EDGE_C:
+            continue
+        other, chosen = rows[at], rows[position]
+        return (
+            f". Near the edge, {scales.temperature(edge_c)}: {other.hardener.name} would give "
+            f"{other.stated_pot_life_min:.0f} min of a {other.hardener.pot_life_mass_g:g} g pot in place of "
+            f"{chosen.stated_pot_life_min:.0f}, and sand after {other.clocks.sandable_min / 60:.0f} h in place of "
+            f"{chosen.clocks.sandable_min / 60:.0f}"
+        )
+    return ""
 
 
 def with_blend(
@@ -148,7 +170,7 @@ def with_blend(
     ]
     rows.append(row)
     rows.sort(key=lambda each: (each.band_c, each.chosen))
-    return HardenerVerdict(row, tuple(rows), verdict.sentence, reason)
+    return HardenerVerdict(row, tuple(rows), verdict.sentence, reason, verdict.room_c)
 
 
 def _row(hardener: Hardener, temperature_c: float, off: int, chosen: bool, reason: str, heat_of: HeatOf) -> HardenerRow:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import exp, log2
 
-from layup.chemistry.ends import IN_THE_CUP, gel_of
+from layup.chemistry.ends import CATALYSED_SHARE, CURED_AT, IN_THE_CUP
 from layup.chemistry.gel_fit import PER_DOUBLING, REFERENCE_K, GelFit, GelPoint, GelPrior, fit_gel, with_stated
 from layup.chemistry.gel_law import (
     CATALYSED_ACTIVATION_KJ_PER_MOL,
@@ -117,15 +117,22 @@ class HardenerLabel(Label):
         fit = self._holds(temperature_c, times)
         return exp(_ln_moved(fit, temperature_c, times) if fit else PER_DOUBLING * times)
 
-    def gel_min(self, mass_g: float, temperature_c: float) -> float:
-        """Minutes to gel of a pot in its cup."""
-        return self.heat.gel_min(mass_g, temperature_c) * self.moved(temperature_c, mass_g)
+    def gel_min(self, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float:
+        """Minutes to gel of a pot in a cup so wide, or as deep as it is wide."""
+        return self.heat.gel_min(mass_g, temperature_c, cup_mm) * self.moved(temperature_c, mass_g)
 
-    def stated_gel_min(self, temperature_c: float) -> float:
-        """The stated pot's time carried by the law of a gel alone: what the clocks of a film are reckoned from, min."""
-        stated = self.heat.stated
+    def workable_min(self, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float:
+        """Minutes for which a pot in its cup can be worked: it is four times as thick at the end of them."""
+        share = self.heat.workable_share(mass_g, temperature_c, cup_mm)
+        return self.gel_min(mass_g, temperature_c, cup_mm) * share
+
+    def stated_workable_min(self, temperature_c: float) -> float:
+        """What the stated pot can be worked for, carried by the law of a gel alone: what a film's clocks go by, min."""
+        heat = self.heat
+        stated = heat.stated
         warmth = arrhenius_factor(temperature_c, stated.temperature_c, stated.ea_kj_per_mol)
-        return stated.gel_min * warmth * self.moved(temperature_c, stated.mass_g)
+        workable = heat.stated_gel_min * heat.workable_share(stated.mass_g, stated.temperature_c)
+        return workable * warmth * self.moved(temperature_c, stated.mass_g)
 
     def sigma(self, temperature_c: float, mass_g: float) -> float:
         """The standard deviation of ln of a pot's life."""
@@ -153,7 +160,7 @@ def hardener_label(hardener: Hardener, heat_of: HeatOf = full_heat) -> HardenerL
 
     >>> from layup.library import generic
     >>> round(hardener_label(generic().resins[0].hardeners[2]).gel_min(100, 25), 1)
-    40.0
+    27.1
     """
     return _hardener_label(heat_of(stated_pot(hardener)), hardener.stated_times)
 
@@ -177,11 +184,12 @@ def _hardener_label(heat: PotHeat, stated_times: tuple[StatedTime, ...]) -> Hard
     for time in stated_times:
         if time.ends in IN_THE_CUP:
             mass_g = time.mass_g or stated.mass_g
-            expected = heat.gel_min(mass_g, time.temperature_c)
-            points.append(_point(time, doublings=doublings(mass_g, stated.mass_g), expected_min=expected))
+            expected = heat.gel_min(mass_g, time.temperature_c, time.cup_mm)
+            share = heat.share_of_gel(CURED_AT[time.ends], mass_g, time.temperature_c, time.cup_mm)
+            points.append(_point(time, share, doublings=doublings(mass_g, stated.mass_g), expected_min=expected))
     if not points:
         return HardenerLabel((), heat)
-    own = GelPoint(stated.temperature_c, stated.gel_min, expected_min=stated.gel_min)
+    own = GelPoint(stated.temperature_c, heat.stated_gel_min, expected_min=heat.stated_gel_min)
     prior = GelPrior(gel_min=1.0, ea_kj_per_mol=0.0, least_ea_kj=_LEAST_EA_KJ - EPOXY_ACTIVATION_KJ_PER_MOL, n=None)
     return HardenerLabel(_fits((own, *points), prior), heat)
 
@@ -192,7 +200,9 @@ def _catalyst_label(
 ) -> CatalystLabel:
     law = GelLaw(gel_min, temperature_c, CATALYSED_ACTIVATION_KJ_PER_MOL, pct, n)
     points = tuple(
-        _point(time, catalyst_pct=time.catalyst_pct or pct) for time in stated_times if time.ends in IN_THE_CUP
+        _point(time, CATALYSED_SHARE[time.ends], catalyst_pct=time.catalyst_pct or pct)
+        for time in stated_times
+        if time.ends in IN_THE_CUP
     )
     if not points:
         return CatalystLabel((), (law,))
@@ -202,9 +212,10 @@ def _catalyst_label(
     return CatalystLabel(fits, tuple(map(_law, fits)))
 
 
-def _point(time: StatedTime, **more: float) -> GelPoint:
+def _point(time: StatedTime, share_of_gel: float, **more: float) -> GelPoint:
+    """A stated time as the gel it speaks of."""
     shop = time.source is SourceKind.SHOP_LOG
-    return GelPoint(time.temperature_c, gel_of(time.minutes, time.ends), shop=shop, **more)
+    return GelPoint(time.temperature_c, time.minutes / share_of_gel, shop=shop, share_of_gel=share_of_gel, **more)
 
 
 def _fits(points: Sequence[GelPoint], prior: GelPrior) -> tuple[GelFit, ...]:

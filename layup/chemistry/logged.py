@@ -41,6 +41,7 @@ def _time(gel: LoggedGel) -> StatedTime:
         minutes=gel.minutes,
         temperature_c=gel.temperature_c,
         mass_g=gel.mass_g,
+        cup_mm=gel.cup_mm,
         catalyst_pct=gel.catalyst_pct,
         source=SourceKind.SHOP_LOG,
     )

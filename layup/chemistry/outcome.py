@@ -130,7 +130,8 @@ class DoseWay(Record):
 
 
 class ChemistryResult(Record):
-    """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
+    """The verdict on the resin at this temperature. `life_min` is of the job's largest pot, to its gel, and `workable_min` the
+    part of it for which it can be worked; `peak_c` its mean's
     peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners.
     `tin_ratio_words` names the order of the ratio that was typed off the tin."""
 
@@ -160,3 +161,4 @@ class ChemistryResult(Record):
     keeps: str = ""
     rough: bool = False
     tin_ratio_words: str = ""
+    workable_min: float | None = None

@@ -14,7 +14,7 @@ from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec, ShopFacts
-from layup.plan import Day, Settled, laid_out, settled
+from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix
 from layup.record import Record
 
@@ -84,18 +84,18 @@ def starts_of_day(job: JobSpec, shop: ShopFacts, day: date, heat_of: HeatOf = fu
     if of.mix is None or not any(works for *_, works in of.draft.works):
         return ()
     zone = ZoneInfo(shop.time_zone)
-    return tuple(_tried(of, start) for start in _halves(day, shop, zone))
+    return tuple(_tried(settled_for(of, start), start) for start in _halves(day, shop, zone))
 
 
 def _tried(of: Settled, start: datetime) -> StartTried:
+    if of.mix is None:
+        return _without_pots(start, "no hardener for the room of those hours")
     day = laid_out(of, start)
     outcome = _outcome(of, day)
     at = day.clock.local
     if outcome is None:
         fault = f"more than {MOST_POTS:,} pots" if day.schedule.too_many else _stuck_words(of, day)
-        return StartTried(
-            start_at=start, pot_count=0, chance_any=1.0, laid_by=start, trim_at=start, nights=0, fault=fault
-        )
+        return _without_pots(start, fault)
     nights = (at(outcome.laid_by_min).date() - at(0).date()).days
     missed = sum(bool(layer.mended) and layer.mended != "sand, wipe" for layer in day.schedule.layers)
     fault = _damp(of, day, outcome) or (f"{missed} window{'s' if missed > 1 else ''} missed" if missed else "")
@@ -109,6 +109,10 @@ def _tried(of: Settled, start: datetime) -> StartTried:
         fault=fault,
         rank=(bool(fault), nights, round(outcome.chance, 3), outcome.pots),
     )
+
+
+def _without_pots(start: datetime, fault: str) -> StartTried:
+    return StartTried(start_at=start, pot_count=0, chance_any=1.0, laid_by=start, trim_at=start, nights=0, fault=fault)
 
 
 def _stuck_words(of: Settled, day: Day) -> str:
@@ -156,8 +160,11 @@ def latest_start(
 
     def done(start: datetime) -> datetime | None:
         """When the aim is met from a start; None where some of the job has no pot then."""
-        day = laid_out(of, start)
-        outcome = _outcome(of, day)
+        then = settled_for(of, start)
+        if then.mix is None:
+            return None
+        day = laid_out(then, start)
+        outcome = _outcome(then, day)
         if outcome is None:
             return None
         at_min = {"laid": outcome.laid_by_min, "trim": outcome.trim_min, "load": outcome.load_min}[aim]
@@ -168,7 +175,7 @@ def latest_start(
         ends = done(halves[0])
         if ends and ends <= by:
             latest = next(start for start in reversed(halves) if (at := done(start)) and at <= by)
-            return _tried(of, latest)
+            return _tried(settled_for(of, latest), latest)
     soonest = done(_soonest(now, shop, zone))
     if soonest is None:
         raise OutOfRange("no start from now on has a pot for all of it: see what frees one", "by")

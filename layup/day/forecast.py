@@ -19,6 +19,8 @@ MOST_HOURS = 24 * 21
 LONGEST_GAP_H = 3.0
 STEP_C = 0.5
 _HORIZON_DAYS = 75
+_LOOKED_AT_EACH_MIN = 15.0
+_MOST_LOOKED_AT = 2000
 
 
 @dataclass(frozen=True)
@@ -55,6 +57,22 @@ class Room:
         temperatures = np.interp(minutes, self.minutes, self.temperatures_c)
         at = int(np.argmin(temperatures))
         return float(minutes[at]), float(temperatures[at])
+
+    def worked_c(self, clock: ShopClock, needs_min: float) -> float:
+        """The mean of the hours in which work that takes so long is done, from the start on, while the shop is open, °C.
+
+        What a hardener is chosen for: one reading is but one of them.
+        """
+        if self.steady:
+            return float(self.temperatures_c[0])
+        left, at, seen = max(needs_min, _LOOKED_AT_EACH_MIN), clock.opening(0.0), []
+        while left >= 1 and len(seen) < _MOST_LOOKED_AT:
+            until = min(at + left, clock.closing(at))
+            minutes = np.arange(at, until, _LOOKED_AT_EACH_MIN)
+            seen += list(np.interp(minutes, self.minutes, self.temperatures_c))
+            left -= until - at
+            at = clock.next_day(at)
+        return round(float(np.mean(seen)), 1)
 
     @cached_property
     def grid_min(self) -> np.ndarray:

@@ -37,8 +37,6 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
 TAKE_OUT = "take out:"
 # What a wait is good for, in turn (common practice).
 _WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
-# The room at the start may be so far from the one the hardener was chosen for (memory).
-_CHOSEN_FOR_C = 3.0
 _ROOM_KNOT_MIN = 30.0
 _DRAWN_MIN = 21 * 24 * 60.0
 
@@ -121,12 +119,12 @@ def _r(minutes: float) -> float:
 
 
 def chance_of(pots: Sequence[PlannedPot]) -> float:
-    """The chance that any of these pots gels before it is used."""
+    """The chance that any of these pots is past working before it is used."""
     used, common, own = [], [], []
     for pot in pots:
         life = pot.mix.life
         shared, alone = life.sigmas(pot.mass_g, pot.spread_g_per_min)
-        used.append(life.used_share(pot.mass_g, pot.spread_g_per_min))
+        used.append(life.used_share(pot.mass_g, pot.spread_g_per_min) / life.workable(pot.mass_g))
         common.append(shared)
         own.append(alone)
     return chance_any_lost(used, common, own)
@@ -272,12 +270,6 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
     if clock.opening(0) > 0:
         hours = f"{_hour(shop.opens_h)} to {_hour(shop.closes_h)}"
         said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
-    begins_c = room.at_c(clock.opening(0))
-    if schedule.pots and mix.hardener and abs(begins_c - mix.room_c) > _CHOSEN_FOR_C:
-        said.append(
-            f"The hardener is chosen for {shop.scales.temperature(mix.room_c)}, as it is now; where this begins "
-            f"{shop.scales.temperature(begins_c)} is expected. Move the ruler there, and look at Chemistry."
-        )
     gaps = gap_words(shop.forecast, clock.zone) if not mix.job.conditions else ""
     if gaps:
         said.append(f"{gaps[0].upper()}{gaps[1:]}.")
@@ -288,8 +280,9 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
         elif clock.minutes(shop.forecast[0].at) > 60:
             said.append("The forecast begins after the start: its first hour stands for what is before it.")
     for owner, work, limit_mm in schedule.rests:
+        over = "under a core " if work.covers else ""
         said.append(
-            f"{work.label.capitalize()} of {owner.name} waits until what is beneath has set: more than "
+            f"{work.label.capitalize()} of {owner.name} waits until what is beneath has set: {over}more than "
             f"{shop.scales.words('thickness', limit_mm)} wet at once would pass {shop.scales.temperature(WARN_FROM_C)}."
         )
     for lane, works, needs in schedule.too_long:

@@ -11,6 +11,7 @@ import numpy as np
 from layup.chemistry.cure import CureClocks
 from layup.day.forecast import Room
 from layup.day.shop_clock import ShopClock
+from layup.heat.wet_limit import WetLimit
 from layup.pots.mix import Mix
 from layup.pots.sizing import (
     CUP_LOSS_SHARE,
@@ -215,7 +216,7 @@ class Planner:
         room: Room,
         clock: ShopClock,
         *,
-        wet_limit_mm: Callable[[str, float], float] = lambda owner_id, room_c: inf,
+        wet_limits: Callable[[str, float], tuple[WetLimit, ...]] = lambda owner_id, room_c: (),
         first_number: int = 1,
         laid: Sequence[LaidAlready] = (),
         lane_ids: Collection[str] = (),
@@ -226,7 +227,7 @@ class Planner:
         self.hands = wishes.hands
         self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
         self._warmest = cache(lambda cell: room.warmest_c(cell * _HALF_HOUR, (cell + 1) * _HALF_HOUR + LOOK_AHEAD_MIN))
-        self.wet_limit_mm = wet_limit_mm
+        self.wet_limits = wet_limits
         self.found = Schedule()
         self.number = first_number
         self._top: dict[str, Layer] = {}
@@ -271,12 +272,20 @@ class Planner:
                 order += 1
 
     def _with_rests(self, owner: Owner) -> Owner:
-        """The owner with a wait to set wherever more plies wet at once would heat up too much."""
-        limit_mm = self.wet_limit_mm(owner.id, self._room_at(0.0))
-        wet_mm, works = 0.0, []
+        """The owner with a wait to set wherever more plies wet at once would heat up too much.
+
+        What is wet counts from the core beneath it on; a core waits where it would shut in too much of what is.
+        """
+        limits = self.wet_limits(owner.id, self._room_at(0.0))
+        wet_mm, skin, works = 0.0, 0, []
         for work in owner.works:
-            wet_mm = work.thickness_mm + (0.0 if work.waits else wet_mm)
-            rests = limit_mm < wet_mm and wet_mm > work.thickness_mm
+            beneath_mm = 0.0 if work.waits else wet_mm
+            covered = limits[skin].covered_mm if limits and work.covers else inf
+            if work.skin != skin:
+                wet_mm, skin = 0.0, work.skin
+            limit_mm = covered if work.covers else limits[skin].open_mm if limits else inf
+            wet_mm = work.thickness_mm + (0.0 if work.covers else beneath_mm)
+            rests = beneath_mm > 0 and (beneath_mm if work.covers else wet_mm) > limit_mm
             if rests:
                 wet_mm = work.thickness_mm
                 self.found.rests.append((owner, work, limit_mm))

@@ -10,16 +10,24 @@ COLDEST_K = 150.0  # a solver's trial step may undershoot all sense
 
 
 @njit(cache=True)
-def _cure_rate(warm_k, cured, ln_pace, slope_k, kappa, gamma, m, n):
-    """dα/dt of Kamal and Sourour's form, 1/s; the usual powers without a power, which costs more than all the rest."""
+def _cure_rate(warm_k, cured, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness):
+    """dα/dt of Kamal and Sourour's form, 1/s, slowed by its glass; the usual powers without a power, which costs more than
+    all the rest."""
     left = max(1.0 - cured, 0.0)
     helped = cured if m == 1.0 else max(cured, 0.0) ** m
     undone = left * sqrt(left) if n == 1.5 else left**n
-    return exp(ln_pace - slope_k / warm_k) * (kappa + gamma * helped) * undone
+    rate = exp(ln_pace - slope_k / warm_k) * (kappa + gamma * helped) * undone
+    if steepness == 0.0:
+        return rate
+    along = (warm_k - tg0_k) / tg_rises_k
+    turns_at = along / (shape + (1.0 - shape) * along)
+    return rate / (1.0 + exp(min(max(steepness * (cured - turns_at), -60.0), 60.0)))
 
 
 @njit(cache=True)
-def two_part_change(y, below, own, above, drawn, rise, live, ln_pace, slope_k, kappa, gamma, m, n):
+def two_part_change(
+    y, below, own, above, drawn, rise, live, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness
+):
     """Time derivative of (T, α) of each cell, one after another, per second.
 
     `below`, `own` and `above` are what a cell's neighbours and itself conduct, `drawn` what the faces do, `rise` the
@@ -29,7 +37,10 @@ def two_part_change(y, below, own, above, drawn, rise, live, ln_pace, slope_k, k
     out = np.empty(2 * cells)
     for at in range(cells):
         warm, cured = y[2 * at], y[2 * at + 1]
-        rate = live[at] * _cure_rate(max(warm, COLDEST_K), cured, ln_pace, slope_k, kappa, gamma, m, n)
+        held = max(warm, COLDEST_K)
+        rate = live[at] * _cure_rate(
+            held, cured, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness
+        )
         flow = own[at] * warm + drawn[at]
         if at > 0:
             flow += below[at] * y[2 * at - 2]
@@ -42,7 +53,26 @@ def two_part_change(y, below, own, above, drawn, rise, live, ln_pace, slope_k, k
 
 @njit(cache=True)
 def catalysed_change(
-    y, below, own, above, drawn, rise, live, ln_gel_s, gel_slope_k, lit_over, ln_pace, slope_k, kappa, gamma, m, n
+    y,
+    below,
+    own,
+    above,
+    drawn,
+    rise,
+    live,
+    ln_gel_s,
+    gel_slope_k,
+    lit_over,
+    ln_pace,
+    slope_k,
+    kappa,
+    gamma,
+    m,
+    n,
+    tg0_k,
+    tg_rises_k,
+    shape,
+    steepness,
 ):
     """The same of (T, X, α): the induction X runs at one over the gel time, and past X = 1 it cures and heats."""
     cells = own.size
@@ -52,7 +82,11 @@ def catalysed_change(
         held = max(warm, COLDEST_K)
         lit = min(max((waited - 1.0) / lit_over + 0.5, 0.0), 1.0)
         lit = lit * lit * (3.0 - 2.0 * lit)
-        rate = live[at] * lit * _cure_rate(held, cured, ln_pace, slope_k, kappa, gamma, m, n)
+        rate = (
+            live[at]
+            * lit
+            * _cure_rate(held, cured, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness)
+        )
         flow = own[at] * warm + drawn[at]
         if at > 0:
             flow += below[at] * y[3 * at - 3]

@@ -86,16 +86,43 @@ class History:
         return float(self.minutes[int(self.centre_c.argmax())])
 
 
-def cup(mass_g: float, density_g_per_cm3: float = DENSITY_G_PER_CM3, h_w_per_m2_k: float = H_CUP) -> Body:
-    """A pot standing as deep in its cup as it is wide: a cylinder of radius 2 V/S, S its whole cooled surface (memory).
+def cup(
+    mass_g: float,
+    width_mm: float | None = None,
+    density_g_per_cm3: float = DENSITY_G_PER_CM3,
+    h_w_per_m2_k: float = H_CUP,
+) -> Body:
+    """A pot in a cup of an inner width, or as deep as it is wide: a cylinder of radius 2 V/S, S its cooled surface (memory).
 
-    >>> round(cup(100).layers[0].thickness_m * 1000, 1)
-    16.2
+    >>> round(cup(100).layers[0].thickness_m * 1000, 1), round(cup(15, 68).layers[0].thickness_m * 1000, 1)
+    (16.2, 3.4)
     """
     volume_m3 = mass_g / density_g_per_cm3 * 1e-6
-    radius_m = (volume_m3 / (2 * pi)) ** (1 / 3)
-    cooled_m2 = 2 * pi * radius_m**2 + 2 * pi * radius_m * 2 * radius_m
+    radius_m = (volume_m3 / (2 * pi)) ** (1 / 3) if width_mm is None else width_mm / 2000
+    depth_m = volume_m3 / (pi * radius_m**2)
+    cooled_m2 = 2 * pi * radius_m**2 + 2 * pi * radius_m * depth_m
     return Body("cylinder", (Layer(2 * volume_m3 / cooled_m2, density_g_per_cm3),), Face(h_w_per_m2_k))
+
+
+def as_deep_as_wide_g(mass_g: float, width_mm: float, density_g_per_cm3: float = DENSITY_G_PER_CM3) -> float:
+    """The pot, g, that stands as deep as it is wide and is cooled like a mass in a cup of an inner width. Exact.
+
+    What lies shallow is cooled like less, what stands deep like more than it is up to a point.
+
+    >>> [round(as_deep_as_wide_g(mass, 68), 1) for mass in (15, 272)]
+    [0.9, 272.0]
+    """
+    (layer,) = cup(mass_g, width_mm, density_g_per_cm3).layers
+    return density_g_per_cm3 * 2 * pi * (1.5 * layer.thickness_m * 100) ** 3
+
+
+def usual_width_mm(holds_ml: float) -> float:
+    """The inner width of a cup that says no more than what it holds: as deep, brim full, as it is wide (memory).
+
+    >>> round(usual_width_mm(250))
+    68
+    """
+    return 10 * (4 * holds_ml / pi) ** (1 / 3)
 
 
 def tray(depth_m: float, pack_c: float | None = None, density_g_per_cm3: float = DENSITY_G_PER_CM3) -> Body:
@@ -113,11 +140,17 @@ def film(depth_m: float, under: Layer | None = None, density_g_per_cm3: float = 
     return Body("slab", (replace(under, reacts=0.0), resin), Face(H_TRAY), Face(H_TRAY))
 
 
-def laminate(thickness_m: float, resin_share: float, density_g_per_cm3: float, mould: Layer) -> Body:
-    """Wet plies of a thickness on their mould, cooled on both sides; fibre 0.8 J/gK, laminate 0.3 W/mK (memory)."""
+def laminate(
+    thickness_m: float, resin_share: float, density_g_per_cm3: float, mould: Layer, over: Layer | None = None
+) -> Body:
+    """Wet plies of a thickness on their mould, under a core where one lies `over` them, cooled on both sides.
+
+    Fibre 0.8 J/gK, laminate 0.3 W/mK (memory).
+    """
     heat = resin_share * SPECIFIC_HEAT_J_PER_G_K + (1 - resin_share) * 0.8
     plies = Layer(thickness_m, density_g_per_cm3, heat, 0.3, resin_share)
-    return Body("slab", (replace(mould, reacts=0.0), plies), Face(H_TRAY), Face(H_TRAY))
+    covered = () if over is None else (replace(over, reacts=0.0),)
+    return Body("slab", (replace(mould, reacts=0.0), plies, *covered), Face(H_TRAY), Face(H_TRAY))
 
 
 def casting(depth_m: float, beneath: Layer, density_g_per_cm3: float = DENSITY_G_PER_CM3) -> Body:

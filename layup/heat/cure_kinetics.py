@@ -5,6 +5,7 @@ from math import log, sqrt
 from typing import ClassVar
 
 import numpy as np
+from scipy.optimize import brentq
 
 from layup.chemistry.gel_law import (
     EPOXY_ACTIVATION_KJ_PER_MOL,
@@ -34,11 +35,66 @@ def gel_conversion(functionality_amine: int = 4, functionality_epoxide: int = 2)
 GEL_CONVERSION = gel_conversion()
 
 
+def viscosity_rise(cured: float, gels_at: float = GEL_CONVERSION) -> float:
+    """How many times as thick a resin is that has cured so far: (α_g/(α_g − α))^(1.5 + α).
+
+    Source: published (Castro and Macosko, 1980); its two powers from memory.
+
+    >>> round(viscosity_rise(0.0), 3), round(viscosity_rise(0.193), 1)
+    (1.0, 2.0)
+    """
+    return (gels_at / (gels_at - cured)) ** (1.5 + cured)
+
+
+def conversion_at_rise(rise: float) -> float:
+    """The share cured at which a resin has become so many times as thick.
+
+    >>> round(conversion_at_rise(2.0), 2)
+    0.19
+    """
+    return brentq(lambda cured: viscosity_rise(cured) - rise, 0.0, GEL_CONVERSION * (1 - 1e-9))
+
+
+# A resin at twice its first viscosity, and where it no longer wets fibre or levels: about four times (memory).
+DOUBLED_AT, WORKABLE_UNTIL = conversion_at_rise(2.0), conversion_at_rise(4.0)
+
+
+@dataclass(frozen=True)
+class Glass:
+    """How far a resin can cure at a temperature before it turns to glass and all but stops.
+
+    Tg(α) = Tg0 + (Tg∞ − Tg0) λα/(1 − (1 − λ)α) (published, DiBenedetto); its pace falls by 1/(1 + exp(C(α − α_v))), α_v the
+    share cured at which Tg is the temperature (published, the diffusion factor of Chern and Poehlein). Constants: memory,
+    of an epoxy that sets in a room.
+    """
+
+    uncured_c: float = -50.0
+    cured_c: float = 90.0
+    shape: float = 0.4
+    steepness: float = 30.0
+
+    def constants(self) -> tuple[float, float, float, float]:
+        """Tg0 in K, how far it rises, K, λ and C: what the compiled rate is made of."""
+        return kelvin(self.uncured_c), self.cured_c - self.uncured_c, self.shape, self.steepness
+
+    def slowing(self, temperature_k: np.ndarray, cured: np.ndarray) -> np.ndarray:
+        """The share of its pace that a cure keeps, 0 to 1."""
+        low_k, rises_k, shape, steepness = self.constants()
+        along = (temperature_k - low_k) / rises_k
+        turns_at = along / (shape + (1 - shape) * along)
+        return 1 / (1 + np.exp(np.clip(steepness * (cured - turns_at), -60.0, 60.0)))
+
+
+EPOXY_GLASS = Glass()
+_NO_GLASS = (0.0, 1.0, 1.0, 0.0)
+
+
 @dataclass(frozen=True)
 class TwoPartCure:
     """dα/dt = A exp(−Ea/R (1/T − 1/298.15 K)) (κ + γ α^m)(1 − α)^n, the form of Kamal and Sourour (published, 1973).
 
     `ln_a` is of A per second. The heat is of a gram of mixed resin. Constants: memory, until fitted to a product.
+    With a `glass` it slows as it outruns its glass transition.
     """
 
     ln_a: float
@@ -49,6 +105,7 @@ class TwoPartCure:
     n: float = _ORDER_N
     heat_j_per_g: float = HEAT_J_PER_G
     gels_at: float = GEL_CONVERSION
+    glass: Glass | None = None
     states: ClassVar[int] = 1
 
     def rates(self, temperature_k: np.ndarray, state: np.ndarray) -> np.ndarray:
@@ -60,12 +117,14 @@ class TwoPartCure:
         helped = cured if self.m == 1 else np.maximum(cured, 0.0) ** self.m
         # The usual powers without a power, which costs more than all the rest.
         undone = left * np.sqrt(left) if self.n == 1.5 else left**self.n
-        return (pace * (self.kappa + self.gamma * helped) * undone)[..., None]
+        kept = self.glass.slowing(temperature_k, cured) if self.glass else 1.0
+        return (pace * (self.kappa + self.gamma * helped) * undone * kept)[..., None]
 
     def constants(self) -> tuple[float, ...]:
-        """ln of the pace at no cold, its slope in K, κ, γ, m and n: what the compiled rate is made of."""
+        """ln of the pace at no cold, its slope in K, κ, γ, m and n, and the glass's: what the compiled rate is made of."""
         slope_k = self.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
-        return self.ln_a + slope_k / REFERENCE_K, slope_k, self.kappa, self.gamma, self.m, self.n
+        glass = self.glass.constants() if self.glass else _NO_GLASS
+        return self.ln_a + slope_k / REFERENCE_K, slope_k, self.kappa, self.gamma, self.m, self.n, *glass
 
     def isothermal_gel_s(self, temperature_c: float) -> float:
         """Seconds to gel in a film so thin that it stays at its room's temperature, by quadrature."""

@@ -4,7 +4,7 @@ The full model is solved at a few nodes; between them the lumped model carries i
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import exp, log
 from typing import Literal
@@ -18,10 +18,10 @@ from layup.heat.cure_kinetics import TwoPartCure
 from layup.heat.lumped_heat import cooling_per_s, lumped_gel_min, lumped_peak
 
 COLDEST_C, WARMEST_C = 0.0, 50.0
-LEAST_G, MOST_G = 10.0, 6000.0
+LEAST_G, MOST_G = 0.2, 6000.0
 LEAST_DEPTH_MM, MOST_DEPTH_MM = 0.2, 100.0
 _FINE = 24
-_NODES: dict[str, tuple[int, int]] = {"cup": (10, 10), "tray": (16, 10), "cool pack": (16, 9)}
+_NODES: dict[str, tuple[int, int]] = {"cup": (14, 10), "tray": (16, 10), "cool pack": (16, 9)}
 
 Vessel = Literal["cup", "tray", "cool pack"]
 
@@ -84,6 +84,18 @@ def gel_table(cure: TwoPartCure, vessel: Vessel = "cup", density_g_per_cm3: floa
     return GelTable(vessel, RectBivariateSpline(*fine, rough.ln_gel(*fine) + off(*fine)), rough.peak)
 
 
+@lru_cache(maxsize=256)
+def share_table(cure: TwoPartCure, ends_at: float) -> RectBivariateSpline:
+    """The share of its time to gel at which a pot in its cup has cured so far, over ln of its mass and 1/T, by the lumped
+    model: what it is out by is out of both times."""
+    sizes, inverse = _grid("cup", _FINE, _FINE)
+    body = _body("cup", DENSITY_G_PER_CM3)
+    cooling = np.array([cooling_per_s(body(size)) for size in np.exp(sizes)])[:, None] * np.ones(_FINE)
+    rooms = np.broadcast_to(1 / inverse - 273.15, (_FINE, _FINE))
+    ends = lumped_gel_min(replace(cure, gels_at=ends_at), cooling, rooms)
+    return RectBivariateSpline(sizes, inverse, ends / lumped_gel_min(cure, cooling, rooms), kx=1, ky=1)
+
+
 def _sizes(vessel: Vessel) -> tuple[float, float]:
     return (LEAST_G, MOST_G) if vessel == "cup" else (LEAST_DEPTH_MM, MOST_DEPTH_MM)
 
@@ -97,6 +109,6 @@ def _grid(vessel: Vessel, by_size: int, by_warmth: int) -> tuple[np.ndarray, np.
 
 def _body(vessel: Vessel, density_g_per_cm3: float) -> Callable[[float], Body]:
     if vessel == "cup":
-        return lambda mass_g: cup(mass_g, density_g_per_cm3)
+        return lambda mass_g: cup(mass_g, density_g_per_cm3=density_g_per_cm3)
     pack_c = PACK_C if vessel == "cool pack" else None
     return lambda depth_mm: tray(depth_mm / 1000, pack_c, density_g_per_cm3)

@@ -11,7 +11,7 @@ from scipy.optimize import brentq, root_scalar
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIVATION_KJ_PER_MOL, GelLaw
 from layup.errors import OutOfRange
 from layup.heat.conduction import DENSITY_G_PER_CM3, Layer, casting, cup, gel_min, simulate
-from layup.heat.cure_kinetics import HEAT_J_PER_G, CatalysedCure, TwoPartCure
+from layup.heat.cure_kinetics import EPOXY_GLASS, GEL_CONVERSION, HEAT_J_PER_G, CatalysedCure, TwoPartCure
 from layup.heat.lumped_heat import cooling_per_s, lumped_gel_min, lumped_peak
 
 LEAST_KAPPA, MOST_KAPPA = 0.01, 0.5
@@ -25,14 +25,17 @@ _TURNS = 4
 
 @dataclass(frozen=True)
 class StatedPot:
-    """What is stated of a two-part pot: gel, min, of a mass at a temperature; as a thin film; its peak, °C.
+    """What is stated of a two-part pot: minutes until it has cured so far, of a mass at a temperature; as a thin film; its
+    peak, °C.
 
+    `ends_at` is the share cured that ends its time: its gel, or where it is twice as thick, or no longer worked.
     `film_gel_min` is at the same temperature. None for what the sheet does not say.
     """
 
-    gel_min: float
+    minutes: float
     temperature_c: float
     mass_g: float
+    ends_at: float = GEL_CONVERSION
     ea_kj_per_mol: float = EPOXY_ACTIVATION_KJ_PER_MOL
     film_gel_min: float | None = None
     peak_c: float | None = None
@@ -51,12 +54,13 @@ def fitted_cure(stated: StatedPot) -> TwoPartCure:
     """
 
     def gel(cure: TwoPartCure) -> float:
-        """Minutes to gel of the stated pot."""
-        return gel_min(cup(stated.mass_g, stated.density_g_per_cm3), cure, stated.temperature_c)
+        """Minutes of the stated pot to what ends its stated time."""
+        ended = replace(cure, gels_at=stated.ends_at)
+        return gel_min(cup(stated.mass_g, density_g_per_cm3=stated.density_g_per_cm3), ended, stated.temperature_c)
 
     def peak(cure: TwoPartCure) -> float:
         """Its centre's peak, °C."""
-        pot = cup(stated.mass_g, stated.density_g_per_cm3)
+        pot = cup(stated.mass_g, density_g_per_cm3=stated.density_g_per_cm3)
         return simulate(pot, cure, stated.temperature_c, until="peak").peak_c
 
     return _fitted(stated, lambda cure: _paced_fully(cure, stated, gel), peak)
@@ -74,21 +78,22 @@ def rough_cure(stated: StatedPot) -> TwoPartCure:
 
 
 def _cooling(stated: StatedPot) -> float:
-    return cooling_per_s(cup(stated.mass_g, stated.density_g_per_cm3))
+    return cooling_per_s(cup(stated.mass_g, density_g_per_cm3=stated.density_g_per_cm3))
 
 
 def _paced_roughly(cure: TwoPartCure, stated: StatedPot) -> TwoPartCure:
     """At the pace that gels when stated by the lumped model, read off a sweep of paces."""
-    guess = replace(cure, ln_a=cure.ln_a + log(cure.isothermal_gel_s(stated.temperature_c) / (180 * stated.gel_min)))
-    gels = lumped_gel_min(guess, _cooling(stated), stated.temperature_c, np.exp(_PACES))
-    change = float(np.interp(-log(stated.gel_min), -np.log(gels), _PACES))
+    guess = replace(cure, ln_a=cure.ln_a + log(cure.isothermal_gel_s(stated.temperature_c) / (180 * stated.minutes)))
+    ended = replace(guess, gels_at=stated.ends_at)
+    ends = lumped_gel_min(ended, _cooling(stated), stated.temperature_c, np.exp(_PACES))
+    change = float(np.interp(-log(stated.minutes), -np.log(ends), _PACES))
     return replace(guess, ln_a=guess.ln_a + change)
 
 
 def _paced_fully(cure: TwoPartCure, stated: StatedPot, gel: Callable[[TwoPartCure], float]) -> TwoPartCure:
     near = _paced_roughly(cure, stated)
     found = root_scalar(
-        lambda ln_a: log(gel(replace(near, ln_a=ln_a)) / stated.gel_min),
+        lambda ln_a: log(gel(replace(near, ln_a=ln_a)) / stated.minutes),
         x0=near.ln_a,
         x1=near.ln_a + 0.02,
         method="secant",
@@ -102,7 +107,7 @@ def _paced_fully(cure: TwoPartCure, stated: StatedPot, gel: Callable[[TwoPartCur
 def _fitted(
     stated: StatedPot, paced: Callable[[TwoPartCure], TwoPartCure], peak: Callable[[TwoPartCure], float]
 ) -> TwoPartCure:
-    cure = paced(TwoPartCure(0.0, stated.ea_kj_per_mol))
+    cure = paced(TwoPartCure(0.0, stated.ea_kj_per_mol, glass=EPOXY_GLASS))
     # Each of the two moves the other a little, so where both are stated they take turns.
     for _ in range(_TURNS if stated.film_gel_min and stated.peak_c else 1):
         if stated.peak_c:

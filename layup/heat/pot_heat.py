@@ -3,15 +3,17 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from math import log
 from typing import Literal
 
 import numpy as np
 
-from layup.chemistry.ends import gel_of, gel_of_pot_life
-from layup.chemistry.gel_law import EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor
+from layup.chemistry.ends import CURED_AT, FILM_SHARE, POT_LIFE_AS
+from layup.chemistry.gel_law import EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor, kelvin
 from layup.errors import OutOfRange
-from layup.heat.cure_kinetics import TwoPartCure
-from layup.heat.gel_table import COLDEST_C, WARMEST_C, GelTable, gel_table, rough_table
+from layup.heat.conduction import as_deep_as_wide_g
+from layup.heat.cure_kinetics import GEL_CONVERSION, WORKABLE_UNTIL, TwoPartCure
+from layup.heat.gel_table import COLDEST_C, LEAST_G, MOST_G, WARMEST_C, GelTable, gel_table, rough_table, share_table
 from layup.heat.heat_fit import StatedPot, fitted_cure, rough_cure
 from layup.materials import Hardener
 
@@ -33,20 +35,45 @@ class PotHeat:
     cup: GelTable | None = None
     rough: bool = False
 
-    def gel_min(self, mass_g: float, temperature_c: float) -> float:
-        """Minutes to gel of a pot in its cup. Past the table, and without one, the law of a gel carries it on."""
+    def gel_min(self, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float:
+        """Minutes to gel of a pot in a cup so wide, or as deep as it is wide where that is not known.
+
+        Past the table, and without one, the law of a gel carries it on.
+        """
         if self.cup is None:
-            return self.stated.gel_min * self._warmth(temperature_c, self.stated.temperature_c)
+            return self.stated_gel_min * self._warmth(temperature_c, self.stated.temperature_c)
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
-        gel = self.cup.gel_min(mass_g, held_c) * self._to_stated
+        gel = self.cup.gel_min(stands_as_g(mass_g, cup_mm), held_c) * self._to_stated
         return gel if held_c == temperature_c else gel * self._warmth(temperature_c, held_c)
+
+    @cached_property
+    def stated_gel_min(self) -> float:
+        """The gel of the stated pot, min: as stated, or as the model goes on from what ends its stated time."""
+        return self.stated.minutes / self.share_of_gel(
+            self.stated.ends_at, self.stated.mass_g, self.stated.temperature_c
+        )
+
+    def share_of_gel(self, ends_at: float, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float:
+        """The share of its time to gel at which a pot has cured so far, by the lumped model."""
+        if ends_at >= GEL_CONVERSION:
+            return 1.0
+        if self.cure is None:
+            return _SHARE_WITHOUT_MODEL
+        held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
+        held_g = min(max(stands_as_g(mass_g, cup_mm), LEAST_G), MOST_G)
+        return float(share_table(self.cure, ends_at).ev(log(held_g), 1 / kelvin(held_c)))
+
+    def workable_share(self, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float:
+        """The share of its time to gel for which a pot can be worked."""
+        return self.share_of_gel(WORKABLE_UNTIL, mass_g, temperature_c, cup_mm)
 
     @cached_property
     def _to_stated(self) -> float:
         """What brings the table to the stated pot exactly."""
         stated = self.stated
         held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
-        return stated.gel_min / (self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c))
+        told = self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c)
+        return self.stated_gel_min / told
 
     def poured(self, vessel: PotVessel, *, roughly: bool = False) -> GelTable | None:
         """The same of its pots poured into a tray, by their depth, mm; half a second the first time, unless `roughly`.
@@ -60,7 +87,14 @@ class PotHeat:
         return gel_table(self.cure, "cool pack" if vessel == "tray on a cool pack" else "tray")
 
     def poured_gain(
-        self, vessel: PotVessel, mass_g: float, depth_mm: float, temperature_c: float, *, roughly: bool = False
+        self,
+        vessel: PotVessel,
+        mass_g: float,
+        depth_mm: float,
+        temperature_c: float,
+        *,
+        cup_mm: float | None = None,
+        roughly: bool = False,
     ) -> float:
         """How many times as long a pot lives poured into a tray as in its cup; one where the model cannot tell.
 
@@ -70,15 +104,24 @@ class PotHeat:
         if table is None:
             return 1.0
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
-        gain = table.gel_min(depth_mm, held_c) / self.cup.gel_min(mass_g, held_c)
+        gain = table.gel_min(depth_mm, held_c) / self.cup.gel_min(stands_as_g(mass_g, cup_mm), held_c)
         return gain if gain >= 1 + LEAST_TRAY_GAIN else 1.0
 
     def _warmth(self, temperature_c: float, from_c: float) -> float:
         return arrhenius_factor(temperature_c, from_c, self.stated.ea_kj_per_mol)
 
-    def peak_c(self, mass_g: float, temperature_c: float) -> float | None:
+    def peak_c(self, mass_g: float, temperature_c: float, cup_mm: float | None = None) -> float | None:
         """The mean's peak of a pot left in its cup, °C, where the model can tell."""
-        return self.cup.peak_c(mass_g, temperature_c) if self.cup else None
+        return self.cup.peak_c(stands_as_g(mass_g, cup_mm), temperature_c) if self.cup else None
+
+
+def stands_as_g(mass_g: float, cup_mm: float | None) -> float:
+    """The mass as deep as wide, g, that a pot in a cup of a width, mm, is cooled like; itself where no width is known."""
+    return mass_g if cup_mm is None else as_deep_as_wide_g(mass_g, cup_mm)
+
+
+# Of a sheet's time that is read without the model (memory).
+_SHARE_WITHOUT_MODEL = 0.9
 
 
 @lru_cache(maxsize=256)
@@ -118,7 +161,7 @@ def rough_heat(stated: StatedPot) -> PotHeat:
 
 
 def _sane(stated: StatedPot) -> bool:
-    at_25_min = stated.gel_min * arrhenius_factor(25.0, stated.temperature_c, stated.ea_kj_per_mol)
+    at_25_min = stated.minutes * arrhenius_factor(25.0, stated.temperature_c, stated.ea_kj_per_mol)
     return LEAST_GEL_MIN <= at_25_min <= MOST_GEL_MIN
 
 
@@ -126,15 +169,15 @@ def stated_pot(hardener: Hardener) -> StatedPot:
     """What a hardener's sheet states of one pot: its gel, its time as a film carried there, its peak."""
     temperature_c = hardener.pot_life_temperature_c
     films = [
-        gel_of(time.minutes, time.ends)
-        * arrhenius_factor(temperature_c, time.temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
+        time.minutes / FILM_SHARE * arrhenius_factor(temperature_c, time.temperature_c, EPOXY_ACTIVATION_KJ_PER_MOL)
         for time in hardener.stated_times
         if time.ends == "working time as a film"
     ]
     return StatedPot(
-        gel_of_pot_life(hardener.pot_life_min, hardener.pot_life_ends),
+        hardener.pot_life_min,
         temperature_c,
         hardener.pot_life_mass_g,
+        ends_at=CURED_AT[POT_LIFE_AS[hardener.pot_life_ends]],
         film_gel_min=min(films, default=None),
         peak_c=hardener.peak_exotherm_c,
     )

@@ -34,6 +34,7 @@ SUFFERS_C, SMOKE_C = 80.0, 150.0
 class PotTrial(BaseModel):
     """A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
 
+    `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
     `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
     """
 
@@ -42,6 +43,7 @@ class PotTrial(BaseModel):
     mass_g: float = Field(ge=10, le=6000, allow_inf_nan=False)
     room_c: float = Field(ge=0, le=45, allow_inf_nan=False)
     vessel: LabVessel = "cup"
+    cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     tray_m2: float = Field(default=TRAY_M2, ge=0.005, le=1, allow_inf_nan=False)
     pack_c: float = Field(default=PACK_C, ge=5, le=40, allow_inf_nan=False)
     spread_mm: float = Field(default=SPREAD_MM, ge=0.1, le=10, allow_inf_nan=False)
@@ -169,21 +171,27 @@ def try_pot(
 
 
 def by_mass(
-    resin: ResinSystem, hardener: Hardener | None, catalyst_pct: float | None, room_c: float
+    resin: ResinSystem,
+    hardener: Hardener | None,
+    catalyst_pct: float | None,
+    room_c: float,
+    cup_mm: float | None = None,
 ) -> list[MassPoint]:
-    """Life and peak against mass in the cup, from the product's table."""
+    """Life and peak against mass in a cup so wide, from the product's table."""
     masses = [25.0, 50.0, 100.0, 200.0, 400.0, 800.0, 1500.0, 3000.0]
     if hardener:
         label = hardener_label(hardener)
         if label.heat.cup is None:
             return []
         return [
-            MassPoint(mass_g=m, life_min=label.gel_min(m, room_c), peak_c=label.heat.peak_c(m, room_c)) for m in masses
+            MassPoint(mass_g=m, life_min=label.gel_min(m, room_c, cup_mm), peak_c=label.heat.peak_c(m, room_c, cup_mm))
+            for m in masses
         ]
     law = catalyst_label(resin.catalyst).law(room_c, catalyst_pct)
     cure, life = catalysed_cure(law, catalyst_pct), law.gel_min(room_c, catalyst_pct)
     return [
-        MassPoint(mass_g=m, life_min=life, peak_c=simulate(cup(m), cure, room_c, until="peak").peak_c) for m in masses
+        MassPoint(mass_g=m, life_min=life, peak_c=simulate(cup(m, cup_mm), cure, room_c, until="peak").peak_c)
+        for m in masses
     ]
 
 
@@ -197,10 +205,10 @@ def _cure(
     label = hardener_label(hardener)
     if label.heat.cure is None:
         raise OutOfRange(
-            f"the heat model has no data for a pot that lives {label.heat.stated.gel_min:g} min: trust the sheet alone"
+            f"the heat model has no data for a pot that lives {label.heat.stated.minutes:g} min: trust the sheet alone"
         )
-    wanted = label.gel_min(trial.mass_g, trial.room_c)
-    return _paced(label.heat.cure, cup(trial.mass_g), trial.room_c, wanted), wanted
+    wanted = label.gel_min(trial.mass_g, trial.room_c, trial.cup_mm)
+    return _paced(label.heat.cure, cup(trial.mass_g, trial.cup_mm), trial.room_c, wanted), wanted
 
 
 def _paced(cure: TwoPartCure, body: Body, room_c: float, wanted_min: float) -> TwoPartCure:
@@ -216,7 +224,7 @@ def _paced(cure: TwoPartCure, body: Body, room_c: float, wanted_min: float) -> T
 
 def _body(trial: PotTrial) -> tuple[Body, float | None]:
     if trial.vessel == "cup":
-        return cup(trial.mass_g), None
+        return cup(trial.mass_g, trial.cup_mm), None
     if trial.vessel == "spread on the work":
         return film(trial.spread_mm / 1000, _PLYWOOD), trial.spread_mm
     depth_m = trial.mass_g / DENSITY_G_PER_CM3 * 1e-6 / trial.tray_m2

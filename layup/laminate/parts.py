@@ -7,7 +7,7 @@ from layup.laminate.ground import WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
-from layup.materials import Fabric, ResinSystem
+from layup.materials import Architecture, Fabric, ResinSystem
 from layup.pots.sizing import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
 from layup.scales import Scales
 
@@ -160,6 +160,7 @@ def _part_works(
         minutes = COAT_MIN_PER_M2 * area / hands
         works.append(Work("wet out the surface", part.id, "", wet_out_g, minutes, area_m2=area, with_next=True))
     fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
+    skin = 0
     for number, ply in enumerate(plies, 1):
         if ply is wet_out or ply.coat == "gel":
             continue
@@ -167,6 +168,8 @@ def _part_works(
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = ply.resin_g + ply.mopped_off_g
         waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
+        core = ply.architecture is Architecture.CORE
+        skin += core
         works.append(
             Work(
                 label,
@@ -176,8 +179,10 @@ def _part_works(
                 each * ply.area_m2 / hands,
                 waits,
                 ply.area_m2,
-                thickness_mm=ply.thickness_mm,
+                thickness_mm=0.0 if core else ply.thickness_mm,
                 strips=ply.strip_count or 1,
+                skin=skin,
+                covers=core,
             )
         )
     return works

@@ -11,7 +11,7 @@ from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.heat.heat_fit import catalysed_peak_c
-from layup.heat.pot_heat import HeatOf, full_heat, stated_pot
+from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec, ShopFacts
 from layup.materials import Hardener, ResinSystem
 from layup.pots.sizing import (
@@ -117,11 +117,12 @@ class Mix:
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
             return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma, by_hand=by_hand)
-        label = hardener_label(self.hardener, self.heat_of)
-        lives = lru_cache(maxsize=2048)(label.gel_min)
+        label, cup_mm = hardener_label(self.hardener, self.heat_of), self.shop.cup_width_mm
+        lives = lru_cache(maxsize=2048)(lambda mass_g, temperature_c: label.gel_min(mass_g, temperature_c, cup_mm))
+        share = lru_cache(maxsize=2048)(lambda mass_g: label.heat.workable_share(mass_g, self.room_c, cup_mm))
         sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
         poured = lru_cache(maxsize=2048)(self._in_tray_min) if self.in_tray else None
-        return PotLife(lives, self.room_c, self.contact_min, sigma, poured, by_hand)
+        return PotLife(lives, self.room_c, self.contact_min, sigma, poured, by_hand, share)
 
     @property
     def in_tray(self) -> bool:
@@ -136,7 +137,8 @@ class Mix:
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
-        gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c)
+        cup_mm = self.shop.cup_width_mm
+        gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c, cup_mm=cup_mm)
         return self.life_min(mass_g, temperature_c) * gain
 
     def _applied_min(self, mass_g: float, temperature_c: float) -> float:
@@ -146,14 +148,15 @@ class Mix:
             return BAG_LIFE_SHARE * in_cup
         depth_mm = mass_g * self.way.ml_per_g / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
-        return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, roughly=True)
+        cup_mm = self.shop.cup_width_mm
+        return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, cup_mm=cup_mm, roughly=True)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
         if self.hardener:
-            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c)
+            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c, self.shop.cup_width_mm)
         law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
-        return catalysed_peak_c(law, self.dose.catalyst_pct, mass_g, self.room_c)
+        return catalysed_peak_c(law, self.dose.catalyst_pct, stands_as_g(mass_g, self.shop.cup_width_mm), self.room_c)
 
     @cached_property
     def clocks(self) -> CureClocks:

@@ -55,6 +55,7 @@ class TicketResult(Record):
 class PotResult(Record):
     """`count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
 
+    It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
     `room_c`, the room at its hour, and a catalysed one dosed for it.
     """
@@ -79,6 +80,7 @@ class PotResult(Record):
     sigma: float = 0
     room_c: float | None = None
     catalyst_pct: float | None = None
+    workable_share: float = 1
 
 
 class Lever(Record):

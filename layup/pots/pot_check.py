@@ -61,6 +61,6 @@ def check_pot(
         ratio,
         resin.ratio_tolerance_pct,
         cup,
-        lambda mass_g: pot_life_min(hardener, room_c, mass_g),
+        lambda mass_g: pot_life_min(hardener, room_c, mass_g, cup_mm=shop.cup_width_mm),
         shop.scales,
     )

@@ -72,8 +72,9 @@ def spreading_min_per_m2(fabric: Fabric) -> float:
 class PotLife:
     """How long a pot of a mass lasts in its cup, `life_min(mass_g, temperature_c)`, and how sure that is.
 
-    `poured_min` is how long it would last in the vessel it is spread from, where that is not the cup. `by_hand` is a
-    working share that the builder has set.
+    `poured_min` is how long it would last in the vessel it is spread from, where that is not the cup. Its life ends at
+    gel; `workable(mass_g)` is the share of it for which it can be worked. `by_hand` is a working share that the builder
+    has set.
     """
 
     life_min: Callable[[float, float], float]
@@ -82,6 +83,7 @@ class PotLife:
     sigma_gel: Callable[[float], float] = field(default=lambda mass_g: SIGMA_GEL)
     poured_min: Callable[[float, float], float] | None = None
     by_hand: float | None = None
+    workable: Callable[[float], float] = field(default=lambda mass_g: 1.0)
 
     def cup_min(self, mass_g: float) -> float:
         """Its life if it stays in its cup."""
@@ -114,10 +116,14 @@ class PotLife:
         return sqrt(self.sigma_gel(mass_g) ** 2 + (SIGMA_TEMPERATURE_C * self.sensitivity_per_c(mass_g)) ** 2), own
 
     def working_share(self, mass_g: float, spread_g_per_min: float) -> float:
-        """The share of a pot's life that may be planned on: min(0.80, exp(−z σ)), or as set by hand."""
+        """The share of a pot's life that may be planned on: min(0.80, v exp(−z σ)), or as set by hand.
+
+        v is the share for which it can be worked: one margin, against its end.
+        """
         if self.by_hand is not None:
             return self.by_hand
-        return min(MOST_WORKING_SHARE, exp(-Z_FOR_1_IN_50 * self.sigma(mass_g, spread_g_per_min)))
+        margin = exp(-Z_FOR_1_IN_50 * self.sigma(mass_g, spread_g_per_min))
+        return min(MOST_WORKING_SHARE, self.workable(mass_g) * margin)
 
     def used_share(self, mass_g: float, spread_g_per_min: float) -> float:
         """The share of its life a pot has spent when its last gram is on the work."""
@@ -127,8 +133,8 @@ class PotLife:
         return self.contact_min / self.cup_min(mass_g) + spread / self.vessel_min(mass_g)
 
     def chance_lost(self, mass_g: float, spread_g_per_min: float) -> float:
-        """The chance, 0 to 1, that the pot gels before it is used up."""
-        margin = -log(self.used_share(mass_g, spread_g_per_min))
+        """The chance, 0 to 1, that the pot can no longer be worked before it is used up."""
+        margin = log(self.workable(mass_g) / self.used_share(mass_g, spread_g_per_min))
         return 1 - NormalDist().cdf(margin / self.sigma(mass_g, spread_g_per_min))
 
 
@@ -310,6 +316,8 @@ class Work:
 
     `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
     heat up too much; hard enough to be sanded.
+    `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
+    which shuts in the heat of the skin beneath.
     It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes into it at once, before any other copy has its turn.
     """
 
@@ -324,6 +332,8 @@ class Work:
     thickness_mm: float = 0.0
     strips: int = 1
     thick: Thick | None = None
+    skin: int = 0
+    covers: bool = False
 
 
 @dataclass(frozen=True)

@@ -38,17 +38,23 @@ def _life(bench: Bench, pot_id: str):
     label = hardener_label(hardener)
     stated, heat = label.heat.stated, label.heat
     kind = hardener.sources.get
-    over = f"doublings of {stated.mass_g:g} g in {mass_g:g} g"
+    over, cup_mm = f"doublings of {stated.mass_g:g} g in {mass_g:g} g", bench.shop.cup_width_mm
     times, kept = doublings(mass_g, stated.mass_g), label.kept_per_doubling(room_c)
     givens = [
         (
             "t",
-            f"stated pot life at {stated.temperature_c:g} °C",
-            stated.gel_min,
+            f"stated time at {stated.temperature_c:g} °C, {_ENDS[hardener.pot_life_ends]}",
+            stated.minutes,
             "min",
             str(kind("pot_life_min", MEMORY)),
         ),
-        ("h", "this pot here, by the heat model", heat.gel_min(mass_g, room_c) / stated.gel_min, "", WORKED_OUT),
+        (
+            "h",
+            f"gel of this pot here in a cup {cup_mm:.0f} mm wide, by the heat model",
+            heat.gel_min(mass_g, room_c, cup_mm) / stated.minutes,
+            "",
+            WORKED_OUT,
+        ),
         ("q", "kept besides at each doubling", kept, "", MEMORY if label.fit is None else label.told_by),
         ("d", over, times, "", WORKED_OUT),
         ("k", "by its other times and the shop's gels", label.moved(room_c, mass_g) / kept**times, "", label.told_by),
@@ -56,10 +62,19 @@ def _life(bench: Bench, pot_id: str):
     if pot and _vessel(bench, pot):
         return _life_in_vessel(bench, pot, givens)
     rule = (
-        "The heat model, fitted to the stated pot, says what temperature and mass do; builders report more than it of "
-        "mass, a tenth for each doubling (memory). The data sheet and the shop's own gels win."
+        "The heat model, fitted to the stated pot, says what temperature, mass and the width of the cup do. Builders "
+        "report more than it of mass, a tenth for each doubling (memory)"
+        f"{_taken_off(kept**times)}. The data sheet and the shop's own gels win."
     )
     return f"Life of a {mass_g:g} g pot in its cup", "t × h × exp(d × ln(q)) × k", givens, life, "min", rule
+
+
+_ENDS = {"gel": "its gel", "workable": "until it can no longer be worked", "viscosity doubled": "until twice as thick"}
+
+
+def _taken_off(kept: float) -> str:
+    """What the plan takes off the model's life of a pot heavier than the stated one."""
+    return f": {100 * (1 - kept):.0f} % is taken off its life here" if kept < 0.995 else ""
 
 
 def _vessel(bench: Bench, pot: PotResult) -> str:
@@ -156,12 +171,14 @@ def _use_by(bench: Bench, pot_id: str):
     by_hand = bench.job.pots.share
     share = [
         ("m", "most of it that wets fibre well", MOST_WORKING_SHARE, "", COMMON),
+        ("w", "share of it for which it can be worked", pot.workable_share, "", WORKED_OUT),
         ("k", "standard deviations for 1 in 50", Z_FOR_1_IN_50, "", "published (normal distribution)"),
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
     formula, rule = (
-        "min(m, exp(−k × z))",
-        "The share of its life that may be planned on, so that at most 1 pot in 50 gels first.",
+        "min(m, w × exp(−k × z))",
+        "The share of its life that may be planned on, so that at most 1 pot in 50 is past working first: four times as "
+        "thick as it was mixed (memory), which comes before its gel.",
     )
     if by_hand is not None:
         share, formula = [("m", "the share you set", by_hand, "", TYPED)], "m"
@@ -189,11 +206,12 @@ def _chance(bench: Bench, pot_id: str):
         ("k", "mixing and carrying", pot.ticket.contact_min, "min", MEMORY),
         ("s", "spreading it", pot.spread_min, "min", MEMORY),
         *lives,
+        ("w", "share of its life for which it can be worked", pot.workable_share, "", WORKED_OUT),
         ("z", "spread of what happens: gel, temperature, pace", pot.sigma, "", MEMORY),
     ]
     rule = "The share of its life the pot has spent, against how widely pots differ. The shop's own log will narrow it."
-    formula = "1 − Φ(−ln(k ÷ t + s ÷ v) ÷ z)" if elsewhere else "1 − Φ(ln(t ÷ (k + s)) ÷ z)"
-    return "Chance that it gels first", formula, givens, pot.chance_lost, "", rule
+    formula = "1 − Φ(−ln((k ÷ t + s ÷ v) ÷ w) ÷ z)" if elsewhere else "1 − Φ(ln(w × t ÷ (k + s)) ÷ z)"
+    return "Chance that it is past working first", formula, givens, pot.chance_lost, "", rule
 
 
 def _chance_any(bench: Bench, _: str):

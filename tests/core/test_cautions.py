@@ -65,7 +65,8 @@ class Firing(TestCase):
         two = panel("epoxy-2-1", *["cloth-300"] * 2, width_m=8, length_m=10)
         self.expect("windows.missed", two, "care", at(30), quiet=panel("epoxy-2-1", "cloth-300", "cloth-300"))
         nights = {name: at(18, day=RoomDay(coldest_c=name, warmest_c=20)) for name in (2, 12)}
-        self.expect("conditions.cold_before_it_is_hard", epoxy(), "care", nights[2], quiet_facts=nights[12])
+        noon = panel("epoxy-2-1", "cloth-300", pots={"start": "2026-05-04T12:00:00Z"})
+        self.expect("conditions.cold_before_it_is_hard", noon, "care", nights[2], noon, nights[12])
         sanded = panel("epoxy-2-1", "cloth-300", "cloth-300", practice={"plies": "set and sanded"})
         self.expect("windows.set_between_plies", sanded, "note")
         self.expect("people.styrene_vapour", polyester, "care")

@@ -101,11 +101,11 @@ class Properties(TestCase):
 
 class Doubts(TestCase):
     def test_a_far_point_is_flagged_kept_and_the_shorter_planned_with(self):
-        label = hardener_label(SLOW.model_copy(update={"stated_times": times((15, 80), (20, 56), (30, 120))}))
-        self.assertEqual([label.fit.points[odd.place].minutes for odd in label.fit.far_off], [120])
-        self.assertIn("120 min at 30 °C, where about 27 is expected: is it so? It is far from", label.doubts[0])
+        label = hardener_label(SLOW.model_copy(update={"stated_times": times((15, 52), (20, 36), (30, 78))}))
+        self.assertEqual([odd.place for odd in label.fit.far_off], [3])
+        self.assertRegex(label.doubts[0], r"^78 min at 30 °C, where about 1\d is expected: is it so\? It is far from")
         self.assertEqual(len(label.fit.points), 4)
-        self.assertLess(label.gel_min(100, 30), 40)
+        self.assertLess(label.gel_min(100, 30), 26)
 
     def test_whatever_a_product_may_state_a_plan_can_read(self):
         for temperature_c, minutes in ((-20, 0.001), (200, 1e6), (20, 1e-6)):
@@ -133,9 +133,9 @@ class Doubts(TestCase):
 class Labels(TestCase):
     def test_a_heavier_stated_pot_is_carried_to_the_stated_mass(self):
         """memory: a tenth shorter each doubling, beside the heat model."""
-        light = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 40), mass_g=100)}))
-        heavy = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 29.3), mass_g=400)}))
-        self.assertAlmostEqual(light.gel_min(100, 25) / heavy.gel_min(100, 25), 1, 2)
+        light = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 26), mass_g=100)}))
+        heavy = hardener_label(SLOW.model_copy(update={"stated_times": times((25, 0.81 * 0.904 * 26), mass_g=400)}))
+        self.assertAlmostEqual(light.gel_min(100, 25) / heavy.gel_min(100, 25), 1, delta=0.02)
 
     def test_a_dose_and_a_temperature_are_solved_on_the_fitted_line(self):
         label = times((15, 40), (25, 19), (30, 14), ends="gel", catalyst_pct=1.0)
@@ -146,7 +146,7 @@ class Labels(TestCase):
 
     def test_a_table_bends_the_plan_and_narrows_its_band(self):
         job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": "epoxy-2-1", "hardener_id": SLOW.id})
-        table = times((15, 60), (20, 42), (25, 30), (30, 21))
+        table = times((15, 40), (20, 28), (25, 20), (30, 14))
         typed = tuple(
             each.model_copy(update={"stated_times": table}) if each.id == SLOW.id else each
             for each in job.materials.resins[0].hardeners

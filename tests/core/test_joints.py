@@ -282,7 +282,7 @@ class Planned(TestCase):
         needed = int(said.split("take ")[1].split(" ")[0])
         self.assertNotIn("joints.0.wished_pots", self.faults(long | {"wished_pots": needed}))
         # In a room that warms it takes more than the room as read would, and that is what is told.
-        warming = at(20, day=RoomDay(coldest_c=18, warmest_c=30))
+        warming = at(20, day=RoomDay(coldest_c=18, warmest_c=25))
         for wished in range(1, 20):
             answer = plan(jointed(long | {"wished_pots": wished}), warming)
             made = sum(pot.count for pot in answer.pots if pot.ticket.thickened)

@@ -117,7 +117,7 @@ class WordsAndNumbers(TestCase):
         # Its glue line is run from a bag, in pots smaller than these tools measure.
         job = job.model_copy(update={"joints": job.joints[:3]})
         by_volume = job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})})
-        for tools in ({"volume_tool": "pumps"}, {"volume_tool": "numbered cup"}):
+        for tools in ({"volume_tool": "pumps"}, {"volume_tool": "numbered cup", "cup_ratio": "2:1"}):
             self.each_number(by_volume, SHED.model_copy(update=tools))
         for basis in ("weight", "volume"):
             own_cups = {"basis": basis, "vessels": "each in its own"}

@@ -1676,7 +1676,8 @@ export interface components {
         };
         /**
          * ChemistryResult
-         * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot, and `peak_c` its mean's
+         * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot, to its gel, and `workable_min` the
+         *     part of it for which it can be worked; `peak_c` its mean's
          *     peak if it is left in its cup. `rough` while a table of the heat model is still being built for one of its hardeners.
          *     `tin_ratio_words` names the order of the ratio that was typed off the tin.
          */
@@ -1757,6 +1758,8 @@ export interface components {
             tin_ratio_words: string;
             /** Two Part */
             two_part: boolean;
+            /** Workable Min */
+            workable_min?: number | null;
         };
         /**
          * ClocksResult
@@ -2685,7 +2688,7 @@ export interface components {
             peak_exotherm_c?: number | null;
             /**
              * Pot Life Ends
-             * @default gel
+             * @default workable
              * @enum {string}
              */
             pot_life_ends: "gel" | "workable" | "viscosity doubled";
@@ -3548,6 +3551,8 @@ export interface components {
         LoggedGel: {
             /** Catalyst Pct */
             catalyst_pct?: number | null;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /**
              * Hardener Id
              * @default
@@ -4132,6 +4137,7 @@ export interface components {
          * PotResult
          * @description `count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
          *
+         *     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
          *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
          *     `room_c`, the room at its hour, and a catalysed one dosed for it.
          */
@@ -4179,6 +4185,11 @@ export interface components {
             ticket: components["schemas"]["TicketResult"] | null;
             /** Use By Min */
             use_by_min: number;
+            /**
+             * Workable Share
+             * @default 1
+             */
+            workable_share: number;
             /** Working Share */
             working_share: number;
         };
@@ -4186,11 +4197,14 @@ export interface components {
          * PotTrial
          * @description A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
          *
+         *     `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
          *     `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
          */
         PotTrial: {
             /** Catalyst Pct */
             catalyst_pct?: number | null;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /** Hardener Id */
             hardener_id?: string | null;
             /** Mass G */
@@ -5048,6 +5062,8 @@ export interface components {
             cup_made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
             /** Cup Ml */
             cup_ml: number;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /**
              * Cup Number Ml
              * @default 30
@@ -5358,6 +5374,8 @@ export interface components {
              * @default 1500
              */
             cup_ml: number;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /**
              * Cup Number Ml
              * @default 30
@@ -5642,11 +5660,13 @@ export interface components {
         };
         /**
          * StatedTime
-         * @description One time off a label: how long, at what temperature and mass or dose, and what ends it.
+         * @description One time off a label: how long, at what temperature and mass or dose, in how wide a cup, and what ends it.
          */
         StatedTime: {
             /** Catalyst Pct */
             catalyst_pct?: number | null;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /**
              * Ends
              * @enum {string}
@@ -6168,7 +6188,7 @@ export interface components {
         };
         /**
          * Vessel
-         * @description A cup or bucket to mix in: what it holds, what it weighs empty, the marks on its wall.
+         * @description A cup or bucket to mix in: what it holds, how wide it is inside, what it weighs empty, the marks on its wall.
          */
         Vessel: {
             /**
@@ -6211,6 +6231,8 @@ export interface components {
             used_once: boolean;
             /** Weighs G */
             weighs_g?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * WhatIf
