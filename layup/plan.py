@@ -15,12 +15,14 @@ from layup.chemistry.logged import with_logged
 from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, room_of
-from layup.day.run_sheet import clock_of, coldest_before_hard, missed_windows, run_sheet
+from layup.day.run_sheet import clock_of, coldest_before_hard, run_sheet
 from layup.day.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
 from layup.day.shop_clock import ShopClock
+from layup.day.windows import late_layers, missed_windows
 from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
 from layup.headlines import with_headlines
+from layup.heat.deep import peak_of_joint_c
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import Conditions, JobSpec, ShopFacts
@@ -204,9 +206,9 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cup_made_of=shop.cup_made_of,
         peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
         pumps_b_per_a=_pumps(job, shop),
-        laying=tuple(_laying(day.schedule)) if day else (),
+        late=tuple(_late(day.schedule)) if day else (),
         joints=tuple(draft.joints),
-        window_closes_min=mix.open_min if mix else None,
+        joint_peaks_c={each.path: peak_of_joint_c(each, mix, conditions.room_c) for each in draft.joints if mix},
         missed=tuple(missed_windows(day.schedule)) if day else (),
         coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
     )
@@ -253,13 +255,10 @@ def _pumps(job: JobSpec, shop: ShopFacts) -> float | None:
     return shop.pump_b_ml / shop.pump_a_ml
 
 
-def _laying(schedule: Schedule) -> Iterator[tuple[str, float]]:
-    """How long each ply with pots of its own takes to lay, one pot after the other, min."""
-    for layer in schedule.layers:
-        if len(layer.works) == 1 and layer.works[0].owner_id != layer.works[0].item_id:
-            lane = next(lane for lane in schedule.lanes if lane.id == layer.lane)
-            if lane.shared_by == 1:
-                yield f"{layer.works[0].label} of {lane.owner.name}", layer.to_min - layer.from_min
+def _late(schedule: Schedule) -> Iterator[tuple[str, float, float]]:
+    """The layers that end after what is beneath has closed: the name, what is covered in time, m², and the whole."""
+    for late in late_layers(schedule):
+        yield f"{late.layer.works[0].label} of {late.lane.owner.name}", late.covered_m2, late.lane.area_m2
 
 
 def _pieces(job: JobSpec, draft: Draft) -> int:

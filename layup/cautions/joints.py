@@ -3,6 +3,9 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.heat.deep import deepest_mm
+from layup.heat.pot_lab import SMOKE_C, peak_words
+from layup.heat.wet_limit import WARN_FROM_C
 from layup.joints.plan import PlannedJoint
 from layup.joints.tabbing import STAGGER_MM
 from layup.joints.thickening import CRUMBLES_FROM
@@ -81,7 +84,34 @@ def _starved(facts: Facts) -> Iterator[Finding]:
             )
 
 
+def _too_deep(facts: Facts) -> Iterator[Finding]:
+    size, most_mm = facts.scales.words, facts.resin.deepest_pour_mm
+    for worked in facts.joints:
+        deep = deepest_mm(worked.joint)
+        if most_mm is not None and deep > most_mm:
+            yield Finding(
+                f"{worked.path}.depth_mm",
+                f"{_named(worked)} is {size('size', deep)} deep; {facts.resin.name} is poured {size('size', most_mm)} "
+                "deep at most",
+            )
+        peak_c = facts.joint_peaks_c.get(worked.path)
+        if peak_c is not None and peak_c > WARN_FROM_C:
+            severity = "stop" if peak_c > SMOKE_C else "care"
+            comes_to = peak_words(peak_c, facts.scales)
+            yield Finding(f"{worked.path}.depth_mm", f"{_named(worked)} filled at once comes to {comes_to}", severity)
+
+
 RULES = (
+    Rule(
+        id="joints.too_deep_at_once",
+        severity="care",
+        step="joints",
+        reason="Resin that stands deep keeps the heat it makes: it cracks, smokes, chars wood and melts foam.",
+        do="Fill it in layers, each cooled to the room before the next, or glue in wood and fill what is left; a slower "
+        "hardener stands deeper.",
+        source="the heat model, 60 °C from memory; the data sheet wins",
+        find=_too_deep,
+    ),
     Rule(
         id="joints.filler_not_structural",
         severity="stop",

@@ -1,7 +1,7 @@
 """A caution's shape: the words are data, the trigger a small predicate over the facts of a plan."""
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from layup.chemistry.catalyst import DoseVerdict
 from layup.chemistry.hardeners import HardenerVerdict
@@ -18,8 +18,8 @@ class Facts:
     """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
 
     `thickness_mm` is that of each part that could be worked out, by its id. `peak_c` is of the largest pot left in its
-    cup; `pumps_b_per_a` the ratio by volume of the pumps, where they measure; `laying` how long each ply takes to lay, by
-    its name, min. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many,
+    cup, `joint_peaks_c` that of each thick joint filled at once, by its path; `pumps_b_per_a` the ratio by volume of the pumps, where they measure; `late` the layers that end after what is
+    beneath them has closed: the name, what is covered in time, m², and the whole. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many,
     what must be done first. `coldest` is how cold the room becomes before the last layer is hard, °C, and when, in words.
     """
 
@@ -40,9 +40,9 @@ class Facts:
     cup_made_of: MadeOf = "polypropylene"
     peak_c: float | None = None
     pumps_b_per_a: float | None = None
-    laying: tuple[tuple[str, float], ...] = ()
+    late: tuple[tuple[str, float, float], ...] = ()
     joints: tuple[PlannedJoint, ...] = ()
-    window_closes_min: float | None = None
+    joint_peaks_c: dict[str, float | None] = field(default_factory=dict)
     missed: tuple[tuple[str, int, str], ...] = ()
     coldest: tuple[float, str] | None = None
 

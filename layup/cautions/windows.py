@@ -6,15 +6,13 @@ from layup.cautions.rule import Facts, Finding, Rule
 
 
 def _longer_than_its_window(facts: Facts) -> Iterator[Finding]:
-    if facts.window_closes_min is None or facts.job.practice.plies == "set and sanded":
-        return
-    for name, minutes in facts.laying:
-        if minutes > facts.window_closes_min:
-            yield Finding(
-                "pots",
-                f"Laying {name} takes {minutes / 60:.1f} h, and the first of it takes the next ply for "
-                f"{facts.window_closes_min / 60:.1f} h",
-            )
+    area = facts.scales.words
+    for name, covered_m2, whole_m2 in facts.late:
+        yield Finding(
+            "pots",
+            f"{name[0].upper()}{name[1:]}: {area('area', covered_m2)} of {area('area', whole_m2)} is covered before what "
+            "is beneath has closed, and the rest after",
+        )
 
 
 def _set_between_plies(facts: Facts) -> Iterator[Finding]:

@@ -1,7 +1,6 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
-from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -20,6 +19,7 @@ from layup.day.schedule import (
     Schedule,
 )
 from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
+from layup.day.windows import Late, is_missed, late_layers, stacked, what_keeps_it
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec, ShopFacts
@@ -290,30 +290,15 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
             f"{works[0].label.capitalize()} of {names[lane.id]} takes {needs / 60:.1f} h, longer than the shop is open: "
             "another pair of hands, or cut the part in two."
         )
-    for layer in schedule.layers:
-        if _is_missed(layer):
-            said.append(_missed(schedule, layer, names[layer.lane], clock, mix))
+    lanes = {lane.id: lane for lane in schedule.lanes}
+    said += [
+        _missed(beneath, layer, lanes[layer.lane], clock, mix)
+        for beneath, layer in stacked(schedule)
+        if is_missed(layer)
+    ]
+    said += [_late(late, mix) for late in late_layers(schedule)]
     said += _pack_words(mix)
     return tuple(said)
-
-
-def missed_windows(schedule: Schedule) -> Iterator[tuple[str, int, str]]:
-    """The layers that come after the window beneath them, by part or joint: its name, how many, what it costs first.
-
-    Not those that wait to be sanded anyway, nor those for which peel ply was laid.
-    """
-    names = {lane.id: lane.owner.name for lane in schedule.lanes}
-    late = Counter(
-        (names[layer.lane], layer.mended)
-        for layer in schedule.layers
-        if _is_missed(layer) and layer.mended != "peel ply"
-    )
-    for (name, first), count in late.items():
-        yield name, count, first
-
-
-def _is_missed(layer: Layer) -> bool:
-    return bool(layer.mended) and layer.mended != "sand, wipe"
 
 
 def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks: Clocks) -> tuple[float, str] | None:
@@ -328,25 +313,32 @@ def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks
     return coldest_c, spoken(clock, minute)
 
 
-def _missed(schedule: Schedule, layer: Layer, name: str, clock: ShopClock, mix: Mix) -> str:
+def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, mix: Mix) -> str:
     """A window that could not be kept: what it costs, and how much could be covered inside it."""
-    under = [other for other in schedule.layers if other.lane == layer.lane and other.to_min <= layer.from_min]
     words = (
-        f"{layer.works[0].label.capitalize()} of {name} misses the window beneath it: "
+        f"{layer.works[0].label.capitalize()} of {_said(lane, mix)} misses the window beneath it: "
         f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
     )
-    if not under:
+    if beneath is None:
         # It lies on what was laid before this plan began.
         return words
-    beneath = under[-1]
     spent = layer.to_min - layer.from_min
     opens = clock.opening(max(beneath.opens_min, beneath.to_min))
     until = min(beneath.closes_min, clock.closing(opens))
-    area = next(lane.area_m2 for lane in schedule.lanes if lane.id == layer.lane)
-    covered = area * max(0.0, until - opens) / spent if spent else 0.0
-    if 0.05 * area < covered < area:
+    covered = lane.area_m2 * max(0.0, until - opens) / spent if spent else 0.0
+    if 0.05 * lane.area_m2 < covered < lane.area_m2:
         return f"{words} About {mix.shop.scales.words('area', covered)} could be covered in time: open no more at once."
-    return f"{words} An earlier start or more hands keeps it."
+    return f"{words} {what_keeps_it(beneath, layer, clock)}"
+
+
+def _late(late: Late, mix: Mix) -> str:
+    """A layer whose end comes too late: how much of it can be covered in time."""
+    area = mix.shop.scales.words("area", late.lane.area_m2)
+    covered = mix.shop.scales.words("area", late.covered_m2)
+    return (
+        f"{late.layer.works[0].label.capitalize()} of {_said(late.lane, mix)} is begun in its window and not ended in it: "
+        f"{covered} of {area} can be covered before what is beneath has closed. Open no more than that at once."
+    )
 
 
 def _pack_words(mix: Mix) -> list[str]:

@@ -82,6 +82,8 @@ class PlannedPot:
 class Layer:
     """What one or several pots lay on one lane, with the window after it: when the next ply bonds, and until when.
 
+    It closes where it was begun at `closes_min`, where it was ended at `closes_last_min`.
+
     `mended` is what a missed window cost before it; `peel_ply` where peel ply is laid on it for the night.
     """
 
@@ -95,6 +97,7 @@ class Layer:
     closes_min: float
     mended: str = ""
     peel_ply: bool = False
+    closes_last_min: float = inf
 
 
 @dataclass(frozen=True)
@@ -504,6 +507,7 @@ class Planner:
             opens,
             closes,
             mended,
+            closes_last_min=self.clocks.after("window_closes_min", pots[-1].touch_min),
         )
         if beneath:
             self._tell_night(beneath, layer)

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, time, timedelta
 from functools import cache, cached_property
+from math import ceil
 from zoneinfo import ZoneInfo
 
 # A plan that has no date counts from the opening of a day without a name.
@@ -92,6 +93,16 @@ class ShopClock:
 
     def _at(self, day: date, hour: float) -> float:
         return self.minutes(at_hour(day, hour, self.zone))
+
+
+def spoken_span(minutes: float) -> str:
+    """A stretch of time as it is said, up to the next ten minutes.
+
+    >>> spoken_span(41), spoken_span(60), spoken_span(100)
+    ('50 min', '1 h', '1 h 40 min')
+    """
+    hours, rest = divmod(ceil(round(minutes / 10, 6)) * 10, 60)
+    return " ".join(words for words in (f"{hours} h" if hours else "", f"{rest} min" if rest else "") if words)
 
 
 def at_hour(day: date, hour: float, zone: ZoneInfo) -> datetime:

@@ -34,6 +34,15 @@ _BENEATH: dict[Substrate, Layer] = {
 }
 
 
+def beneath(substrate: str) -> Layer:
+    """What carries the heat away beneath resin on a ground.
+
+    >>> beneath("foam core").conductivity_w_per_m_k
+    0.035
+    """
+    return _BENEATH.get(substrate, _LAMINATE)
+
+
 @dataclass(frozen=True)
 class Skin:
     """The plies of a part between two cores, or between its ground and a core: what is wet at once, and what is round it.
@@ -70,7 +79,7 @@ def skins_of(part: PartResult) -> list[Skin]:
             groups.append([])
         elif ply.stays and ply.coat not in ("wet-out", "gel"):
             groups[-1].append(ply)
-    layers = [_BENEATH.get(part.substrate, _LAMINATE), *map(_core_layer, cores)]
+    layers = [beneath(part.substrate), *map(_core_layer, cores)]
     return [
         _skin(plies, layers[at], layers[at + 1] if at + 1 < len(layers) else None) for at, plies in enumerate(groups)
     ]
@@ -98,7 +107,7 @@ def wet_limits(part: PartResult, mix: Mix, room_c: float) -> tuple[WetLimit, ...
     skins = skins_of(part)
     if all(skin.thickness_mm <= ALWAYS_ALLOWED_MM for skin in skins):
         return (WetLimit(),) * len(skins)
-    cure = _cure_of(mix, room_c)
+    cure = cure_of(mix, room_c)
     if cure is None:
         return (WetLimit(),) * len(skins)
     return tuple(_limit(skin, cure, round(room_c)) for skin in skins)
@@ -112,7 +121,8 @@ def _limit(skin: Skin, cure: Cure, room_c: float) -> WetLimit:
     return WetLimit(open_mm, open_mm if skin.over is None else _limit_mm(cure, room_c, *like, skin.over))
 
 
-def _cure_of(mix: Mix, room_c: float) -> Cure | None:
+def cure_of(mix: Mix, room_c: float) -> Cure | None:
+    """How a mix cures in a room; None where the heat model has nothing to say of it, or its table is still being built."""
     if mix.hardener:
         heat = mix.heat_of(stated_pot(mix.hardener))
         return None if heat.rough else heat.cure

@@ -27,6 +27,17 @@ def with_a_fillet():
     return JobSpec.model_validate(job)
 
 
+SLOW = "epoxy-2-1-slow"
+
+
+def stated_deepest(joint: dict, deepest_mm: float) -> JobSpec:
+    """A joint in a resin whose sheet says how deep it may be poured."""
+    document = jointed(joint).model_dump(mode="json")
+    document["materials"]["resins"][0] |= {"deepest_pour_mm": deepest_mm}
+    document["materials"]["resins"][0]["sources"] |= {"deepest_pour_mm": "data sheet"}
+    return JobSpec.model_validate(document)
+
+
 class Firing(TestCase):
     def expect(self, rule: str, fires, severity: str, facts=None, quiet=None, quiet_facts=None):
         self.seen.add(rule)
@@ -59,8 +70,9 @@ class Firing(TestCase):
         right = at(20).model_copy(update=pumps | {"pump_b_ml": 15})
         wrong = at(20).model_copy(update=pumps)
         self.expect("mixing.pumps_off_ratio", by_volume, "stop", wrong, by_volume, right)
-        vast = panel("epoxy-2-1", "cloth-300", width_m=10, length_m=25)
-        self.expect("windows.ply_longer_than_its_window", vast, "care", at(30))
+        hull = on(panel("epoxy-2-1", "cloth-300", width_m=4, length_m=6), substrate="bare plywood")
+        half = on(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=6), substrate="bare plywood")
+        self.expect("windows.ply_longer_than_its_window", hull, "care", at(21), half, at(21))
         # 80 m² by one pair of hands.
         two = panel("epoxy-2-1", *["cloth-300"] * 2, width_m=8, length_m=10)
         self.expect("windows.missed", two, "care", at(30), quiet=panel("epoxy-2-1", "cloth-300", "cloth-300"))
@@ -105,6 +117,12 @@ class Firing(TestCase):
         self.expect("joints.too_hard_to_sand", hard, "care", quiet=jointed(corner(tabs=strips(100)), **cured))
         self.expect("joints.crumbles", jointed(corner(own_parts=2.4)), "care", quiet=jointed(corner(own_parts=1.6)))
         line = {"kind": "glue line", "length_m": 2, "width_mm": 30, "filler_id": "silica"}
+        gap = {"kind": "gap", "length_m": 1, "width_mm": 160, "filler_id": "silica"}
+        deep, shallow = jointed(gap | {"depth_mm": 60}), jointed(gap | {"depth_mm": 3})
+        self.expect("joints.too_deep_at_once", deep, "stop", quiet=shallow)
+        middling = jointed(gap | {"depth_mm": 7}, chemistry={"resin_id": "epoxy-2-1", "hardener_id": SLOW})
+        self.expect("joints.too_deep_at_once", middling, "care", at(21))
+        self.expect("joints.too_deep_at_once", stated_deepest(gap | {"depth_mm": 3}, 2), "care", quiet=shallow)
         self.expect("joints.starved", jointed(line | {"squeeze_out": 0.05}), "care", quiet=jointed(line))
 
     def materials(self):

@@ -1,8 +1,9 @@
 """The run sheet: what may never happen in a schedule, the risk it promises, the room, the clock, the calendar."""
 
+import re
 from datetime import UTC, date, datetime, timedelta
 from functools import cache
-from itertools import pairwise
+from itertools import pairwise, product
 from unittest import TestCase
 from zoneinfo import ZoneInfo
 
@@ -19,6 +20,7 @@ from layup.day.forecast import read_forecast, room_of
 from layup.day.rest import rest_of
 from layup.day.run_sheet import chance_of, clock_of
 from layup.day.simulated_forecast import simulated_forecast
+from layup.day.windows import late_layers
 from layup.errors import LayupError
 from layup.heat.conduction import cup, simulate
 from layup.heat.pot_heat import full_heat, stated_pot
@@ -26,7 +28,7 @@ from layup.job import Conditions, ForecastHour, JobSpec, LoggedGel, PotWishes, R
 from layup.outcome import Plan
 from layup.plan import laid_out, plan, settled
 from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
-from tests.core.jobs import at, panel, resin
+from tests.core.jobs import at, on, panel, resin
 
 DAY = date(2026, 5, 4)
 LONDON = ZoneInfo("Europe/London")
@@ -229,6 +231,48 @@ class TheDay(TestCase):
         short = at(20, today=DAY, opens_h=8, closes_h=8 + (opens + 3) / 60)
         said = " ".join(plan(job, short).run_sheet.problems)
         self.assertRegex(said, r"About [\d.]+ m² could be covered in time: open no more at once")
+
+    def test_the_last_gram_of_a_ply_is_what_counts(self):
+        """common practice: 24 m² wetted whole and then plied whole close before the ply has reached their end."""
+        hull = on(panel("epoxy-2-1", "cloth-300", width_m=4, length_m=6), substrate="bare plywood")
+        schedule = laid_out(settled(hull, at(21))).schedule
+        (late,) = late_layers(schedule)
+        beneath, layer = schedule.layers
+        # Laid bit by bit in the same order: each bit beneath against the bit above, counted.
+        bits = np.linspace(0, 1, 20_001)
+        closes = beneath.closes_min + bits * (beneath.closes_last_min - beneath.closes_min)
+        comes = layer.from_min + bits * (layer.to_min - layer.from_min)
+        self.assertAlmostEqual(late.covered_m2 / 24, float(np.mean(comes <= closes)), places=3)
+        said = " ".join(plan(hull, at(21)).run_sheet.problems)
+        self.assertIn(f"{late.covered_m2:.2f} m² of 24 m² can be covered before what is beneath has closed", said)
+        self.assertEqual(list(late_layers(laid_out(settled(hull, at(16))).schedule)), [])
+
+    def test_what_would_keep_a_window_is_said_only_where_it_does(self):
+        """The start moved as the sentence says does keep it; where it says none does, none of the day does."""
+        told, fast = set(), {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-fast"}
+
+        def misses(hull: JobSpec, start: datetime) -> dict[str, str]:
+            """What is said of each layer that misses its window."""
+            problems = plan(wishing(hull, start=start), at(24, today=DAY)).run_sheet.problems
+            return {line.partition(" misses the window")[0]: line for line in problems if " misses the window" in line}
+
+        for width_m, start_h in product((1, 1.5, 2), (11, 13, 14, 15, 16)):
+            stack = ["cloth-300"] * 3
+            hull = panel("epoxy-2-1", *stack, width_m=width_m, length_m=4, chemistry=fast)
+            hull, opens = on(hull, substrate="bare plywood"), datetime(2026, 5, 4, 8, tzinfo=UTC)
+            start = opens.replace(hour=start_h)
+            for layer, line in misses(hull, start).items():
+                earlier = re.search(r"Begun (?:(\d+) h)? ?(?:(\d+) min)? ?earlier it is kept", line)
+                if earlier:
+                    hours, minutes = (int(found or 0) for found in earlier.groups())
+                    starts = [start - timedelta(hours=hours, minutes=minutes)]
+                elif "No start of one day" in line:
+                    starts = [opens + timedelta(minutes=30 * n) for n in range(2 * (start_h - 8))]
+                else:
+                    continue
+                told.add(bool(earlier))
+                self.assertEqual(any(layer not in misses(hull, s) for s in starts), bool(earlier), (layer, line))
+        self.assertEqual(told, {True, False})
 
     def test_fixings_are_taken_out_where_they_are(self):
         job = panel("epoxy-2-1", "cloth-300")

@@ -1,0 +1,96 @@
+"""Windows kept and missed: how much of a layer meets what is beneath it open, and what would keep a window that closed."""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from layup.day.schedule import Lane, Layer, Schedule
+from layup.day.shop_clock import ShopClock, spoken_span
+
+_ALL = 0.98  # so much of a layer in time is all of it (memory)
+_WEIGHED_AND_MIXED_MIN = 10.0  # before the first of a layer is on the work (memory)
+_SANDED_ANYWAY = "sand, wipe"
+
+
+@dataclass(frozen=True)
+class Late:
+    """A layer whose last part would lie on a surface that has closed: `covered_m2` of its lane's area is in time."""
+
+    lane: Lane
+    layer: Layer
+    covered_m2: float
+
+
+def late_layers(schedule: Schedule) -> Iterator[Late]:
+    """The layers that are begun in their window and not ended in it; one that is mended first is no longer in any."""
+    lanes = {lane.id: lane for lane in schedule.lanes}
+    for beneath, layer in stacked(schedule):
+        if beneath is None or layer.mended:
+            continue
+        share = covered_share(beneath, layer)
+        lane = lanes[layer.lane]
+        if share < _ALL and lane.area_m2:
+            yield Late(lane, layer, share * lane.area_m2)
+
+
+def stacked(schedule: Schedule) -> Iterator[tuple[Layer | None, Layer]]:
+    """Each layer with the one beneath it on its lane, if this plan laid one."""
+    top: dict[str, Layer] = {}
+    for layer in schedule.layers:
+        yield top.get(layer.lane), layer
+        top[layer.lane] = layer
+
+
+def covered_share(beneath: Layer, layer: Layer) -> float:
+    """The share of a layer that goes on while what is beneath still takes it, both laid in the same order over the part.
+
+    The first of what is beneath closes first, the last of it last; so it is the last gram above that counts, and how much
+    slower it goes on. Exact, for even paces.
+
+    >>> beneath = Layer("p", (), 0, 60, 1, 1, 0, 100, closes_last_min=160)
+    >>> covered_share(beneath, Layer("p", (), 60, 160, 2, 2, 0, 0)), covered_share(beneath, Layer("p", (), 60, 240, 2, 2, 0, 0))
+    (1.0, 0.3333333333333333)
+    """
+    if layer.to_min <= beneath.closes_last_min and layer.from_min <= beneath.closes_min:
+        return 1.0
+    left, falls = beneath.closes_min - layer.from_min, beneath.closes_last_min - beneath.closes_min
+    behind = (layer.to_min - layer.from_min) - falls
+    if left <= 0:
+        return 0.0
+    return 1.0 if behind <= left else left / behind
+
+
+def missed_windows(schedule: Schedule) -> Iterator[tuple[str, int, str]]:
+    """The layers that come after the window beneath them, by part or joint: its name, how many, what it costs first.
+
+    Not those that wait to be sanded anyway, nor those for which peel ply was laid.
+    """
+    names = {lane.id: lane.owner.name for lane in schedule.lanes}
+    late = Counter(
+        (names[layer.lane], layer.mended)
+        for layer in schedule.layers
+        if is_missed(layer) and layer.mended != "peel ply"
+    )
+    for (name, first), count in late.items():
+        yield name, count, first
+
+
+def is_missed(layer: Layer) -> bool:
+    """Whether a layer comes after the window beneath it, and not because it waits to be sanded anyway."""
+    return bool(layer.mended) and layer.mended != _SANDED_ANYWAY
+
+
+def what_keeps_it(beneath: Layer, layer: Layer, clock: ShopClock) -> str:
+    """What would have kept a window that a night or other work closed, as a sentence that holds."""
+    closing = clock.closing(beneath.from_min)
+    if closing >= layer.from_min:
+        return "Other work came between: more hands, or fewer at once, keeps it."
+    ready = max(beneath.opens_min, beneath.to_min)
+    if ready + _WEIGHED_AND_MIXED_MIN > beneath.closes_min:
+        return "What is beneath closes before it is ended: more hands, a slower hardener, or less at once."
+    needs = _WEIGHED_AND_MIXED_MIN + layer.to_min - layer.from_min
+    short = needs - max(0.0, closing - ready)
+    earlier = -clock.began(0.0) if clock.began(beneath.from_min) == clock.began(0.0) else 0.0
+    if 0 < short <= earlier:
+        return f"Begun {spoken_span(short)} earlier it is kept."
+    return "No start of one day keeps it: more hands, a faster hardener, or less at once."
