@@ -9,6 +9,7 @@ from layup.day.shop_clock import ShopClock, spoken_span
 
 _ALL = 0.98  # so much of a layer in time is all of it (memory)
 _WEIGHED_AND_MIXED_MIN = 10.0  # before the first of a layer is on the work (memory)
+_TOO_CLOSE_MIN = 20.0  # neither kept nor missed for certain: pots and their mixing shift with the hour
 _SANDED_ANYWAY = "sand, wipe"
 
 
@@ -90,7 +91,11 @@ def what_keeps_it(beneath: Layer, layer: Layer, clock: ShopClock) -> str:
         return "What is beneath closes before it is ended: more hands, a slower hardener, or less at once."
     needs = _WEIGHED_AND_MIXED_MIN + layer.to_min - layer.from_min
     short = needs - max(0.0, closing - ready)
-    earlier = -clock.began(0.0) if clock.began(beneath.from_min) == clock.began(0.0) else 0.0
+    if clock.began(beneath.from_min) != clock.began(0.0):
+        return "The night came between: more hands, or less at once."
+    earlier = -clock.began(0.0)
     if 0 < short <= earlier:
         return f"Begun {spoken_span(short)} earlier it is kept."
+    if short <= earlier + _TOO_CLOSE_MIN:
+        return "Begun as the shop opens it may just be kept: more hands make it sure."
     return "No start of one day keeps it: more hands, a faster hardener, or less at once."
