@@ -98,4 +98,4 @@ def what_keeps_it(beneath: Layer, layer: Layer, clock: ShopClock) -> str:
         return f"Begun {spoken_span(short)} earlier it is kept."
     if short <= earlier + _TOO_CLOSE_MIN:
         return "Begun as the shop opens it may just be kept: more hands make it sure."
-    return "No start of one day keeps it: more hands, a faster hardener, or less at once."
+    return "The day is too short for both: more hands, a faster hardener, or less at once."
