@@ -5,7 +5,8 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 
-from cradle.bench.models import PotEvent, Run
+from cradle.bench.models import Run
+from cradle.bench.running import stories_of
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
 from layup.day.due import DueKind, PotDone, due_of
@@ -16,7 +17,6 @@ from layup.outcome import Plan
 _ASKED_FOR = timedelta(days=14)
 _BEGINS_WITHIN = timedelta(hours=36)
 _TAKEN_BEFORE = timedelta(hours=12)
-_ENDS = {PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED}
 
 
 @dataclass(frozen=True)
@@ -81,11 +81,15 @@ def _begun(run: Run | None, strip: JobStrip) -> bool:
 
 
 def _poured(run: Run, now: datetime) -> list[PotDone]:
-    events = list(run.events.all())
-    ended = {event.pot for event in events if event.kind in _ENDS}
-    dumped = {event.pot for event in events if event.kind == PotEvent.Kind.DUMPED}
     return [
-        PotDone(event.pot, (now - event.happened_at).total_seconds() / 60, event.pot not in ended, event.pot in dumped)
-        for event in events
-        if event.kind == PotEvent.Kind.POURED
+        PotDone(
+            story.number,
+            (now - story.poured_at).total_seconds() / 60,
+            # A pot that must not be used asks for it until it is dumped.
+            not story.dumped if story.ruined else not story.ended,
+            story.dumped,
+            story.ruined,
+        )
+        for story in stories_of(run)
+        if story.poured_at
     ]

@@ -34,9 +34,24 @@ class Run(models.Model):
     def __str__(self):
         return f"run of {self.job_id}, {self.started_at:%Y-%m-%d}"
 
+    def standing(self) -> list["PotEvent"]:
+        """Its events in the order they happened, without those that were taken back."""
+        events = list(self.events.all())
+        gone = {event.takes_back_id for event in events if event.takes_back_id}
+        return [event for event in events if event.pk not in gone and not event.takes_back_id]
+
+    def next_pot(self) -> int | None:
+        """The number of the pot to be mixed next: after the last that was poured. None once all are."""
+        poured = max((event.pot for event in self.standing() if event.kind == PotEvent.Kind.POURED), default=0)
+        return poured + 1 if poured < self.plan["pot_count"] else None
+
 
 class PotEvent(models.Model):
-    """One thing that happened to one pot, once. `tap_id` is made where it was tapped, so that it never counts twice."""
+    """One thing that happened to one pot, once. `tap_id` is made where it was tapped, so that it never counts twice.
+
+    A wrong one is taken back by another event, which names it and says why. `nth` counts what was taken back of the same
+    kind before it, so that the table itself holds each kind to one that stands.
+    """
 
     class Kind(models.TextChoices):
         GOGGLES_ON = "goggles on"
@@ -45,6 +60,7 @@ class PotEvent(models.Model):
         GELLED_AT = "gelled at"
         THICKENED = "thickened"
         DUMPED = "dumped"
+        TAKEN_BACK = "taken back"
 
     run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="events")
     tap_id = models.UUIDField(unique=True)
@@ -58,9 +74,18 @@ class PotEvent(models.Model):
     # The filler really stirred in, loose.
     filler_loose_ml = models.FloatField(null=True)
     note = models.CharField(max_length=300, blank=True)
+    nth = models.PositiveSmallIntegerField(default=0)
+    takes_back = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="taken_back_by")
 
     class Meta:
         ordering = ["happened_at", "id"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["run", "pot", "kind", "nth"],
+                condition=~models.Q(kind__in=["goggles on", "taken back"]),
+                name="each_kind_once_a_pot",
+            )
+        ]
 
     def __str__(self):
         return f"pot {self.pot} {self.kind}"

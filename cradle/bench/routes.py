@@ -7,6 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
+from pydantic import AwareDatetime
 
 from cradle.bench.due import due_in
 from cradle.bench.models import PotEvent, Run
@@ -19,6 +20,7 @@ from cradle.bench.running import (
     record_event,
     rest_of_run,
     stories_of,
+    take_back,
 )
 from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
@@ -43,7 +45,7 @@ class EventIn(Schema):
     tap_id: UUID
     pot: int
     kind: PotEvent.Kind
-    happened_at: datetime
+    happened_at: AwareDatetime
     clock: time | None = None
     part_a_g: Grams | None = None
     part_b_g: Grams | None = None
@@ -74,7 +76,22 @@ class CheckOut(Schema):
     refused: str
 
 
+class TakenBackOut(Schema):
+    """Who took an event back, when and why."""
+
+    at: datetime
+    by: str
+    reason: str
+
+
+class TakeBackIn(Schema):
+    tap_id: UUID
+    reason: Note
+
+
 class EventOut(Schema):
+    id: int
+    taken_back: TakenBackOut | None
     kind: str
     happened_at: datetime
     recorded_by: str
@@ -85,7 +102,7 @@ class EventOut(Schema):
 
 
 class StoryOut(Schema):
-    """One pot of the log. Minutes count from the pour."""
+    """One pot of the log. Minutes count from the pour. `ruined` says why it must not be used, where it must not."""
 
     pot: int
     labels: list[str]
@@ -99,6 +116,8 @@ class StoryOut(Schema):
     gel_error_pct: float | None
     ratio_error_pct: float | None
     filler_error_pct: float | None
+    ruined: str
+    dumped: bool
 
 
 class DueOut(Schema):
@@ -116,6 +135,7 @@ class DueOut(Schema):
 
 class RunOut(Schema):
     id: UUID
+    next_pot: int | None
     job_id: UUID
     revision: int
     started_at: datetime
@@ -136,6 +156,8 @@ def _story_out(story: PotStory) -> StoryOut:
         use_by_min=story.planned.use_by_min,
         events=[
             EventOut(
+                id=event.pk,
+                taken_back=_taken_back(story, event),
                 kind=event.kind,
                 happened_at=event.happened_at,
                 recorded_by=event.recorded_by.get_username(),
@@ -145,19 +167,28 @@ def _story_out(story: PotStory) -> StoryOut:
                 note=event.note,
             )
             for event in story.events
+            if not event.takes_back_id
         ],
         used_in_min=story.history.used_in_min,
         gelled_in_min=story.history.gelled_in_min,
         gel_error_pct=story.history.gel_error_pct,
         ratio_error_pct=story.history.ratio_error_pct,
         filler_error_pct=story.filler_error_pct,
+        ruined=story.ruined,
+        dumped=story.dumped,
     )
+
+
+def _taken_back(story: PotStory, event: PotEvent) -> TakenBackOut | None:
+    by = next((other for other in story.events if other.takes_back_id == event.pk), None)
+    return by and TakenBackOut(at=by.happened_at, by=by.recorded_by.get_username(), reason=by.note)
 
 
 def _run_out(run: Run) -> RunOut:
     answer = Plan.model_validate(run.plan)
     return RunOut(
         id=run.pk,
+        next_pot=run.next_pot(),
         job_id=run.job_id,
         revision=run.revision_number,
         started_at=run.started_at,
@@ -222,6 +253,15 @@ def check_ratio(request: HttpRequest, run_id: UUID, sent: CheckIn):
         surface_c=sent.surface_c,
     )
     return vars(verdict)
+
+
+@router.post("/runs/{uuid:run_id}/events/{int:event_id}/take-back", response=RunOut)
+def take_event_back(request: HttpRequest, run_id: UUID, event_id: int, sent: TakeBackIn):
+    """Take a wrong event back, with a reason; both stay readable."""
+    run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
+    require_writer(request.user, run.job.shop)
+    take_back(run, request.user, event_id, tap_id=sent.tap_id, reason=sent.reason)
+    return read_run(request, run_id)
 
 
 @router.post("/runs/{uuid:run_id}/events", response=RunOut)

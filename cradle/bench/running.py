@@ -1,12 +1,13 @@
 """What is done at the bench: take a plan there, write down what happened, read it back as each pot's story."""
 
 from collections import defaultdict
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from cradle.bench.learning import learn_filler, learn_gel
@@ -14,15 +15,16 @@ from cradle.bench.models import PotEvent, Run
 from cradle.heat import with_heat_at_hand
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
-from cradle.shops.models import Shop
+from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
 from layup.day.rest import Rest, rest_of
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec
+from layup.job import JobSpec, ShopFacts
 from layup.joints.filler_log import MOST_OFF
 from layup.outcome import Plan
 from layup.plan import plan
 from layup.pots.outcome import PotResult
+from layup.pots.pot_check import check_pot
 from layup.pots.pot_log import PotHistory, pot_history
 
 _CLOCK_SLACK = timedelta(minutes=5)
@@ -30,17 +32,33 @@ _CLOCK_SLACK = timedelta(minutes=5)
 
 @dataclass(frozen=True)
 class PotStory:
-    """One pot of a run: its number, its plan and what it did."""
+    """One pot of a run: its number, its plan and what it did. `ruined` says why it must not be used, where it must not."""
 
     number: int
     planned: PotResult
     events: list[PotEvent]
     history: PotHistory
+    dumped: bool
+    ruined: str
+
+    @property
+    def poured_at(self) -> datetime | None:
+        poured = _standing(self.events).get(PotEvent.Kind.POURED)
+        return poured.happened_at if poured else None
+
+    @property
+    def ended(self) -> bool:
+        """Whether somebody wrote down what became of it."""
+        return bool(
+            _standing(self.events).keys() & {PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED}
+        )
 
     @property
     def filler_error_pct(self) -> float | None:
         """How far the filler really stirred in is off what the ticket expected."""
-        stirred = next((event.filler_loose_ml for event in self.events if event.filler_loose_ml), None)
+        stirred = next(
+            (event.filler_loose_ml for event in _standing(self.events).values() if event.filler_loose_ml), None
+        )
         thickened = self.planned.ticket and self.planned.ticket.thickened
         if stirred is None or not thickened:
             return None
@@ -90,47 +108,130 @@ def record_event(
     filler_loose_ml: float | None = None,
     note: str = "",
 ) -> PotEvent:
-    """Write down one event; the same tap sent twice is kept once. Raises OutOfRange at the field that is wrong."""
+    """Write down one event; the same tap sent twice is kept once. Raises OutOfRange at the field that is wrong.
+
+    All is checked inside the transaction that writes it; of two that write the same at once the table keeps one.
+    """
+    if kind == PotEvent.Kind.TAKEN_BACK:
+        raise OutOfRange("an event is taken back by its own name, with a reason", "kind")
+    try:
+        with transaction.atomic():
+            known = _known_tap(run, tap_id)
+            if known:
+                return known
+            planned = planned_pot(Plan.model_validate(run.plan), pot)
+            of_pot = list(run.events.filter(pot=pot))
+            before = _standing(of_pot)
+            _check_event(run, planned, before, pot, kind, happened_at, filler_loose_ml)
+            event = PotEvent.objects.create(
+                run=run,
+                recorded_by=person,
+                tap_id=tap_id,
+                pot=pot,
+                kind=kind,
+                happened_at=happened_at,
+                part_a_g=part_a_g,
+                part_b_g=part_b_g,
+                filler_loose_ml=filler_loose_ml,
+                note=note,
+                nth=sum(event.kind == kind for event in of_pot),
+            )
+            if kind == PotEvent.Kind.THICKENED:
+                learn_filler(run, event, planned, before[PotEvent.Kind.POURED])
+            if kind == PotEvent.Kind.GELLED_AT:
+                story = _story(run, pot, planned, [*of_pot, event])
+                learn_gel(run, event, story.planned, story.history)
+            return event
+    except IntegrityError:
+        # Another wrote it in the same moment: the same tap is the same event, another tap came too late.
+        known = _known_tap(run, tap_id)
+        if known:
+            return known
+        raise _already(pot, kind) from None
+
+
+def _known_tap(run: Run, tap_id: UUID) -> PotEvent | None:
     known = PotEvent.objects.filter(tap_id=tap_id).first()
-    if known:
-        if known.run_id != run.pk:
-            raise OutOfRange("this tap belongs to another run", "tap_id")
-        return known
-    planned = planned_pot(Plan.model_validate(run.plan), pot)
+    if known and known.run_id != run.pk:
+        raise OutOfRange("this tap belongs to another run", "tap_id")
+    return known
+
+
+def _already(pot: int, kind: str) -> OutOfRange:
+    return OutOfRange(f"pot {pot} already has “{kind}”; take that back first, or add a note to another event", "kind")
+
+
+def _standing(events: Iterable[PotEvent]) -> dict[str, PotEvent]:
+    """The events of one pot by kind, without those that were taken back."""
+    events = list(events)
+    gone = {event.takes_back_id for event in events if event.takes_back_id}
+    return {event.kind: event for event in events if event.pk not in gone and not event.takes_back_id}
+
+
+_AFTER_THE_POUR = (
+    PotEvent.Kind.USED_BY,
+    PotEvent.Kind.GELLED_AT,
+    PotEvent.Kind.DUMPED,
+    PotEvent.Kind.THICKENED,
+)
+
+
+def _check_event(
+    run: Run,
+    planned: PotResult,
+    before: dict[str, PotEvent],
+    pot: int,
+    kind: str,
+    happened_at: datetime,
+    filler_loose_ml: float | None,
+) -> None:
+    """Whether an event can have happened, after what stands of its pot."""
     if happened_at > timezone.now() + _CLOCK_SLACK:
         raise OutOfRange("that time has not come yet: check the clock", "happened_at")
     if happened_at < run.started_at - timedelta(days=1):
         raise OutOfRange("that is more than a day before the run was started", "happened_at")
-    before = {event.kind: event for event in run.events.filter(pot=pot)}
     if kind == PotEvent.Kind.THICKENED:
         _check_filler(planned, pot, filler_loose_ml)
-    if kind in (PotEvent.Kind.USED_BY, PotEvent.Kind.GELLED_AT, PotEvent.Kind.DUMPED, PotEvent.Kind.THICKENED):
+    if kind in _AFTER_THE_POUR:
         poured = before.get(PotEvent.Kind.POURED)
         if poured is None:
             raise Missing(f"pot {pot} has not been poured: write that down first", "kind")
         if happened_at < poured.happened_at:
             raise OutOfRange("that is before the pot was poured", "happened_at")
     if kind in before and kind != PotEvent.Kind.GOGGLES_ON:
-        raise OutOfRange(f"pot {pot} already has “{kind}”; add a note to another event", "kind")
-    with transaction.atomic():
-        event = PotEvent.objects.create(
-            run=run,
-            recorded_by=person,
-            tap_id=tap_id,
-            pot=pot,
-            kind=kind,
-            happened_at=happened_at,
-            part_a_g=part_a_g,
-            part_b_g=part_b_g,
-            filler_loose_ml=filler_loose_ml,
-            note=note,
-        )
-        if kind == PotEvent.Kind.THICKENED:
-            learn_filler(run, event, planned, before[PotEvent.Kind.POURED])
-        if kind == PotEvent.Kind.GELLED_AT:
-            story = _story(pot, planned, list(run.events.filter(pot=pot)))
-            learn_gel(run, event, story.planned, story.history)
-    return event
+        raise _already(pot, kind)
+
+
+@transaction.atomic
+def take_back(run: Run, person: AbstractBaseUser, event_id: int, *, tap_id: UUID, reason: str) -> PotEvent:
+    """Take a wrong event back, with a reason; both stay readable. What was learned of it is forgotten.
+
+    Raises OutOfRange where it stands no longer, or others of its pot rest on it.
+    """
+    known = _known_tap(run, tap_id)
+    if known:
+        return known
+    if len(reason.strip()) < 3:
+        raise OutOfRange("say why it is taken back", "reason")
+    wrong = run.events.filter(pk=event_id).exclude(kind=PotEvent.Kind.TAKEN_BACK).first()
+    if wrong is None or PotEvent.objects.filter(takes_back=wrong).exists():
+        raise OutOfRange("this event stands no longer: look again", "event")
+    standing = _standing(run.events.filter(pot=wrong.pot))
+    resting = [kind for kind in _AFTER_THE_POUR if kind in standing]
+    if wrong.kind == PotEvent.Kind.POURED and resting:
+        raise OutOfRange(f"pot {wrong.pot} has “{resting[0]}” after it: take that back first", "event")
+    Gel.objects.filter(tap_id=wrong.tap_id).delete()
+    Stirred.objects.filter(tap_id=wrong.tap_id).delete()
+    return PotEvent.objects.create(
+        run=run,
+        recorded_by=person,
+        tap_id=tap_id,
+        pot=wrong.pot,
+        kind=PotEvent.Kind.TAKEN_BACK,
+        happened_at=timezone.now(),
+        note=reason.strip(),
+        takes_back=wrong,
+    )
 
 
 def _check_filler(planned: PotResult, pot: int, loose_ml: float | None) -> None:
@@ -162,7 +263,7 @@ def stories_of(run: Run) -> list[PotStory]:
     by_pot: dict[int, list[PotEvent]] = defaultdict(list)
     for event in run.events.all():
         by_pot[event.pot].append(event)
-    return [_story(number, planned_pot(answer, number), by_pot[number]) for number in sorted(by_pot)]
+    return [_story(run, number, planned_pot(answer, number), by_pot[number]) for number in sorted(by_pot)]
 
 
 def planned_pot(answer: Plan, number: int) -> PotResult:
@@ -175,9 +276,9 @@ def planned_pot(answer: Plan, number: int) -> PotResult:
 def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:
     """The run planned again from now on, with what was poured and the shop's room as it is."""
     now = timezone.now()
-    events = list(run.events.all())
-    poured = {event.pot: event.happened_at for event in events if event.kind == PotEvent.Kind.POURED}
-    dumped = [event.pot for event in events if event.kind == PotEvent.Kind.DUMPED]
+    poured = {event.pot: event.happened_at for event in run.standing() if event.kind == PotEvent.Kind.POURED}
+    # What must not be used is no more on the work than what was dumped.
+    dumped = [story.number for story in stories_of(run) if story.dumped or story.ruined]
     spec, facts = JobSpec.model_validate(run.document), facts_for(person, run.job.shop)
     issued = Plan.model_validate(run.plan)
     return with_heat_at_hand(lambda heat_of: rest_of(spec, facts, issued, poured, dumped, now, heat_of))
@@ -185,12 +286,12 @@ def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:
 
 def age_of(run: Run, pot: int) -> float:
     """Minutes since a pot was poured; nought before that is written down."""
-    poured = run.events.filter(pot=pot, kind=PotEvent.Kind.POURED).first()
+    poured = _standing(run.events.filter(pot=pot)).get(PotEvent.Kind.POURED)
     return max(0.0, (timezone.now() - poured.happened_at).total_seconds() / 60) if poured else 0.0
 
 
-def _story(number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:
-    at = {event.kind: event for event in events}
+def _story(run: Run, number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:
+    at = _standing(events)
     poured = at.get(PotEvent.Kind.POURED)
 
     def when(kind: str) -> datetime | None:
@@ -208,4 +309,18 @@ def _story(number: int, planned: PotResult, events: list[PotEvent]) -> PotStory:
         poured.part_b_g if poured else None,
         wanted,
     )
-    return PotStory(number, planned, events, history)
+    return PotStory(number, planned, events, history, PotEvent.Kind.DUMPED in at, _ruined(run, planned, poured))
+
+
+def _ruined(run: Run, planned: PotResult, poured: PotEvent | None) -> str:
+    """Why a pot, as it was poured, must not be used; nothing where it may, or nobody wrote down what went in."""
+    if poured is None or not poured.part_a_g or poured.part_b_g is None:
+        return ""
+    spec, facts = JobSpec.model_validate(run.document), ShopFacts.model_validate(run.shop_facts)
+    try:
+        age_min = (timezone.now() - poured.happened_at).total_seconds() / 60
+        made = poured.part_a_g, poured.part_b_g
+        verdict = check_pot(spec, facts, Plan.model_validate(run.plan), planned, *made, age_min=age_min)
+    except LayupError:
+        return ""
+    return f"{verdict.words}. {verdict.refused}" if verdict.ruined else ""

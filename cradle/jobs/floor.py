@@ -2,11 +2,14 @@
 
 import hashlib
 from datetime import datetime
+from functools import cache
+from pathlib import Path
 from uuid import UUID
 
 from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
+import layup
 from cradle.heat import planned
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
@@ -14,9 +17,17 @@ from cradle.shops.models import Shop
 from layup.job import ShopFacts
 from layup.laminate.outcome import LayerFibre, LayerKind
 from layup.outcome import NextStep, StepState
+from layup.scales import Scales
 
-# Raised when a strip's shape or the planning behind it changes, so that kept strips are made anew.
-STRIP_VERSION = 8
+
+@cache
+def _code() -> str:
+    """A digest of all that a strip is made by: the core with its library, and this file. A changed rule is seen at once."""
+    read = hashlib.sha256(Path(__file__).read_bytes())
+    for path in sorted(Path(layup.__file__).parent.rglob("*")):
+        if path.suffix in (".py", ".toml"):
+            read.update(path.read_bytes())
+    return read.hexdigest()
 
 
 class StripPly(BaseModel):
@@ -52,8 +63,10 @@ def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
         newest_pk=Subquery(newest.values("pk")[:1]),
         newest_at=Subquery(newest.values("saved_at")[:1]),
         last_tick=Max("ticks"),
+        last_run=Max("runs__started_at"),
+        last_event=Max("runs__events"),
     ).order_by("-newest_at")
-    planned_with = f"{STRIP_VERSION} {facts.model_dump_json()}"
+    planned_with = f"{_code()} {facts.model_dump_json()}"
     stale = [job for job in jobs if job.strips.get(facts.units, {}).get("key") != _key(job, planned_with)]
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
     for job in stale:
@@ -65,7 +78,7 @@ def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
 
 def _key(job: Job, planned_with: str) -> str:
     return hashlib.sha256(
-        f"{job.newest_pk} {job.newest_at.isoformat()} {job.last_tick} {planned_with}".encode()
+        f"{job.newest_pk} {job.newest_at.isoformat()} {job.last_tick} {job.last_run} {job.last_event} {planned_with}".encode()
     ).hexdigest()
 
 
@@ -75,6 +88,7 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
     next_step = answer.next_step
     if next_step.step == "ticket":
         next_step = next_before_pot(before_pot(job, spec, answer, facts).ready()) or next_step
+    next_step = _next_at_bench(job, revision, facts.scales) or next_step
     first = answer.parts[0] if answer.parts else None
     plies = first.plies if first else ()
     return JobStrip(
@@ -89,8 +103,21 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
         total_area_m2=sum(part.total_area_m2 for part in answer.parts),
         substrate=first.substrate if first else "",
         plies=[StripPly(architecture=p.architecture, fibre=p.fibre, thickness_mm=p.thickness_mm) for p in plies],
-        state=next(step.state for step in answer.steps if step.step == next_step.step),
+        state=next((step.state for step in answer.steps if step.step == next_step.step), ""),
         next_step=next_step,
         start_at=spec.pots.start,
         day_words=answer.run_sheet.sentence if answer.run_sheet else "",
     )
+
+
+def _next_at_bench(job: Job, revision: JobRevision, scales: Scales) -> NextStep | None:
+    """What comes next of a job that is at the bench as it stands: the pot after the last that was poured."""
+    run = job.runs.order_by("-started_at").first()
+    if run is None or run.revision_number != revision.number or not run.standing():
+        return None
+    number = run.next_pot()
+    if number is None:
+        return NextStep(step="log", words=f"all {run.plan['pot_count']:,} pots are poured: watch the cure")
+    pot = next(pot for pot in run.plan["pots"] if pot["first"] <= number < pot["first"] + pot["count"])
+    words = f"mix pot {number} of {run.plan['pot_count']:,}, {scales.mass(pot['mass_g'])}"
+    return NextStep(step="ticket", words=words)

@@ -44,6 +44,11 @@ class Verdict:
     life_min: float | None = None
     refused: str = ""
 
+    @property
+    def ruined(self) -> bool:
+        """Whether it must not be used: off its ratio, and past mending."""
+        return self.grade != "within tolerance" and bool(self.refused)
+
 
 def grade_of(off_pct: float, tolerance_pct: float) -> Grade:
     """The grade of a two-part mix by how far its ratio is off. Source: memory; the sheet's tolerance wins.

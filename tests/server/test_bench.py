@@ -5,19 +5,25 @@ from datetime import datetime, timedelta
 from importlib import import_module
 from pathlib import Path
 from types import SimpleNamespace
+from unittest.mock import patch
 from uuid import uuid4
 from zoneinfo import ZoneInfo
 
+from django.db import IntegrityError, transaction
+from django.test import TransactionTestCase
 from django.utils import timezone
 
 from cradle.bench.models import PotEvent, Run
+from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
-from cradle.jobs.saving import save_job
+from cradle.jobs import floor
+from cradle.jobs.saving import save_job, start_job
 from cradle.shops.models import Shop
+from layup.errors import OutOfRange
 from layup.job import Override
 from layup.plan import plan
 from tests.core.jobs import panel
-from tests.server.people import TwoShops
+from tests.server.people import TwoShops, shop_with_person
 
 
 class Bench(TwoShops):
@@ -48,6 +54,70 @@ class Bench(TwoShops):
             story["ratio_error_pct"], 100 * (170 / 372 * ticket[0]["amount"] / ticket[1]["amount"] - 1)
         )
         self.assertEqual(story["events"][-1]["note"], "smelt warm")
+
+    def test_a_wrong_event_is_taken_back_with_a_reason_and_stays_readable(self):
+        run = self.start(self.lid)[1]
+        self.tap(run, "poured", 0)
+        story = self.tap(run, "gelled at", 30)[1]["stories"][0]
+        poured, gelled = story["events"]
+        path = f"/api/runs/{run['id']}/events/{{}}/take-back"
+        why = {"tap_id": str(uuid4()), "reason": "the wrong cup"}
+        self.assertEqual(self.shop.gels.count(), 1)
+        status, refused = self.send("post", path.format(poured["id"]), why)
+        self.assertEqual((status, "take that back first" in refused["problems"][0]["message"]), (422, True))
+        self.assertEqual(self.send("post", path.format(gelled["id"]), why | {"reason": " "})[0], 422)
+        for _ in range(2):
+            status, answer = self.send("post", path.format(gelled["id"]), why)
+            story = answer["stories"][0]
+            self.assertEqual((status, story["gelled_in_min"]), (200, None))
+        self.assertEqual(story["events"][1]["taken_back"]["reason"], "the wrong cup")
+        self.assertEqual((self.shop.gels.count(), PotEvent.objects.count()), (0, 3))
+        again = self.tap(run, "gelled at", 40)[1]["stories"][0]
+        self.assertEqual((again["gelled_in_min"], self.shop.gels.count()), (40, 1))
+        self.assertEqual(self.send("post", path.format(gelled["id"]), why | {"tap_id": str(uuid4())})[0], 422)
+
+    def test_a_pot_past_mending_is_marked_until_it_is_dumped(self):
+        """common practice: four and a half times the hardener is no mix; it may not look like a pot to be used up."""
+        run = self.start()[1]
+        first, second = run["plan"]["pots"][0]["ticket"]["pours"]
+        answer = self.tap(run, "poured", 100, part_a_g=first["amount"], part_b_g=4.5 * second["amount"])[1]
+        self.assertIn("do not use it", answer["stories"][0]["ruined"])
+        due = self.get(f"/api/shops/{self.shop.pk}/due")[1]
+        said = [one["words"] for one in due if one["job_id"] == str(self.job.pk)]
+        self.assertEqual(said, ["pot 1 must not be used: dump it"])
+        rest = self.get(f"/api/runs/{run['id']}/rest")[1]
+        self.assertEqual(rest["laid"], 0)
+        self.tap(run, "used by", 101)
+        self.assertIn("must not be used", self.get(f"/api/shops/{self.shop.pk}/due")[1][0]["words"])
+        self.tap(run, "dumped", 105)
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/due")[1], [])
+        fine = self.tap(run, "poured", 100, pot=2, part_a_g=first["amount"], part_b_g=second["amount"])[1]
+        self.assertEqual(fine["stories"][1]["ruined"], "")
+
+    def test_the_floor_goes_on_with_the_next_pot(self):
+        def next_step() -> dict:
+            strips = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
+            return next(strip["next_step"] for strip in strips if strip["id"] == str(self.job.pk))
+
+        run = self.start()[1]
+        count = run["pot_count"]
+        self.assertRegex(next_step()["words"], f"mix pot 1 of {count}, ")
+        self.tap(run, "poured", 0)
+        answer = self.tap(run, "poured", 20, pot=2)[1]
+        self.assertEqual(answer["next_pot"], 3)
+        self.assertRegex(next_step()["words"], f"mix pot 3 of {count}, ")
+        for pot in range(3, count + 1):
+            self.tap(run, "poured", 21, pot=pot)
+        self.assertEqual(next_step(), {"step": "log", "words": f"all {count} pots are poured: watch the cure"})
+
+    def test_a_kept_strip_is_made_anew_when_the_code_behind_it_changes(self):
+        self.get(f"/api/shops/{self.shop.pk}/jobs")
+        with patch("cradle.jobs.floor._strip", wraps=floor._strip) as made:
+            self.get(f"/api/shops/{self.shop.pk}/jobs")
+            self.assertEqual(made.call_count, 0)
+            with patch("cradle.jobs.floor._code", return_value="another"):
+                self.get(f"/api/shops/{self.shop.pk}/jobs")
+            self.assertEqual(made.call_count, 2)
 
     def test_a_run_keeps_its_numbers_when_the_job_changes(self):
         run = self.start()[1]
@@ -234,3 +304,73 @@ class Bench(TwoShops):
         self.tap(run, "poured", 0)
         asked = self.due()[0]
         self.assertTrue(asked["passed"] and "write down what it did" in asked["words"])
+
+
+class AtOnce(TransactionTestCase):
+    """Two tablets in the same moment: each has read that nothing is written yet, and the table keeps one."""
+
+    def setUp(self):
+        self.shop, self.person = shop_with_person("Saltmarsh Slip", "wren")
+        job = start_job(self.shop, panel("epoxy-2-1", "cloth-300"), self.person).job
+        answer = plan(job.latest().spec(), self.shop.shop_facts())
+        self.run_ = Run.objects.create(
+            job=job,
+            revision_number=1,
+            document=job.latest().document,
+            shop_facts=self.shop.shop_facts().model_dump(mode="json"),
+            plan=answer.model_dump(mode="json"),
+            started_by=self.person,
+        )
+
+    def pour(self, tap_id):
+        return record_event(self.run_, self.person, tap_id=tap_id, pot=1, kind="poured", happened_at=timezone.now())
+
+    def raced(self, tap_id, other_tap_id):
+        """A pour whose look at the table came before another's pour was written."""
+
+        def late(*_):
+            with transaction.atomic():
+                PotEvent.objects.create(
+                    run=self.run_,
+                    recorded_by=self.person,
+                    tap_id=other_tap_id,
+                    pot=1,
+                    kind="poured",
+                    happened_at=timezone.now(),
+                )
+
+        with patch("cradle.bench.running._check_event", side_effect=late):
+            return self.pour(tap_id)
+
+    def test_another_tap_is_told_that_it_came_too_late(self):
+        with self.assertRaises(OutOfRange) as refused:
+            self.raced(uuid4(), uuid4())
+        self.assertIn("already has “poured”", refused.exception.message)
+
+    def test_each_kind_stands_once_in_the_table_itself(self):
+        self.pour(uuid4())
+        with self.assertRaises(IntegrityError):
+            PotEvent.objects.create(
+                run=self.run_, recorded_by=self.person, tap_id=uuid4(), pot=1, kind="poured", happened_at=timezone.now()
+            )
+
+    def test_what_two_tablets_wrote_twice_before_is_numbered(self):
+        migration = import_module("cradle.bench.migrations.0004_taken_back")
+        seen = [
+            SimpleNamespace(pk=n, run_id=1, pot=1, kind=kind) for n, kind in enumerate(["poured", "poured", "dumped"])
+        ]
+        numbered = {}
+
+        class Events:
+            def exclude(self, **_):
+                return self
+
+            def order_by(self, *_):
+                return seen
+
+            def filter(self, pk):
+                return SimpleNamespace(update=lambda nth: numbered.update({pk: nth}))
+
+        apps = SimpleNamespace(get_model=lambda *_: SimpleNamespace(objects=Events()))
+        migration.number_doubles(apps, None)
+        self.assertEqual(numbered, {1: 1})

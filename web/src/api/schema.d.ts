@@ -862,6 +862,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/events/{event_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Event Back
+         * @description Take a wrong event back, with a reason; both stay readable.
+         */
+        post: operations["cradle_bench_routes_take_event_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/rest": {
         parameters: {
             query?: never;
@@ -2317,6 +2337,8 @@ export interface components {
              * Format: date-time
              */
             happened_at: string;
+            /** Id */
+            id: number;
             /** Kind */
             kind: string;
             /** Note */
@@ -2327,6 +2349,7 @@ export interface components {
             part_b_g: number | null;
             /** Recorded By */
             recorded_by: string;
+            taken_back: components["schemas"]["TakenBackOut"] | null;
         };
         /**
          * Fabric
@@ -3356,7 +3379,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "goggles on" | "poured" | "used by" | "gelled at" | "thickened" | "dumped";
+        Kind: "goggles on" | "poured" | "used by" | "gelled at" | "thickened" | "dumped" | "taken back";
         /** LabIn */
         LabIn: {
             /** Trials */
@@ -4919,6 +4942,8 @@ export interface components {
              * Format: uuid
              */
             job_id: string;
+            /** Next Pot */
+            next_pot: number | null;
             plan: components["schemas"]["Plan"];
             /** Pot Count */
             pot_count: number;
@@ -5752,9 +5777,11 @@ export interface components {
         };
         /**
          * StoryOut
-         * @description One pot of the log. Minutes count from the pour.
+         * @description One pot of the log. Minutes count from the pour. `ruined` says why it must not be used, where it must not.
          */
         StoryOut: {
+            /** Dumped */
+            dumped: boolean;
             /** Events */
             events: components["schemas"]["EventOut"][];
             /** Filler Error Pct */
@@ -5775,6 +5802,8 @@ export interface components {
             predicted_life_min: number;
             /** Ratio Error Pct */
             ratio_error_pct: number | null;
+            /** Ruined */
+            ruined: string;
             /** Use By Min */
             use_by_min: number;
             /** Used In Min */
@@ -5902,6 +5931,31 @@ export interface components {
             };
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /** TakeBackIn */
+        TakeBackIn: {
+            /** Reason */
+            reason: string;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+        };
+        /**
+         * TakenBackOut
+         * @description Who took an event back, when and why.
+         */
+        TakenBackOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
         };
         /**
          * ThickenedResult
@@ -7445,6 +7499,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["EventIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_take_event_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBackIn"];
             };
         };
         responses: {

@@ -243,6 +243,15 @@ function SettingsForm() {
             onCommit={(value) => value != null && void set({ cup_ml: value })}
           />
           <QuantityField
+            label="How wide it is inside"
+            path="cup_mm"
+            fieldKey="settings.cup-mm"
+            dimension="thickness"
+            value={now.cup_mm}
+            optional
+            onCommit={(cup_mm) => void set({ cup_mm })}
+          />
+          <QuantityField
             label="Filler is measured in a cup of"
             path="scoop_ml"
             fieldKey="settings.scoop"

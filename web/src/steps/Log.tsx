@@ -120,7 +120,7 @@ function signed(percent: number): string {
 
 function StoryRow({ story }: { story: Story }) {
   const { units, clock } = useShop();
-  const at = (kind: string) => story.events.find((event) => event.kind === kind);
+  const at = (kind: string) => story.events.find((event) => event.kind === kind && !event.taken_back);
   const poured = at("poured");
   const dumped = at("dumped");
   const stirred = at("thickened");
@@ -133,6 +133,17 @@ function StoryRow({ story }: { story: Story }) {
         <span className="lab block">
           {units.text("mass", story.mass_g)} · {story.labels.join(", ")}
         </span>
+        {story.events.map(
+          (event) =>
+            event.taken_back && (
+              <span key={event.id} className="block text-[14px] text-ink-soft">
+                <s>
+                  {event.kind} {clock(event.happened_at)}
+                </s>{" "}
+                taken back by {event.taken_back.by}: “{event.taken_back.reason}”
+              </span>
+            ),
+        )}
         {notes.map((note) => (
           <span key={note} className="block text-[14px]">
             “{note}”
@@ -145,6 +156,7 @@ function StoryRow({ story }: { story: Story }) {
       </td>
       <td className="py-1 pr-3">
         <LifeBar story={story} />
+        {story.ruined && <span className="block text-[13.5px] font-semibold text-stop">must not be used</span>}
         {dumped && <span className="text-[13.5px] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
       </td>
       <td className="fig py-2 text-right whitespace-nowrap">

@@ -32,14 +32,15 @@ export function TicketStep() {
   const newest = runs.data?.[0];
   const live = newest && newest.revision === job.revision ? newest : undefined;
   const [asked, ask] = useSearchParams();
-  const number = Number(asked.get("pot")) || 1;
+  // Where no pot is asked for, the one that comes next.
+  const number = Number(asked.get("pot")) || live?.next_pot || 1;
   const setNumber = (pot: number) => ask({ pot: String(pot) }, { replace: true });
   const shown: Plan = live?.plan ?? plan;
   const pots = shown.pots ?? [];
   const at = Math.min(number, Math.max(1, shown.pot_count));
   const pot = pots.find((other) => at >= other.first && at < other.first + other.count);
   const story = live?.stories.find((other) => other.pot === at);
-  const poured = story?.events.find((event) => event.kind === "poured");
+  const poured = story?.events.find((event) => event.kind === "poured" && !event.taken_back);
   const runId = live?.id;
   const ofRun = useMemo(
     () =>
@@ -111,7 +112,11 @@ export function TicketStep() {
                 ))}
             </div>
             <div className={poured ? "max-lg:order-1" : "max-lg:order-3"}>
-              <PotClocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
+              {story?.ruined && !story.dumped ? (
+                <Ruined why={story.ruined} />
+              ) : (
+                <PotClocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
+              )}
             </div>
             <Link
               className="link inline-block self-start text-[15px] max-lg:order-3"
@@ -126,6 +131,19 @@ export function TicketStep() {
         </main>
       </Explained>
     </PeroxideGate>
+  );
+}
+
+/** In place of its clocks: a pot that must not be used has no hour to be used by. */
+function Ruined({ why }: { why: string }) {
+  return (
+    <div role="alert" className="border-l-8 border-stop pl-3">
+      <p className="text-[30px] font-semibold leading-tight text-stop">Do not use this pot</p>
+      <p className="mt-1 text-[17px]">{why}</p>
+      <p className="mt-1 text-[17px]">
+        Write below that it is dumped. If it was mended, take “poured” back and write what is in it now.
+      </p>
+    </div>
   );
 }
 

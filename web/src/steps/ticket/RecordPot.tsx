@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { client, type PotResult, type Run, taken } from "../../api/client";
 import { fixed } from "../../format";
 import { newTap, useJob } from "../../job/context";
@@ -7,6 +7,7 @@ import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { useReading } from "../../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
+import { TakeBack } from "./TakeBack";
 
 type Kind = "poured" | "thickened" | "used by" | "gelled at" | "dumped";
 const kinds: readonly (readonly [Kind, string])[] = [
@@ -35,7 +36,14 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const [a, setA] = useState("");
   const [b, setB] = useState("");
   const story = run.stories.find((other) => other.pot === pot);
-  const done = new Map(story?.events.map((event) => [event.kind, event]));
+  const done = new Map(story?.events.filter((event) => !event.taken_back).map((event) => [event.kind, event]));
+  /** The id of each press, made once and kept until it is written down: pressed again it is the same tap. */
+  const taps = useRef(new Map<Kind, string>());
+  const tapOf = (kind: Kind) => {
+    const id = taps.current.get(kind) ?? newTap();
+    taps.current.set(kind, id);
+    return id;
+  };
   const [first, second] = inTheirParts(planned.ticket);
   const weighed = planned.ticket?.by === "weight";
   const secondIn = second?.unit === "ml" ? "ml" : "g";
@@ -61,7 +69,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         client.POST("/api/runs/{run_id}/events", {
           params: { path: { run_id: run.id } },
           body: {
-            tap_id: newTap(),
+            tap_id: tapOf(kind),
             pot,
             kind,
             happened_at: new Date().toISOString(),
@@ -75,6 +83,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       );
     },
     onSuccess: (_run, kind) => {
+      taps.current.delete(kind);
       setTime("");
       setNote("");
       // Only what this press wrote down: the next field may be half typed by now.
@@ -117,6 +126,9 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
           {tap.error.message}
         </p>
       )}
+      {[...done.values()].map((event) => (
+        <TakeBack key={event.id} runId={run.id} event={event} />
+      ))}
       <div className="mt-3 grid grid-cols-3 gap-2">
         <label className="lab">
           At, if not now
