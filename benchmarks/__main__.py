@@ -6,6 +6,7 @@ import platform
 from benchmarks import (
     cups,
     cutting,
+    documents,
     editing,
     first_load,
     floor_list,
@@ -28,6 +29,7 @@ def main() -> None:
         cups,
         joints,
         cutting,
+        documents,
         floor_list,
         first_load,
         editing,

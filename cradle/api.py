@@ -3,6 +3,8 @@
 from collections.abc import Callable
 from functools import wraps
 
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import ValidationError
@@ -103,6 +105,13 @@ def refuse_for_now(request: HttpRequest, error: TooManyTries) -> HttpResponse:
 @api.exception_handler(LayupError)
 def refuse_unworkable(request: HttpRequest, error: LayupError) -> HttpResponse:
     return _refuse(request, [(error.path, error.message)])
+
+
+@api.exception_handler(RequestDataTooBig)
+def refuse_too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+    most, size = settings.DATA_UPLOAD_MAX_MEMORY_SIZE / 1e6, int(request.headers.get("Content-Length") or 0) / 1e6
+    words = f"{size:.1f} MB were sent at once, and {most:.1f} MB is the most: split the job, nothing typed is lost"
+    return _refuse(request, [("", words)])
 
 
 @api.exception_handler(PydanticError)

@@ -6,6 +6,8 @@ from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
 
+from layup.job_file import MOST_BYTES
+
 BASE_DIR = Path(__file__).resolve().parent.parent
 DATA_DIR = Path(os.environ.get("CRADLE_DATA_DIR", BASE_DIR / "data"))
 DATA_DIR.mkdir(parents=True, exist_ok=True)
@@ -97,4 +99,5 @@ SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
-DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000  # as layup.job_file.MOST_BYTES
+# A save sends two documents, each as large as a job file may be.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * MOST_BYTES + 100_000

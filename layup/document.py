@@ -6,8 +6,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(max_length=120)]
-Metres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
-SquareMetres = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
+Metres = Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)]
+SquareMetres = Annotated[float, Field(ge=1e-6, le=500, allow_inf_nan=False)]
 Millimetres = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
 RoomTemperature = Annotated[float, Field(ge=-20, le=50, allow_inf_nan=False)]
 Typed = dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=60)]]

@@ -91,5 +91,7 @@ def _next_step(plan: Plan, scales: Scales) -> NextStep:
             return NextStep(step=caution.step, words=caution.message)
     if plan.stuck:
         return NextStep(step="pots", words=f"no pot fits: {plan.stuck[0].labels[0]}")
+    if not plan.pots:
+        return NextStep(step="stack", words="nothing to mix yet: write what is laid in this resin")
     first = scales.mass(plan.pots[0].mass_g)
     return NextStep(step="ticket", words=f"mix pot 1 of {plan.pot_count:,}, {first}")

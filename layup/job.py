@@ -1,5 +1,6 @@
 """The job as one open, versioned document, and the shop's facts that a plan is made with."""
 
+import re
 from datetime import date
 from typing import Annotated, Literal
 
@@ -37,12 +38,26 @@ Moment = Annotated[AwareDatetime, AfterValidator(_of_these_times)]
 CalendarDay = Annotated[date, AfterValidator(_of_these_times)]
 
 
+_ANGLE = re.compile(r"-?\d{1,2}(/-?\d{1,2})*")
+
+
+def _digits(angle: str) -> str:
+    """An angle as the core reads it: degrees from −90 to 90, one or several with strokes between."""
+    said = angle.strip().lstrip("±+").rstrip("°").replace("/+", "/")
+    if said and not (_ANGLE.fullmatch(said) and all(abs(int(each)) <= 90 for each in said.split("/"))):
+        raise ValueError("an angle is in degrees from −90 to 90, such as 45 or 0/90")
+    return said
+
+
+Angle = Annotated[str, Field(max_length=12), AfterValidator(_digits)]
+
+
 class PlyStrips(Document):
     """A ply laid in strips, each overlapping the last by a fraction of its width, or by what builds so many layers."""
 
     width_m: Metres | None = None
     layers: float | None = Field(default=None, ge=1, le=20, allow_inf_nan=False)
-    overlap: float = Field(default=0, ge=0, lt=1, allow_inf_nan=False)
+    overlap: float = Field(default=0, ge=0, le=0.95, allow_inf_nan=False)
     typed: Typed = Field(default_factory=dict, max_length=2)
 
 
@@ -63,7 +78,7 @@ class Ply(Document):
     id: Id
     fabric_id: str = ""
     coat: Coat | None = None
-    angle: str = Field(default="", max_length=8)
+    angle: Angle = ""
     extra_mm: Millimetres = 0
     fibre_weight_fraction: float | None = Field(default=None, ge=0.1, le=0.8, allow_inf_nan=False)
     over: Rectangle | None = None
@@ -142,12 +157,12 @@ class TabStrip(Document):
 
     id: Id
     fabric_id: str = ""
-    width_mm: float | None = Field(default=None, gt=0, le=2000, allow_inf_nan=False)
+    width_mm: float | None = Field(default=None, ge=1, le=2000, allow_inf_nan=False)
     typed: Typed = Field(default_factory=dict, max_length=2)
 
 
 JointKind = Literal["corner", "glue line", "scarf", "gap", "bedding", "holes"]
-JointMillimetres = Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)]
+JointMillimetres = Annotated[float, Field(ge=0.01, le=1000, allow_inf_nan=False)]
 
 
 class Joint(Document):
@@ -165,20 +180,20 @@ class Joint(Document):
     kind: JointKind = "corner"
     count: int = Field(default=1, ge=1, le=200)
     length_m: Metres | None = None
-    radius_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
+    radius_mm: float | None = Field(default=None, ge=0.1, le=200, allow_inf_nan=False)
     angle_deg: float = Field(default=90, ge=0, le=180, allow_inf_nan=False)
-    panel_thickness_mm: float = Field(default=6, gt=0, le=200, allow_inf_nan=False)
+    panel_thickness_mm: float = Field(default=6, ge=0.1, le=200, allow_inf_nan=False)
     face_mm: JointMillimetres | None = None
     sides: int = Field(default=1, ge=1, le=2)
     substrate: Substrate = "bare plywood"
     duty: Literal["carries load", "eases the corner"] = "carries load"
     width_mm: JointMillimetres | None = None
     depth_mm: JointMillimetres | None = None
-    glue_mm: float | None = Field(default=None, gt=0, le=20, allow_inf_nan=False)
+    glue_mm: float | None = Field(default=None, ge=0.01, le=20, allow_inf_nan=False)
     squeeze_out: float = Field(default=SQUEEZE_OUT_SHARE, ge=0, le=1, allow_inf_nan=False)
     slope: float = Field(default=SCARF_SLOPE, ge=1, le=40, allow_inf_nan=False)
     hole_count: int | None = Field(default=None, ge=1, le=10_000)
-    diameter_mm: float | None = Field(default=None, gt=0, le=200, allow_inf_nan=False)
+    diameter_mm: float | None = Field(default=None, ge=0.1, le=200, allow_inf_nan=False)
     filler_id: str = ""
     second_id: str = ""
     second_share: float = Field(default=0.5, ge=0.05, le=0.95, allow_inf_nan=False)
@@ -205,9 +220,9 @@ class Chemistry(Document):
     blend_id: str | None = None
     blend_share: float = Field(default=0.5, ge=0.05, le=0.95, allow_inf_nan=False)
     wanted_gel_min: float | None = Field(default=None, ge=3, le=240, allow_inf_nan=False)
-    catalyst_pct: float | None = Field(default=None, gt=0, le=10, allow_inf_nan=False)
+    catalyst_pct: float | None = Field(default=None, ge=0.01, le=10, allow_inf_nan=False)
     dose_words: str = Field(default="", max_length=40)
-    deadline_h: float | None = Field(default=None, gt=0, le=336, allow_inf_nan=False)
+    deadline_h: float | None = Field(default=None, ge=0.1, le=336, allow_inf_nan=False)
     tin_ratio: str = Field(default="", max_length=30)
     tin_ratio_basis: Basis = "volume"
     typed: Typed = Field(default_factory=dict, max_length=6)
@@ -371,11 +386,11 @@ class LoggedGel(Document):
 
     resin_id: str
     hardener_id: str = ""
-    minutes: float = Field(gt=0, allow_inf_nan=False)
+    minutes: float = Field(ge=0.05, le=20_000, allow_inf_nan=False)
     temperature_c: RoomTemperature
-    mass_g: float = Field(gt=0, allow_inf_nan=False)
-    catalyst_pct: float | None = Field(default=None, gt=0, allow_inf_nan=False)
-    cup_mm: float | None = Field(default=None, gt=0, allow_inf_nan=False)
+    mass_g: float = Field(ge=1, le=100_000, allow_inf_nan=False)
+    catalyst_pct: float | None = Field(default=None, ge=0.01, le=20, allow_inf_nan=False)
+    cup_mm: float | None = Field(default=None, ge=0.1, le=20_000, allow_inf_nan=False)
 
 
 class StirredFiller(Document):
@@ -383,7 +398,7 @@ class StirredFiller(Document):
 
     filler_id: str
     consistency: Consistency
-    parts: float = Field(gt=0, le=100, allow_inf_nan=False)
+    parts: float = Field(ge=0.001, le=100, allow_inf_nan=False)
 
 
 def _readable_ratio(words: str) -> str:
@@ -418,20 +433,20 @@ class ShopFacts(BaseModel):
     fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
     thousands_comma: bool = False
-    scale_step_g: float = Field(default=1, gt=0, le=50)
-    cup_step_ml: float = Field(default=2, gt=0, le=100)
-    syringe_step_ml: float = Field(default=0.2, gt=0, le=10)
+    scale_step_g: float = Field(default=1, ge=0.001, le=50, allow_inf_nan=False)
+    cup_step_ml: float = Field(default=2, ge=0.01, le=100, allow_inf_nan=False)
+    syringe_step_ml: float = Field(default=0.2, ge=0.001, le=10, allow_inf_nan=False)
     dose_tool: DoseTool = "syringe"
     drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
     volume_tool: VolumeTool = "marked cup"
-    cup_number_ml: float = Field(default=30, gt=0, le=1000, allow_inf_nan=False)
+    cup_number_ml: float = Field(default=30, ge=0.1, le=1000, allow_inf_nan=False)
     cup_ratio: CupRatio = ""
-    pump_a_ml: float = Field(default=20, gt=0, le=500, allow_inf_nan=False)
-    pump_b_ml: float = Field(default=10, gt=0, le=500, allow_inf_nan=False)
+    pump_a_ml: float = Field(default=20, ge=0.1, le=500, allow_inf_nan=False)
+    pump_b_ml: float = Field(default=10, ge=0.1, le=500, allow_inf_nan=False)
     residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
     scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
-    cup_ml: float = Field(default=1500, gt=0, le=50000)
+    cup_ml: float = Field(default=1500, ge=5, le=50000, allow_inf_nan=False)
     cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     cup_made_of: MadeOf = "polypropylene"
     gels: tuple[LoggedGel, ...] = ()

@@ -8,7 +8,25 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 from layup.errors import at_field
 from layup.laminate.fabric_words import kinds
 
-Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
+
+def _within(least: float, most: float):
+    """A number that a builder could mean: what lies outside is a slip of the pen or of the unit."""
+    return Annotated[float, Field(ge=least, le=most, allow_inf_nan=False)]
+
+
+# What numbers of a product may be: wider than any that is sold, narrower than what no sum can be done with.
+Density = _within(0.02, 25)
+Minutes = _within(0.05, 20_000)
+Grams = _within(1, 100_000)
+Celsius = _within(-40, 200)
+Fahrenheit = _within(-40, 300)
+DosePct = _within(0.01, 20)
+RatioOfParts = _within(0.005, 20)
+Price = _within(0.0001, 1_000_000)
+Kilos = _within(0.001, 10_000)
+Millimetres = _within(0.1, 20_000)
+Parts = _within(0.01, 50)
+Count = _within(0.001, 1_000_000)
 
 
 class SourceKind(StrEnum):
@@ -73,7 +91,7 @@ FIBRE_DENSITY_G_PER_CM3: dict[Fibre, float] = {
 }
 
 
-Pieces = Annotated[tuple[Positive, ...], Field(max_length=12)]
+Pieces = Annotated[tuple[Kilos, ...], Field(max_length=12)]
 
 
 class Fabric(Material):
@@ -95,10 +113,10 @@ class Fabric(Material):
     styrene_dissolves: bool = False
     binder: Binder = "none"
     epoxy_ok: bool = False
-    roll_width_mm: Positive
-    tightest_radius_mm: Positive
-    roll_length_m: Positive | None = None
-    price_per_m2: Positive | None = None
+    roll_width_mm: _within(10, 20_000)
+    tightest_radius_mm: _within(0.1, 2_000)
+    roll_length_m: _within(0.1, 10_000) | None = None
+    price_per_m2: Price | None = None
     cut_face: str = Field(default="", max_length=80)
     note: str = Field(default="", max_length=300)
 
@@ -149,7 +167,7 @@ class UsualCoat(Material):
     kind: CoatKind
     name: str = Field(min_length=1, max_length=40)
     words: tuple[str, ...] = Field(min_length=1)
-    resin_gsm: Positive
+    resin_gsm: _within(1, 5_000)
     note: str = Field(default="", max_length=300)
 
 
@@ -178,11 +196,11 @@ class StatedTime(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     ends: Ends
-    minutes: Positive
+    minutes: Minutes
     temperature_c: float = Field(ge=LEAST_STATED_C, le=MOST_STATED_C, allow_inf_nan=False)
-    mass_g: Positive | None = None
-    cup_mm: Positive | None = None
-    catalyst_pct: Positive | None = None
+    mass_g: Grams | None = None
+    cup_mm: Millimetres | None = None
+    catalyst_pct: DosePct | None = None
     source: SourceKind = SourceKind.DATA_SHEET
 
 
@@ -199,17 +217,17 @@ class Hardener(Material):
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=40)
     family: str = Field(min_length=1, max_length=40)
-    density_g_per_cm3: Positive | None = None
-    band_low_f: float
-    band_high_f: float
-    pot_life_min: Positive
-    pot_life_mass_g: Positive
-    pot_life_temperature_c: float
+    density_g_per_cm3: Density | None = None
+    band_low_f: Fahrenheit
+    band_high_f: Fahrenheit
+    pot_life_min: Minutes
+    pot_life_mass_g: Grams
+    pot_life_temperature_c: Celsius
     pot_life_ends: PotLifeEnds = "workable"
     peak_exotherm_c: float | None = Field(default=None, gt=20, le=300, allow_inf_nan=False)
     stated_times: StatedTimes = ()
     sold_kg: Pieces = ()
-    price_per_kg: Positive | None = None
+    price_per_kg: Price | None = None
 
     @model_validator(mode="after")
     def _band_runs_upward(self):
@@ -222,16 +240,16 @@ class Catalyst(Material):
     """The peroxide of a catalysed system: its limits, and the gel time stated for one dose."""
 
     name: str = Field(min_length=1, max_length=60)
-    density_g_per_cm3: Positive
-    least_pct: Positive
-    most_pct: Positive
-    stated_pct: Positive
-    stated_temperature_c: float
-    stated_gel_min: Positive
-    exponent_n: Positive
+    density_g_per_cm3: Density
+    least_pct: DosePct
+    most_pct: DosePct
+    stated_pct: DosePct
+    stated_temperature_c: Celsius
+    stated_gel_min: Minutes
+    exponent_n: _within(0.2, 4)
     stated_times: StatedTimes = ()
     sold_kg: Pieces = ()
-    price_per_kg: Positive | None = None
+    price_per_kg: Price | None = None
 
     @model_validator(mode="after")
     def _limits_run_upward(self):
@@ -254,23 +272,23 @@ class ResinSystem(Material):
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
     family: ResinFamily
-    density_g_per_cm3: Positive | None = None
-    cured_density_g_per_cm3: Positive
+    density_g_per_cm3: Density | None = None
+    cured_density_g_per_cm3: Density
     hardener_family: str = ""
     hardeners: tuple[Hardener, ...] = Field(default=(), max_length=12)
     catalyst: Catalyst | None = None
-    ratio_volume_b_per_a: Positive | None = None
-    ratio_weight_b_per_a: Positive | None = None
-    ratio_tolerance_pct: Positive = 5.0
+    ratio_volume_b_per_a: RatioOfParts | None = None
+    ratio_weight_b_per_a: RatioOfParts | None = None
+    ratio_tolerance_pct: _within(0.1, 50) = 5.0
     bases: tuple[Basis, ...] = Field(min_length=1)
-    minimum_c: float
-    comfort_minimum_c: float
-    maximum_c: float
-    shelf_life_months: Positive | None = None
-    deepest_pour_mm: Positive | None = None
+    minimum_c: Celsius
+    comfort_minimum_c: Celsius
+    maximum_c: Celsius
+    shelf_life_months: _within(0.1, 1_200) | None = None
+    deepest_pour_mm: Millimetres | None = None
     air_inhibited: bool = False
     sold_kg: Pieces = ()
-    price_per_kg: Positive | None = None
+    price_per_kg: Price | None = None
     mixed_signs: str = Field(default="", max_length=300)
     note: str = Field(default="", max_length=300)
 
@@ -322,18 +340,18 @@ class Filler(Material):
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=60)
-    bulk_density_g_per_l: Positive
-    true_density_g_per_cm3: Positive
-    parts_runs: Positive
-    parts_drapes: Positive
-    parts_peaks: Positive
-    parts_stands: Positive
+    bulk_density_g_per_l: _within(1, 10_000)
+    true_density_g_per_cm3: Density
+    parts_runs: Parts
+    parts_drapes: Parts
+    parts_peaks: Parts
+    parts_stands: Parts
     sold_kg: Pieces = ()
-    price_per_kg: Positive | None = None
+    price_per_kg: Price | None = None
     structural: bool
     sands: Literal["easy", "fair", "hard"]
     helper_id: str = Field(default="", max_length=60)
-    helper_parts: Positive | None = None
+    helper_parts: Parts | None = None
     uses: str = Field(default="", max_length=120)
     colour: str = Field(default="", max_length=40)
     dust: str = Field(default="", max_length=120)

@@ -39,6 +39,8 @@ from layup.preparing.preparation import checklist
 from layup.scales import Scales
 
 RESERVE_SHARE = 0.10  # memory
+# Layers of all copies; past it no day is worked out for them.
+MOST_LAYERS = 20_000
 # How much longer work takes with the mixing between, and about how long a joint does (memory).
 _MIXING_WITH_IT, _JOINT_MIN = 1.6, 30.0
 _BLEND = "chemistry.blend_id"
@@ -102,6 +104,10 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
         _plan_joints(job, mix, draft)
     else:
         _ask_of_joints(job, draft)
+    count = sum(copies * len(works) for _, copies, works in draft.works)
+    if count > MOST_LAYERS:
+        draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
+        mix = None
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
 
 

@@ -14,6 +14,7 @@ from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
+from cradle.sent import sent_file
 from cradle.shelf.keeping import ShelfWord, shelf_words
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
@@ -211,7 +212,7 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
     shop = shop_of(request, shop_id, to_write=True)
     if int(request.headers.get("Content-Length") or 0) > job_file.MOST_BYTES:
         raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
-    revision = start_job(shop, job_file.read_job(request.body), request.user)
+    revision = start_job(shop, job_file.read_job(sent_file(request)), request.user)
     return _job_out(request, revision.job, revision)
 
 

@@ -9,6 +9,7 @@ from ninja import Field, Router, Schema
 
 from cradle.heat import planned
 from cradle.jobs.routes import download, job_of
+from cradle.sent import sent_file
 from cradle.shelf.keeping import own_fabrics
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
@@ -124,7 +125,7 @@ def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     spec = job.latest().spec()
     strips = [band.name for band in _part_of(spec, part_id).bands]
     fabrics, own_ids = _known(spec, job.shop)
-    table = read_stack(request.body, fabrics, strips, own_ids)
+    table = read_stack(sent_file(request), fabrics, strips, own_ids)
     after = spec if table.problems else with_stack(spec, part_id, table.plies)
     return {"plies": _part_of(after, part_id).plies, "fabrics": after.materials.fabrics, "problems": table.problems}
 

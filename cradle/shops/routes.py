@@ -13,6 +13,7 @@ from ninja import Field, Router, Schema
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
+from cradle.sent import sent_file
 from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, simulate_forecast
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
@@ -89,19 +90,19 @@ class SettingsIn(Schema):
     fabric_unit: FabricUnit
     fluid_ounce: FluidOunce
     thousands_comma: bool
-    scale_step_g: Annotated[float, Field(gt=0, le=50, allow_inf_nan=False)]
-    cup_step_ml: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
-    syringe_step_ml: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+    scale_step_g: Annotated[float, Field(ge=0.001, le=50, allow_inf_nan=False)]
+    cup_step_ml: Annotated[float, Field(ge=0.01, le=100, allow_inf_nan=False)]
+    syringe_step_ml: Annotated[float, Field(ge=0.001, le=10, allow_inf_nan=False)]
     dose_tool: DoseTool
     drops_per_ml: Annotated[float | None, Field(ge=5, le=100, allow_inf_nan=False)] = None
     volume_tool: VolumeTool = "marked cup"
-    cup_number_ml: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)] = 30
+    cup_number_ml: Annotated[float, Field(ge=0.1, le=1000, allow_inf_nan=False)] = 30
     cup_ratio: CupRatio = ""
-    pump_a_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 20
-    pump_b_ml: Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)] = 10
+    pump_a_ml: Annotated[float, Field(ge=0.1, le=500, allow_inf_nan=False)] = 20
+    pump_b_ml: Annotated[float, Field(ge=0.1, le=500, allow_inf_nan=False)] = 10
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
-    cup_ml: Annotated[float, Field(gt=0, le=50000, allow_inf_nan=False)]
+    cup_ml: Annotated[float, Field(ge=5, le=50000, allow_inf_nan=False)]
     cup_mm: Annotated[float | None, Field(ge=20, le=600, allow_inf_nan=False)] = None
     scoop_ml: Annotated[float, Field(ge=1, le=5000, allow_inf_nan=False)] = 250
     cup_made_of: MadeOf = "polypropylene"
@@ -229,7 +230,7 @@ def set_expected(request: HttpRequest, shop_id: UUID, sent: RoomDay):
 @router.post("/shops/{uuid:shop_id}/forecast", response=ShopOut)
 def set_forecast(request: HttpRequest, shop_id: UUID):
     """The room hour by hour, as a table of hour and temperature sent as the body."""
-    return _shop_out(forecast_from_table(shop_of(request, shop_id, to_write=True), request.body))
+    return _shop_out(forecast_from_table(shop_of(request, shop_id, to_write=True), sent_file(request)))
 
 
 @router.post("/shops/{uuid:shop_id}/forecast/simulated", response=ShopOut)

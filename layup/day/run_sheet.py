@@ -110,6 +110,7 @@ def run_sheet(
 
 def _knots(until_min: float, load_min: float) -> np.ndarray:
     """Half hours while anything is done or watched, and every two hours after, until it may be loaded."""
+    until_min = min(until_min, _DRAWN_MIN)
     after = np.arange(until_min, min(load_min + 8 * 60, _DRAWN_MIN), 4 * _ROOM_KNOT_MIN)
     return np.concatenate([np.arange(-2 * _ROOM_KNOT_MIN, until_min, _ROOM_KNOT_MIN), after])
 

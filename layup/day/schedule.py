@@ -490,6 +490,11 @@ class Planner:
                 break
             pots.append(pot)
             left -= pot.laid_g
+        if not pots:
+            # The room is too warm already when the first of it would be weighed.
+            self._past(chain, len(group))
+            chain.left_g, chain.to_mend = None, ""
+            return
         self.found.pots += pots
         self.found.busy.append(Busy(max(now + mend_min, pots[0].touch_min - WEIGH_MIN), pots[-1].used_min, "lay up"))
         self._past(chain, len(group))

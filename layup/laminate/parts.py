@@ -39,7 +39,10 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Sc
         for at, ply in enumerate(part.plies):
             ply_path = f"{path}.plies.{at}"
             if ply.coat:
-                plies.append(coat_result(part, at, measured, holes_m2, resin))
+                try:
+                    plies.append(coat_result(part, at, measured, holes_m2, resin))
+                except LayupError as error:
+                    draft.missing(f"{ply_path}.{error.path or 'coat'}", error.message, "stack")
                 continue
             fabric = fabrics.get(ply.fabric_id)
             if fabric is None:

@@ -8,9 +8,11 @@ from uuid import uuid4
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.utils import timezone
 
 from cradle.api import answers_lists, api
 from cradle.bench.models import Run
+from cradle.bench.running import record_event
 from cradle.jobs.saving import start_job
 from layup.job import JobSpec
 from tests.core.jobs import panel
@@ -92,6 +94,7 @@ class Doors(TwoShops):
             "post /api/runs/{run_id}/events": event,
             "post /api/runs/{run_id}/working": {"about": "mixed"},
             "post /api/runs/{run_id}/check": {"pot": 1, "part_a_g": 100, "part_b_g": 45},
+            "post /api/runs/{run_id}/events/{event_id}/take-back": {"tap_id": str(uuid4()), "reason": "another cup"},
             "post /api/jobs/{job_id}/starts": {"day": "2026-05-01"},
             "post /api/jobs/{job_id}/latest-start": {"by": "2126-05-01T18:00:00Z"},
             "post /api/jobs/{job_id}/joint": {"document": document, "joint_id": document["joints"][0]["id"]},
@@ -107,6 +110,7 @@ class Doors(TwoShops):
             "product_id": self.epoxy.pk,
             "sheet_id": self.epoxy.sheets.get().pk,
             "number": 1,
+            "event_id": run.events.first().pk,
             "person": "wren",
             "part_id": "bottom",
         }
@@ -118,7 +122,9 @@ class Doors(TwoShops):
 
     def make_run(self) -> Run:
         self.start_run()
-        return Run.objects.get()
+        run = Run.objects.get()
+        record_event(run, self.person, tap_id=uuid4(), pot=1, kind="poured", happened_at=timezone.now())
+        return run
 
     def test_every_route_with_an_id_refuses_another_shops_person(self):
         walked = 0

@@ -1,8 +1,11 @@
 """The whole API under requests made up from its own OpenAPI file: answered or refused in words, never a 5xx."""
 
 import json
+from uuid import uuid4
 
 import schemathesis
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
 from schemathesis.core import NOT_SET
@@ -10,15 +13,68 @@ from schemathesis.generation import GenerationMode
 
 from cradle.api import api
 from cradle.bench.models import Run
+from tests.changed_documents import documents
 from tests.server.people import TwoShops
 
 EXAMPLES = 40
+DOCUMENTS, SEED = 40, 29
 
 
 class Fuzzing(TwoShops):
+    def test_no_changed_document_breaks_the_server_or_the_floor(self):
+        """Numbers, lists and words of the demo jobs changed anywhere: refused at a field, or planned and kept."""
+        self.client.raise_request_exception = False
+        shop, job, kept = f"/api/shops/{self.shop.pk}", f"/api/jobs/{self.job.pk}", 0
+        for number, document in enumerate(documents(DOCUMENTS, SEED)):
+            with self.subTest(document=number):
+                tried = self.send("post", f"{job}/what-if", {"document": document})
+                made = self.send("post", f"{shop}/jobs", document)
+                self.assertEqual((tried[0], made[0]), (made[0], tried[0]))
+                self.assertIn(made[0], (200, 422))
+                if made[0] == 422:
+                    self.assertTrue(all(problem["message"] for problem in made[1]["problems"]))
+                kept += made[0] == 200
+        self.assertGreaterEqual(kept, 3)
+        for path in ("jobs", "day", "due"):
+            self.assertEqual(self.get(f"{shop}/{path}")[0], 200)
+
+    def test_a_form_is_no_file(self):
+        for path in (
+            f"/api/shops/{self.shop.pk}/jobs/from-file",
+            f"/api/shops/{self.shop.pk}/forecast",
+            f"/api/jobs/{self.job.pk}/parts/bottom/stack-from-csv",
+        ):
+            with self.subTest(path=path):
+                form = SimpleUploadedFile("file.csv", b"hour,temperature")
+                client = Client(enforce_csrf_checks=True)
+                client.force_login(self.person)
+                client.get("/api/session")
+                token = client.cookies["csrftoken"].value
+                answer = client.post(path, {"file": form, "csrfmiddlewaretoken": token})
+                self.assertEqual(answer.status_code, 422, answer.content)
+                self.assertIn("as the body, not as a form", answer.json()["problems"][0]["message"])
+
+    def test_a_save_that_is_too_large_is_told_so_in_words(self):
+        big = {"base": {}, "document": {"name": "x" * 4_200_000}}
+        status, answer = self.send("put", f"/api/jobs/{self.job.pk}", big)
+        self.assertEqual(status, 422)
+        self.assertIn("4.2 MB were sent at once, and 4.1 MB is the most", answer["problems"][0]["message"])
+
+    def test_a_moment_without_its_zone_is_refused_at_its_field(self):
+        run = self.start_run()[1]
+        event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": "2026-05-01T09:00:00"}
+        status, answer = self.send("post", f"/api/runs/{run['id']}/events", event)
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "happened_at"))
+
     def test_no_request_breaks_the_server(self):
         self.start_run()
-        ids = {"shop_id": self.shop.pk, "job_id": self.job.pk, "run_id": Run.objects.get().pk, "number": 1}
+        ids = {
+            "shop_id": self.shop.pk,
+            "job_id": self.job.pk,
+            "run_id": Run.objects.get().pk,
+            "number": 1,
+            "event_id": 1,
+        }
         ids |= {"product_id": self.epoxy.pk, "sheet_id": self.epoxy.sheets.get().pk}
         self.client.raise_request_exception = False
         schema = schemathesis.openapi.from_dict(json.loads(json.dumps(api.get_openapi_schema(), default=str)))
