@@ -1,5 +1,6 @@
 """Plans for the screen: at once, by the rough heat model while the full one's table is built beside it."""
 
+import hashlib
 import logging
 from collections import OrderedDict
 from collections.abc import Callable
@@ -10,6 +11,7 @@ from typing import TypeVar
 
 from django.conf import settings
 
+from cradle.heavy import beside
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 from layup.job import JobSpec, ShopFacts
@@ -19,7 +21,7 @@ from layup.plan import plan
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40
 MOST_KEPT = 400
-MOST_PLANS = 60
+MOST_PLAN_BYTES = 24_000_000
 
 Answer = TypeVar("Answer")
 logger = logging.getLogger(__name__)
@@ -28,7 +30,7 @@ logger = logging.getLogger(__name__)
 _tables: dict[StatedPot, PotHeat | None] = {}
 _asked: SimpleQueue[StatedPot] = SimpleQueue()
 _lock = Lock()
-_plans: OrderedDict[str, Plan] = OrderedDict()
+_plans: OrderedDict[str, tuple[Plan, int]] = OrderedDict()
 _under_way: dict[str, Future[Plan]] = {}
 _builder: list[Thread] = []
 
@@ -38,12 +40,13 @@ def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
 
     A screen asks for several things of a plan at a time: while it is being made, the others wait for it.
     """
-    key = f"{settings.HEAT_IN_BACKGROUND} {spec.model_dump_json()} {facts.model_dump_json()}"
+    words = f"{settings.HEAT_IN_BACKGROUND} {spec.model_dump_json()} {facts.model_dump_json()}"
+    key = hashlib.sha256(words.encode()).hexdigest()
     with _lock:
         known = _plans.get(key)
         if known:
             _plans.move_to_end(key)
-            return known
+            return known[0]
         others, mine = _under_way.get(key), Future()
         if others is None:
             _under_way[key] = mine
@@ -61,11 +64,17 @@ def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
             del _under_way[key]
     # A rough plan is worth another as soon as the table stands.
     if not (answer.chemistry and answer.chemistry.rough):
-        with _lock:
-            _plans[key] = answer
-            while len(_plans) > MOST_PLANS:
-                _plans.popitem(last=False)
+        _keep(key, answer)
     return answer
+
+
+def _keep(key: str, answer: Plan) -> None:
+    """Keeps a plan, and as many of those before it as there is room for, by their length."""
+    size = len(answer.model_dump_json())
+    with _lock:
+        _plans[key] = answer, size
+        while len(_plans) > 1 and sum(each for _, each in _plans.values()) > MOST_PLAN_BYTES:
+            _plans.popitem(last=False)
 
 
 def with_heat_at_hand(of: Callable[[HeatOf], Answer]) -> Answer:
@@ -112,7 +121,7 @@ def _build() -> None:
     while True:
         stated = _asked.get()
         try:
-            _tables[stated] = full_heat(stated)
+            _tables[stated] = beside("tables", full_heat, stated) if settings.HEAVY_IN_PROCESSES else full_heat(stated)
         except Exception:
             # One product that cannot be worked out may not stop the others: its plans go by its label alone.
             logger.exception("the heat model of %s failed", stated)

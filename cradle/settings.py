@@ -56,6 +56,8 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 
 # A plan on the screen does not wait for a table of the heat model; under test every figure is the final one.
 HEAT_IN_BACKGROUND = "test" not in sys.argv[1:2]
+# Searches and tables are worked out in processes of their own where the server runs.
+HEAVY_IN_PROCESSES = HEAT_IN_BACKGROUND
 
 DATABASES = {
     "default": {

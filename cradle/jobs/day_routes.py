@@ -7,11 +7,13 @@ from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
-from cradle.heat import planned, with_heat_at_hand
+from cradle.heat import planned
+from cradle.heavy import BUDGET_S, worked_out
 from cradle.jobs.models import Job
 from cradle.jobs.routes import WhatIf, download, job_of, tried
 from cradle.shops.preferences import facts_for
-from layup.day.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers, starts_of_day
+from cradle.starts import starts_in_time
+from layup.day.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers
 from layup.day.calendar_file import calendar_file
 from layup.day.day_list import day_list_csv
 from layup.day.run_sheet_pictures import run_sheet_svg
@@ -22,6 +24,8 @@ from layup.outcome import Plan
 from layup.preparing.printing import Paper
 
 router = Router(tags=["run sheet"])
+# Of the time that heavy work is given: the last start tried may run over it.
+STARTS_S = BUDGET_S / 2
 
 
 class DayIn(WhatIf):
@@ -31,8 +35,11 @@ class DayIn(WhatIf):
 
 
 class StartsOut(Schema):
+    """The starts that were tried, and the best of them; not `whole` where the day's time for it ran out before its end."""
+
     tried: list[StartTried]
     best: StartTried | None
+    whole: bool
 
 
 class ByIn(WhatIf):
@@ -47,7 +54,7 @@ def try_levers(request: HttpRequest, job_id: UUID, sent: WhatIf):
     """What one step of each lever gives; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    return with_heat_at_hand(lambda heat_of: levers(spec, facts, heat_of))
+    return worked_out(job.shop_id, levers, spec, facts)
 
 
 @router.post("/jobs/{uuid:job_id}/starts", response=StartsOut)
@@ -55,10 +62,10 @@ def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
     """One day's half hours, each tried as a start; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    found = with_heat_at_hand(lambda heat_of: starts_of_day(spec, facts, sent.day, heat_of))
+    found, whole = worked_out(job.shop_id, starts_in_time, spec, facts, sent.day, STARTS_S)
     now = job.shop.now()
     to_come = tuple(start for start in found if start.start_at >= now)
-    return {"tried": to_come, "best": best_of(to_come)}
+    return {"tried": to_come, "best": best_of(to_come), "whole": whole}
 
 
 @router.post("/jobs/{uuid:job_id}/latest-start", response=StartTried)
@@ -67,7 +74,7 @@ def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     now = job.shop.now()
-    return with_heat_at_hand(lambda heat_of: latest_start(spec, facts, sent.by, sent.aim, now, heat_of))
+    return worked_out(job.shop_id, latest_start, spec, facts, sent.by, sent.aim, now)
 
 
 class _Sheet:

@@ -1,8 +1,9 @@
 """When to begin: every half hour of a day tried, the latest start that still meets an hour, what each lever buys."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from itertools import takewhile
 from typing import Literal
 from zoneinfo import ZoneInfo
 
@@ -74,8 +75,15 @@ def _outcome(of: Settled, day: Day) -> _Outcome | None:
     return _Outcome(len(schedule.pots), laid_by, trim, load, chance_of(schedule.pots))
 
 
-def starts_of_day(job: JobSpec, shop: ShopFacts, day: date, heat_of: HeatOf = full_heat) -> tuple[StartTried, ...]:
-    """The job begun at every half hour of a day within the shop's hours. None where it cannot be planned at all.
+def starts_of_day(
+    job: JobSpec,
+    shop: ShopFacts,
+    day: date,
+    heat_of: HeatOf = full_heat,
+    go_on: Callable[[], bool] = lambda: True,
+) -> tuple[StartTried, ...]:
+    """The job begun at every half hour of a day within the shop's hours, as long as `go_on` says so. None where it cannot
+    be planned at all.
 
     >>> starts_of_day(JobSpec(name="New"), ShopFacts(), date(2026, 5, 1))
     ()
@@ -84,7 +92,8 @@ def starts_of_day(job: JobSpec, shop: ShopFacts, day: date, heat_of: HeatOf = fu
     if of.mix is None or not any(works for *_, works in of.draft.works):
         return ()
     zone = ZoneInfo(shop.time_zone)
-    return tuple(_tried(settled_for(of, start), start) for start in _halves(day, shop, zone))
+    halves = takewhile(lambda _: go_on(), _halves(day, shop, zone))
+    return tuple(_tried(settled_for(of, start), start) for start in halves)
 
 
 def _tried(of: Settled, start: datetime) -> StartTried:

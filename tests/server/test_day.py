@@ -1,16 +1,23 @@
 """A job's day over the wire: the forecast, starts, levers, the rest of a run, what is printed."""
 
 import io
+import os
 import re
+import signal
+import time
 from datetime import UTC, datetime, timedelta
 from uuid import uuid4
 
+from django.test import override_settings
 from pypdf import PdfReader
 
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
+from cradle.heavy import worked_out
 from cradle.jobs.saving import start_job
+from cradle.starts import starts_in_time
+from layup.errors import OutOfRange
 from layup.job import PotWishes
 from tests.server.people import TwoShops
 
@@ -60,7 +67,7 @@ class Days(TwoShops):
         self.assertEqual((status, len(starts["tried"])), (200, 20))
         self.assertIn(starts["best"], starts["tried"])
         past = self.send("post", f"{job}/starts", {"day": "2020-05-01"})[1]
-        self.assertEqual(past, {"tried": [], "best": None})
+        self.assertEqual(past, {"tried": [], "best": None, "whole": True})
         names = [lever["name"] for lever in self.send("post", f"{job}/levers", {})[1]]
         self.assertEqual(names[:2], ["Pairs of hands", "Mixing"])
         by = datetime(tomorrow.year, tomorrow.month, tomorrow.day, 15, tzinfo=UTC)
@@ -149,3 +156,33 @@ class TheRest(TwoShops):
         run.plan["run_sheet"] = None
         run.save()
         self.assertEqual(self.client.get(f"/api/runs/{run.pk}/rest").status_code, 422)
+
+
+class InProcesses(TwoShops):
+    """Heavy work stands beside the server: the same answers, within a budget, one at a time a shop."""
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_the_same_levers_and_starts_from_another_process(self):
+        job, tomorrow = f"/api/jobs/{self.job.pk}", (self.shop.now() + timedelta(days=1)).date().isoformat()
+        beside = [self.send("post", f"{job}/{what}", {"day": tomorrow}) for what in ("levers", "starts")]
+        with override_settings(HEAVY_IN_PROCESSES=False):
+            here = [self.send("post", f"{job}/{what}", {"day": tomorrow}) for what in ("levers", "starts")]
+        self.assertEqual(beside, here)
+        self.assertEqual((beside[1][0], beside[1][1]["whole"]), (200, True))
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_what_is_past_its_budget_is_ended_and_the_next_is_answered(self):
+        with self.assertRaisesRegex(OutOfRange, "longer than 1 s to try"):
+            worked_out(self.shop.pk, time.sleep, 600, budget_s=1)
+        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_a_worker_that_dies_is_begun_anew(self):
+        self.assertNotEqual(worked_out(self.shop.pk, os.getpid), os.getpid())
+        os.kill(worked_out(self.shop.pk, os.getpid), signal.SIGKILL)
+        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+
+    def test_a_day_that_runs_out_of_time_says_so(self):
+        spec, facts = self.job.latest().spec(), self.shop.shop_facts()
+        found, whole = starts_in_time(spec, facts, (self.shop.now() + timedelta(days=1)).date(), 0.0)
+        self.assertEqual((found, whole), ((), False))

@@ -5677,11 +5677,16 @@ export interface components {
              */
             trim_at: string;
         };
-        /** StartsOut */
+        /**
+         * StartsOut
+         * @description The starts that were tried, and the best of them; not `whole` where the day's time for it ran out before its end.
+         */
         StartsOut: {
             best: components["schemas"]["StartTried"] | null;
             /** Tried */
             tried: components["schemas"]["StartTried"][];
+            /** Whole */
+            whole: boolean;
         };
         /**
          * StatedTime

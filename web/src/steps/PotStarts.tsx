@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { client, type RunSheet, type StartTried, taken } from "../api/client";
 import { oneIn, plural } from "../format";
 import { useJob } from "../job/context";
@@ -17,6 +17,7 @@ type Aim = "laid" | "trim" | "load";
 interface DayTried {
   day: string;
   tried: StartTried[];
+  whole: boolean;
 }
 
 /** When to begin: set, found for a forecast, or found back from an hour. */
@@ -30,6 +31,14 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
   const [by, setBy] = useState<number | null>(null);
   const body = { document, room_c: triedRoomC, leaner: false };
   const path = { path: { job_id: job.id } };
+  /** Whether the screen was left: nobody waits then, and no further day is asked for. */
+  const left = useRef(false);
+  useEffect(() => {
+    left.current = false;
+    return () => {
+      left.current = true;
+    };
+  }, []);
   const search = useMutation({
     mutationFn: async () => {
       setDays([]);
@@ -38,7 +47,8 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
       for (let n = 0; n < DAYS; n++) {
         const day = fieldOf(Date.now() + n * DAY_MS, shop.time_zone).slice(0, 10);
         const answer = await taken(client.POST("/api/jobs/{job_id}/starts", { params: path, body: { ...body, day } }));
-        setDays((before) => [...before, { day, tried: answer.tried }]);
+        if (left.current) return;
+        setDays((before) => [...before, { day, tried: answer.tried, whole: answer.whole }]);
         if (answer.best && (!found || better(answer.best, found))) found = answer.best;
         setBest(found);
       }
@@ -99,6 +109,9 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
           {search.isPending ? `Trying day ${days.length + 1} of ${DAYS} …` : `Try every half hour of ${DAYS} days`}
         </Button>
         {search.isPending && <progress max={DAYS} value={days.length} aria-label="Days tried" />}
+        {days.some((day) => !day.whole) && (
+          <p className="text-[13px]">Not every half hour could be tried: this job has too many pots for it.</p>
+        )}
         {search.error && <p className="text-[13px] text-stop">{search.error.message}</p>}
         {best && (
           <p>
