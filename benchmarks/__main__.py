@@ -17,6 +17,7 @@ from benchmarks import (
     quick_line,
     run_sheet,
     scrubbing,
+    stalls,
 )
 
 
@@ -35,6 +36,7 @@ def main() -> None:
         editing,
         quick_line,
         scrubbing,
+        stalls,
         killed,
     ):
         benchmark.main()

@@ -67,7 +67,7 @@ def chemistry_result(
     life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
     mass = largest.mass_g if largest else None
     workable = life * mix.life.workable(mass) if life is not None else None
-    cup_mm = mix.shop.cup_width_mm if mix and largest else None
+    cup_mm = mix.cup_width_mm if mix and largest else None
     needed = None
     if largest:
         spread = largest.laid_g / largest.spread_g_per_min
@@ -421,7 +421,16 @@ def _mixing_words(mix: Mix) -> tuple[str, ...]:
     return scrape, "Leave what clings to the wall: it may not be mixed"
 
 
-def stuck_result(owner_name: str, stuck: Stuck, mix: Mix) -> StuckResult:
+def stuck_results(stuck: Sequence[tuple[str, Stuck, Mix]]) -> tuple[StuckResult, ...]:
+    """Works that no pot fits, with what would free them and by how much; what is alike is told once, with how many."""
+    alike: dict[tuple, list[StuckResult]] = {}
+    for owner_name, works, mix in stuck:
+        told = _stuck_result(owner_name, works, mix)
+        alike.setdefault((told.labels, told.why, told.levers), []).append(told)
+    return tuple(each[0].model_copy(update={"alike": len(each)}) for each in alike.values())
+
+
+def _stuck_result(owner_name: str, stuck: Stuck, mix: Mix) -> StuckResult:
     """Work that no pot fits, with what would free it and by how much."""
     return StuckResult(
         owner_id=stuck.works[0].owner_id,

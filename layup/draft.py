@@ -12,12 +12,16 @@ from layup.pots.sizing import Work
 
 @dataclass
 class Draft:
-    """Results of the rooms already gone through, and what was missing there."""
+    """Results of the rooms already gone through, and what was missing there.
+
+    `weighed_only` are the parts under a bag: their weights are worked out, their pots and hours are not.
+    """
 
     problems: list[Problem] = field(default_factory=list)
     parts: list[PartResult] = field(default_factory=list)
     joints: list[PlannedJoint] = field(default_factory=list)
     works: list[tuple[str, int, list[Work]]] = field(default_factory=list)
+    weighed_only: list[PartResult] = field(default_factory=list)
     plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
 
     def missing(self, path: str, message: str, step: Step, *, wrong: bool = False) -> None:

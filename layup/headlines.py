@@ -91,6 +91,10 @@ def _next_step(plan: Plan, scales: Scales) -> NextStep:
             return NextStep(step=caution.step, words=caution.message)
     if plan.stuck:
         return NextStep(step="pots", words=f"no pot fits: {plan.stuck[0].labels[0]}")
+    if plan.weighed_only and not plan.pots:
+        names = " and ".join(plan.weighed_only)
+        words = f"{names}: weights to buy by; pots and hours under a bag are not planned yet"
+        return NextStep(step="stack", words=words)
     if not plan.pots:
         return NextStep(step="stack", words="nothing to mix yet: write what is laid in this resin")
     first = scales.mass(plan.pots[0].mass_g)

@@ -9,7 +9,7 @@ from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field
 from layup.chemistry.hardeners import School
 from layup.chemistry.ratio import parse_ratio
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
-from layup.equipment import MadeOf
+from layup.equipment import MadeOf, Vessel
 from layup.errors import Missing
 from layup.heat.conduction import usual_width_mm
 from layup.heat.pot_heat import PotVessel
@@ -246,6 +246,7 @@ class Practice(Document):
     warmth: Literal["kept cool", "warmed"] = "kept cool"
     bubbles: Literal["rested out", "flamed out"] = "rested out"
     fit: Literal["close", "with gaps"] = "close"
+    paste_on_wood: Literal["straight on", "after tack"] = "straight on"
     tabbing: Literal["wet under it", "cured and sanded"] = "wet under it"
     sealing: Literal["where it is porous", "never"] = "where it is porous"
     repour: Literal["re-pour it locally", "re-pour the whole face"] = "re-pour it locally"
@@ -255,6 +256,7 @@ class PotWishes(Document):
     """What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
 
     `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+    `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
     window that is missed over night.
     """
@@ -262,6 +264,8 @@ class PotWishes(Document):
     hands: int = Field(default=1, ge=1, le=8)
     largest_g: float | None = Field(default=None, ge=30, le=20000, allow_inf_nan=False)
     cup_g: float | None = Field(default=None, ge=0, le=5000, allow_inf_nan=False)
+    cup_ml: float | None = Field(default=None, ge=5, le=50000, allow_inf_nan=False)
+    cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     mixer: Literal["one of the hands", "a person more"] = "one of the hands"
     vessel: PotVessel = "cup"
     share: float | None = Field(default=None, ge=0.1, le=0.95, allow_inf_nan=False)
@@ -449,6 +453,7 @@ class ShopFacts(BaseModel):
     cup_ml: float = Field(default=1500, ge=5, le=50000, allow_inf_nan=False)
     cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     cup_made_of: MadeOf = "polypropylene"
+    vessels: tuple[Vessel, ...] = Field(default=(), max_length=60)
     gels: tuple[LoggedGel, ...] = ()
     stirred: tuple[StirredFiller, ...] = ()
     learner: bool = False

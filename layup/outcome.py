@@ -61,7 +61,8 @@ class CautionRecord(Record):
 
 
 class ResinUse(Record):
-    """Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+    """Where the job's resin goes, g. The reserve stays in the tin; with it, what is at hand is `allowance_share` over all
+    that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`.
 
     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
     """
@@ -82,6 +83,8 @@ class ResinUse(Record):
     catalyst_ml: float | None
     in_coats_g: float = 0
     gel_coat_g: float = 0
+    runs_off_g: float = 0
+    allowance_share: float = 0
 
 
 class CostLine(Record):
@@ -124,7 +127,10 @@ class NextStep(Record):
 
 
 class Plan(Record):
-    """The whole answer. `problems` are what is missing; everything else is as far as the job allows."""
+    """The whole answer. `problems` are what is missing; everything else is as far as the job allows.
+
+    `weighed_only` names the parts under a bag, whose pots and hours are not planned.
+    """
 
     version: Literal[1] = 1
     conditions: Conditions
@@ -144,3 +150,4 @@ class Plan(Record):
     problems: tuple[Problem, ...] = ()
     steps: tuple[StepResult, ...] = ()
     next_step: NextStep = NextStep(step="measure", words="")
+    weighed_only: tuple[str, ...] = ()

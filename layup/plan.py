@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
 
-from layup.answers import chemistry_result, pot_results, stuck_result
+from layup.answers import chemistry_result, pot_results, stuck_results
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
 from layup.chemistry.blend import blended
@@ -29,16 +29,20 @@ from layup.job import Conditions, JobSpec, ShopFacts
 from layup.joints.answers import by_id, joint_result
 from layup.joints.filler_log import learned
 from layup.joints.plan import ask_measures, plan_joint, too_few_pots
+from layup.laminate.ground import STEEP
+from layup.laminate.outcome import PartResult
 from layup.laminate.parts import plan_parts
 from layup.materials import ResinSystem
 from layup.outcome import CostLine, CostRecord, DewResult, Plan, ResinUse
 from layup.pots.mix import Mix, settle
+from layup.pots.sizing import CUP_LOSS_SHARE
 from layup.preparing.cost import Used, cost_of
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
 from layup.scales import Scales
 
-RESERVE_SHARE = 0.10  # memory
+# Over all that is laid, what is at hand comes to so much more; and so much of the mix is kept in any case (memory).
+AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE = 0.18, 0.03
 # Layers of all copies; past it no day is worked out for them.
 MOST_LAYERS = 20_000
 # How much longer work takes with the mixing between, and about how long a joint does (memory).
@@ -161,8 +165,12 @@ def laid_out(
     `lane_ids`."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
-    owners = [Owner(works[0].owner_id, name, copies, tuple(works)) for name, copies, works in of.draft.works if works]
     parts = {part.id: part for part in of.draft.parts}
+    owners = [
+        Owner(works[0].owner_id, name, copies, tuple(works), one_run=works[0].owner_id not in parts)
+        for name, copies, works in of.draft.works
+        if works
+    ]
 
     def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
         """How thick each skin of a part may lie wet at once; a joint's paste is another matter."""
@@ -219,7 +227,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
     )
     stuck = day.schedule.stuck if day else []
-    resin_use = _resin_use(draft, pots, mix) if pots and not stuck else None
+    resin_use = _resin_use(draft, pots, mix) if mix and (pots or draft.weighed_only) and not stuck else None
     potted, about = pot_results(pots, by_id(draft.joints))
     return Plan(
         conditions=conditions,
@@ -234,10 +242,11 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         pot_count=len(pots),
         piece_count=pieces,
         cost=_cost(draft, mix, resin_use) if resin_use else None,
-        stuck=tuple(stuck_result(owner.name, group, at_hour) for owner, group, at_hour in stuck),
+        stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
         run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
         cautions=cautions_for(facts),
         problems=tuple(draft.problems),
+        weighed_only=tuple(part.name or "this part" for part in draft.weighed_only),
     )
 
 
@@ -426,6 +435,23 @@ def _cost(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
     return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
 
 
+def _in_part_g(part: PartResult) -> float:
+    """Resin in one copy of a part and on it, with what comes off again."""
+    peeled = sum(ply.resin_g for ply in part.plies if not ply.stays)
+    mopped = sum(ply.mopped_off_g for ply in part.plies)
+    return part.resin_in_plies_g + part.coats_g + part.wet_out_g + peeled + mopped
+
+
+def _runs_off_g(job: JobSpec, draft: Draft) -> float:
+    """What runs down walls and drips from overhead of all that is laid, g."""
+    share = {part.id: STEEP[part.orientation].runs_off for part in job.parts}
+    return sum(
+        copies * work.laid_g * (1 - 1 / (1 + share.get(work.owner_id, 0.0)))
+        for _, copies, works in draft.works
+        for work in works
+    )
+
+
 def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
     count_of = {part.id: part.count for part in draft.parts}
     in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
@@ -434,13 +460,16 @@ def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
     wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
     mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
     in_joints = sum(work.laid_g * planned.joint.count for planned in draft.joints for work in planned.works)
-    mixed = sum(pot.mass_g for pot in pots)
+    # What lies under a bag has its weights and no pots yet: it is lost in vessels as any other.
+    bagged = sum(part.count * _in_part_g(part) for part in draft.weighed_only)
+    mixed = sum(pot.mass_g for pot in pots) + bagged / (1 - CUP_LOSS_SHARE)
     surplus = sum(pot.surplus_g for pot in pots)
-    laid = sum(pot.laid_g for pot in pots)
-    reserve = RESERVE_SHARE * mixed
+    laid = sum(pot.laid_g for pot in pots) + bagged
+    reserve = max(LEAST_RESERVE_SHARE * mixed, (1 + AIMED_ALLOWANCE_SHARE) * laid - mixed)
     part_a, part_b, catalyst = mix.parts_g(mixed)
     if catalyst is not None:
         catalyst = sum(pot.mix.parts_g(pot.mass_g)[2] for pot in pots)
+        catalyst += mix.parts_g(bagged / (1 - CUP_LOSS_SHARE))[2]
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
     return ResinUse(
@@ -450,6 +479,8 @@ def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
         gel_coat_g=sum(part.gel_coat_g * part.count for part in draft.parts),
         in_joints_g=in_joints,
         mopped_off_g=mopped + peeled,
+        runs_off_g=_runs_off_g(mix.job, draft),
+        allowance_share=to_have / laid - 1 if laid else 0,
         left_in_vessels_g=mixed - surplus - laid,
         surplus_g=surplus,
         mixed_g=mixed,

@@ -59,6 +59,7 @@ class Shop(models.Model):
             "read_at": self.conditions_read_at,
             "units": units,
             "gels": gels,
+            "vessels": tuple(product.material() for product in self.products.filter(kind="vessel", retired_at=None)),
             "stirred": tuple(pot.fact() for pot in self.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
         }
         return ShopFacts.model_validate(self.facts).model_copy(update=now)

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.laminate.ground import STEEP
 
 # How much warmer than planned for a day may become before pots are thought too large for it (memory).
 _RISE_C = 3.0
@@ -125,7 +126,29 @@ def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
         yield Finding(path, f"{at} is under the {shown(low)} that {name} hardener is made for: it cures later", "note")
 
 
+def _steep(facts: Facts) -> Iterator[Finding]:
+    for path, part in facts.parts():
+        steep = STEEP[part.orientation]
+        if part.orientation == "down" or not part.plies:
+            continue
+        where = "overhead" if part.orientation == "overhead" else "on a wall"
+        yield Finding(
+            f"{path}.orientation",
+            f"{part.name or 'This part'} is laid {where}: {steep.times:g} times as long, pots "
+            f"{100 * (1 - steep.pots_at):.0f} % smaller, {100 * steep.runs_off:.0f} % of the resin runs off",
+        )
+
+
 RULES = (
+    Rule(
+        id="conditions.steep",
+        severity="note",
+        step="measure",
+        reason="Thin resin runs down before it has wetted the ply, and a heavy wet ply slides after it.",
+        do="Take a thixotropic resin, or thicken it a little with silica; lay small pieces, and hold each till it keeps.",
+        source="memory",
+        find=_steep,
+    ),
     Rule(
         id="conditions.under_minimum",
         severity="stop",

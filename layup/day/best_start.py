@@ -16,7 +16,7 @@ from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec, ShopFacts
 from layup.plan import Day, Settled, laid_out, settled, settled_for
-from layup.pots.mix import Mix
+from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
 
 STEP_MIN = 30
@@ -268,6 +268,9 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
         other = {"cup": "tray", "tray": "tray on a cool pack"}.get(pots.vessel, "cup")
         yield "Vessel", pots.vessel, other, {"vessel": other}, ""
         yield from _next_hardener(of, mix)
+    vessel = larger_vessel(shop, mix.cup_ml)
+    if vessel:
+        yield "Cup", shop.scales.words("volume", mix.cup_ml), vessel.name, cup_wishes(vessel), ""
     largest = max((pot.mass_g for pot in day.schedule.pots), default=0.0)
     if largest:
         half = max(30.0, round(largest / 2, -1))

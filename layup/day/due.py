@@ -81,7 +81,9 @@ def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksRe
         return
     age = min(pot.age_min for pot in laid)
     more = len(laid) < sum(pot.count for pot in mine)
-    for kind, words, at_min in _window(age, clocks) if more else _states(age, clocks, _fixings(plan, owner_id)):
+    for kind, words, at_min in (
+        _window(age, clocks) if more else _states(age, clocks, _fixings(plan, owner_id), _edged(plan, owner_id))
+    ):
         why = f"{_spoken(at_min)} after its last pot (memory; a stated time wins)"
         yield Due(kind, words, why, mine[0].owner_name, at_min - age)
 
@@ -103,9 +105,20 @@ def _fixings(plan: Plan, owner_id: str) -> str:
     return next((words for words in said if words.startswith(TAKE_OUT)), "")
 
 
-def _states(age_min: float, clocks: ClocksResult, fixings: str) -> Iterator[tuple[DueKind, str, float]]:
+def _edged(plan: Plan, owner_id: str) -> bool:
+    """Whether it has an edge of fabric to trim, as its run sheet says; so it is of a run from before there was one."""
+    sheet = plan.run_sheet
+    if sheet is None:
+        return True
+    lanes = {lane.id for lane in sheet.lanes if lane.owner_id == owner_id}
+    return any(mark.kind == "trim" and mark.lane in lanes for mark in sheet.marks)
+
+
+def _states(age_min: float, clocks: ClocksResult, fixings: str, edged: bool) -> Iterator[tuple[DueKind, str, float]]:
     """The next state of a cure; none once it may be loaded."""
-    states = [("trim with a knife", clocks.knife_trim_min), ("sand", clocks.sandable_min), ("load", clocks.load_min)]
+    states = [("sand", clocks.sandable_min), ("load", clocks.load_min)]
+    if edged:
+        states.insert(0, ("trim with a knife", clocks.knife_trim_min))
     if fixings:
         states = sorted([*states, (fixings, clocks.clamps_out_min)], key=lambda state: state[1])
     for words, at_min in states:

@@ -35,8 +35,9 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
     ("full cure", "full_cure_min", "full cure"),
 )
 TAKE_OUT = "take out:"
-# What a wait is good for, in turn (common practice).
-_WAITS = ("cut the next fabric", "set out the next cups, chill the brush", "wet edges and corners looked over")
+# What a wait is good for, in turn (common practice); the first where pieces are cut in the waits.
+_CUT_NEXT = "cut the next fabric"
+_WAITS = ("set out the next cups, chill the brush", "wet edges and corners looked over")
 _ROOM_KNOT_MIN = 30.0
 _DRAWN_MIN = 21 * 24 * 60.0
 
@@ -69,7 +70,7 @@ def run_sheet(
     return RunSheet(
         start_at=clock.start if dated else None,
         opens_at=f"{clock.local(0):%H:%M}",
-        sentence=_sentence(schedule, clock, laid_by, of_kind["trim"]),
+        sentence=_sentence(schedule, clock, laid_by, [mark.at_min for mark in marks if mark.kind == "trim"]),
         room_words=room.where_from,
         lanes=tuple(_lane(lane, mix) for lane in schedule.lanes),
         pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
@@ -90,7 +91,7 @@ def run_sheet(
             )
             for at, layer in enumerate(schedule.layers)
         ),
-        busy=_busy(schedule, mix.job.pots.hands),
+        busy=_busy(schedule, mix.job),
         marks=marks,
         stops=tuple(
             SheetStop(lane=lane, from_min=_r(from_min), to_min=_r(to_min), words=words)
@@ -103,7 +104,7 @@ def run_sheet(
         load_min=_r(of_kind["load"]),
         chance_any=chance,
         chance_words=in_such_jobs(chance) if schedule.pots else "",
-        problems=_problems(schedule, mix, clock, room),
+        problems=_problems(schedule, mix, clock, room) + _trims_at_night(marks, schedule, mix, clock),
         start_minute_of_day=round(clock.hour(0) * 60),
     )
 
@@ -194,8 +195,10 @@ def _pot(pot: PlannedPot, about: str) -> SheetPot:
     )
 
 
-def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
+def _busy(schedule: Schedule, job: JobSpec) -> tuple[SheetBusy, ...]:
     """What the hands do, one stretch after the other: the same thing going on is one stretch."""
+    hands = job.pots.hands
+    uses = (_CUT_NEXT, *_WAITS) if job.practice.cutting == "in the tack waits" else _WAITS
     area = sum(lane.area_m2 for lane in schedule.lanes)
     rows = []
     if schedule.pots and area:
@@ -208,7 +211,7 @@ def _busy(schedule: Schedule, hands: int) -> tuple[SheetBusy, ...]:
     told, waits = [], 0
     for from_min, to_min, words, is_wait in rows:
         if is_wait:
-            words, waits = f"wait: {_WAITS[waits % len(_WAITS)]}", waits + 1
+            words, waits = f"wait: {uses[waits % len(uses)]}", waits + 1
         told.append(SheetBusy(from_min=_r(from_min), to_min=_r(to_min), words=words, waits=is_wait))
     return tuple(told)
 
@@ -219,6 +222,9 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, La
     fixings |= {joint.id: joint.fixings for joint in job.joints}
     touched = {pot.lane: pot for pot in schedule.pots}
     names = {lane.id: lane for lane in schedule.lanes}
+    # Only fabric has an edge to trim.
+    edged = {part.id for part in job.parts if any(not ply.coat for ply in part.plies)}
+    edged |= {joint.id for joint in job.joints if joint.tabs}
     marks = []
     for at, layer in enumerate(schedule.layers):
         next_ = later.get(at)
@@ -232,6 +238,8 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, La
         )
     for lane, pot in touched.items():
         for kind, state, words in _CURES:
+            if kind == "trim" and names[lane].owner.id not in edged:
+                continue
             said = words
             if kind == "clamps" and fixings.get(names[lane].owner.id):
                 said = f"{TAKE_OUT} {fixings[names[lane].owner.id]}"
@@ -252,12 +260,13 @@ def spoken(clock: ShopClock, minute: float) -> str:
     return f"{local:%H:%M}" if not days else f"{local:%a} {local.day} {local:%b} {local:%H:%M}"
 
 
-def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trim: float) -> str:
+def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Sequence[float]) -> str:
     count = len(schedule.pots)
     if not count:
         return "No pots yet"
     pots = "One pot" if count == 1 else f"{count:,} pots"
-    return f"{pots}, laid by {spoken(clock, laid_by)}, trim the edge at {spoken(clock, trim)}"
+    trim = f", trim the edge at {spoken(clock, max(trims))}" if trims else ""
+    return f"{pots}, laid by {spoken(clock, laid_by)}{trim}"
 
 
 def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:
@@ -312,6 +321,20 @@ def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks
     touched = [pot.touch_min for pot in schedule.pots]
     minute, coldest_c = room.coldest(min(touched), clocks.after("sandable_min", max(touched)))
     return coldest_c, spoken(clock, minute)
+
+
+def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]:
+    """The edges that are soft enough for a knife only while the shop is closed."""
+    names = {lane.id: _said(lane, mix) for lane in schedule.lanes}
+    late = [mark for mark in marks if mark.kind == "trim" and clock.opening(mark.at_min) > mark.at_min]
+    if not late:
+        return ()
+    first = min(late, key=lambda mark: mark.at_min)
+    others = f" and {len(late) - 1} more" if len(late) > 1 else ""
+    return (
+        f"The edge of {names[first.lane]}{others} comes to the knife at {spoken(clock, first.at_min)}, with the shop closed: "
+        "come back for it, or saw and grind it when it is hard.",
+    )
 
 
 def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, mix: Mix) -> str:

@@ -23,6 +23,7 @@ from layup.pots.sizing import (
     next_batch,
     rate_of,
     readable_g,
+    smaller,
     works_for_one_pot,
 )
 
@@ -42,12 +43,16 @@ _HALF_HOUR = 30.0
 
 @dataclass(frozen=True)
 class Owner:
-    """A part or a joint with the works of one copy of it, in laying order."""
+    """A part or a joint with the works of one copy of it, in laying order.
+
+    What is alike and `one_run` is laid as one: seams are wetted, filled and taped all along, not ten times over.
+    """
 
     id: str
     name: str
     copies: int
     works: tuple[Work, ...]
+    one_run: bool = False
 
 
 @dataclass(frozen=True)
@@ -228,6 +233,9 @@ class Planner:
         wishes = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).job.pots
         self.mixer_apart, self.peel_ply = wishes.mixer == "a person more", wishes.stops_with == "peel ply"
         self.hands = wishes.hands
+        # A catalysed resin does not blush: there is nothing to wash off.
+        two_part = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).hardener is not None
+        self._mends = "wash, sand, wipe" if two_part else "sand, wipe with solvent"
         self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
         self._warmest = cache(lambda cell: room.warmest_c(cell * _HALF_HOUR, (cell + 1) * _HALF_HOUR + LOOK_AHEAD_MIN))
         self.wet_limits = wet_limits
@@ -302,6 +310,8 @@ class Planner:
             return True
         if _lane_id(owner, 1) in self._lane_ids:
             return False
+        if owner.one_run:
+            return True
         works, at = owner.works, 0
         while at < len(works):
             group = self._for_one_pot(works, at, 0.0)
@@ -344,6 +354,7 @@ class Planner:
     def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
         """The largest pot for works: no more of a paste than the builder wants to mix at once."""
         size, thick = mix.size_for(rate_of(works)), works[0].thick
+        size = smaller(size, min(work.pots_at for work in works))
         if size.spread_g is not None and size.count_for(laid_of(works)) > MOST_LEFT_OVER:
             return replace(size, largest_g=None, limited_by=f"{size.limited_by}, and most of it would be left over")
         if thick is None or thick.most_laid_g is None or size.largest_g is None:
@@ -357,7 +368,7 @@ class Planner:
     def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:
         """The works from one on that a pot serves; a thickened pot serves its own alone."""
         mix = self._mix_of(works[at : at + 1], self._room_at(minute))
-        return works_for_one_pot(works, at, mix.size_for)
+        return works_for_one_pot(works, at, lambda rate: smaller(mix.size_for(rate), works[at].pots_at))
 
     def _turn(self, going: list[_Chain]) -> _Chain | None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
@@ -465,7 +476,7 @@ class Planner:
 
     def _missed(self, chain: _Chain) -> None:
         """The window is past: the layer is to be sanded first, or its peel ply pulled."""
-        chain.to_mend = "peel ply" if self.peel_ply else "wash, sand, wipe"
+        chain.to_mend = "peel ply" if self.peel_ply else self._mends
         chain.ready_min = max(chain.ready_min, chain.sandable_min)
         if self.peel_ply:
             at = max(n for n, layer in enumerate(self.found.layers) if layer.lane == chain.lane.id)

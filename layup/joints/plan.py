@@ -103,7 +103,7 @@ class PlannedJoint:
 
     @property
     def thirsty(self) -> bool:
-        """Whether its ground drinks: then the wet-out goes tacky before the paste."""
+        """Whether its ground drinks: then one school lets the wet-out go tacky before the paste."""
         return self.joint.substrate in _THIRSTY and not self.wets_from_paste
 
 
@@ -392,6 +392,7 @@ def paste_way(paste_ml: float, resin_g: float, applied: Applied) -> PasteWay:
 def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
     joint, hands = planned.joint, job.pots.hands
     size = mix.shop.scales.words
+    tacks = planned.thirsty and job.practice.paste_on_wood == "after tack"
     if planned.wet_out_g and not planned.wets_from_paste:
         minutes = COAT_MIN_PER_M2 * planned.wet_out_m2 * INSIDE_CORNER_TIMES / hands
         yield Work(
@@ -401,7 +402,7 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             planned.wet_out_g,
             minutes,
             area_m2=planned.wet_out_m2,
-            with_next=not planned.thirsty,
+            with_next=not tacks,
         )
     if planned.paste:
         laid = planned.paste.resin_g + planned.brushed_g
@@ -420,7 +421,7 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             joint.id,
             laid,
             paste_minutes(joint, hands),
-            waits="for tack" if planned.wet_out_g and planned.thirsty else "",
+            waits="for tack" if planned.wet_out_g and tacks else "",
             area_m2=max(planned.smoothing_m2, planned.wet_out_m2 / 2),
             with_next=job.practice.tabbing == "wet under it",
             thick=Thick(

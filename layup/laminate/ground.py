@@ -1,6 +1,21 @@
 """What is laid on: how much resin it drinks before anything lies on it."""
 
+from dataclasses import dataclass
+
 from layup.job import Substrate
+
+
+@dataclass(frozen=True)
+class Steep:
+    """What a surface that is not laid downhand asks for (memory): how many times as long it takes to spread, the share of a
+    pot that may be mixed at once, and the share of what is laid that runs off besides."""
+
+    times: float = 1.0
+    pots_at: float = 1.0
+    runs_off: float = 0.0
+
+
+STEEP: dict[str, Steep] = {"down": Steep(), "upright": Steep(1.5, 0.75, 0.05), "overhead": Steep(2.0, 0.5, 0.15)}
 
 # Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
 WET_OUT_GSM: dict[Substrate, float] = {

@@ -3,7 +3,7 @@
 from layup.draft import Draft
 from layup.errors import LayupError
 from layup.job import JobSpec, Part
-from layup.laminate.ground import WET_OUT_GSM
+from layup.laminate.ground import STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
@@ -55,8 +55,11 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Sc
                 draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
         result = _part(part, plies, measured, holes_m2, scales)
         draft.parts.append(result)
-        works = _part_works(part, plies, result.area_m2, fabrics, job)
-        draft.works.append((part.name or "part", part.copies, works))
+        if part.process == "open mould":
+            works = _part_works(part, plies, result.area_m2, fabrics, job)
+            draft.works.append((part.name or "part", part.copies, works))
+        else:
+            draft.weighed_only.append(result)
     draft.works = [entry for entry in draft.works if entry[2]]
 
 
@@ -156,12 +159,24 @@ def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales)
 def _part_works(
     part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], job: JobSpec
 ) -> list[Work]:
-    works, hands = [], job.pots.hands
+    works, hands, steep = [], job.pots.hands, STEEP[part.orientation]
     wet_out = first_wet_out(plies)
     wet_out_g = wet_out.resin_g if wet_out else drinks_gsm(part, plies) * area
     if wet_out_g and plies:
-        minutes = COAT_MIN_PER_M2 * area / hands
-        works.append(Work("wet out the surface", part.id, "", wet_out_g, minutes, area_m2=area, with_next=True))
+        minutes = COAT_MIN_PER_M2 * area * steep.times / hands
+        grams = wet_out_g * (1 + steep.runs_off)
+        works.append(
+            Work(
+                "wet out the surface",
+                part.id,
+                "",
+                grams,
+                minutes,
+                area_m2=area,
+                with_next=True,
+                pots_at=steep.pots_at,
+            )
+        )
     fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
     skin = 0
     for number, ply in enumerate(plies, 1):
@@ -169,7 +184,7 @@ def _part_works(
             continue
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(fabric_of[ply.id])
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
-        grams = ply.resin_g + ply.mopped_off_g
+        grams = (ply.resin_g + ply.mopped_off_g) * (1 + steep.runs_off)
         waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
         core = ply.architecture is Architecture.CORE
         skin += core
@@ -179,13 +194,14 @@ def _part_works(
                 part.id,
                 ply.id,
                 grams,
-                each * ply.area_m2 / hands,
+                each * ply.area_m2 * steep.times / hands,
                 waits,
                 ply.area_m2,
                 thickness_mm=0.0 if core else ply.thickness_mm,
                 strips=ply.strip_count or 1,
                 skin=skin,
                 covers=core,
+                pots_at=steep.pots_at,
             )
         )
     return works

@@ -9,7 +9,9 @@ from layup.chemistry.cure import CureClocks, catalysed_clocks, may_take, two_par
 from layup.chemistry.gel import catalysed_gel_min
 from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
+from layup.equipment import Vessel
 from layup.errors import LayupError, Missing, OutOfRange
+from layup.heat.conduction import usual_width_mm
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec, ShopFacts
@@ -84,6 +86,17 @@ class Mix:
         return self.shop.cup_g if self.job.pots.cup_g is None else self.job.pots.cup_g
 
     @property
+    def cup_ml(self) -> float:
+        return self.shop.cup_ml if self.job.pots.cup_ml is None else self.job.pots.cup_ml
+
+    @property
+    def cup_width_mm(self) -> float:
+        """The inner width of the cup in hand, mm: as measured, or as a cup of its size usually is."""
+        if self.job.pots.cup_ml is None:
+            return self.shop.cup_width_mm
+        return self.job.pots.cup_mm or usual_width_mm(self.job.pots.cup_ml)
+
+    @property
     def density_g_per_ml(self) -> float:
         """Density of the mixed liquid; the cured density stands in where the parts' are not known."""
         a = self.resin.density_g_per_cm3
@@ -117,7 +130,7 @@ class Mix:
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
             return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma, by_hand=by_hand)
-        label, cup_mm = hardener_label(self.hardener, self.heat_of), self.shop.cup_width_mm
+        label, cup_mm = hardener_label(self.hardener, self.heat_of), self.cup_width_mm
         lives = lru_cache(maxsize=2048)(lambda mass_g, temperature_c: label.gel_min(mass_g, temperature_c, cup_mm))
         share = lru_cache(maxsize=2048)(lambda mass_g: label.heat.workable_share(mass_g, self.room_c, cup_mm))
         sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
@@ -137,7 +150,7 @@ class Mix:
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
-        cup_mm = self.shop.cup_width_mm
+        cup_mm = self.cup_width_mm
         gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c, cup_mm=cup_mm)
         return self.life_min(mass_g, temperature_c) * gain
 
@@ -148,15 +161,15 @@ class Mix:
             return BAG_LIFE_SHARE * in_cup
         depth_mm = mass_g * self.way.ml_per_g / TRAY_M2 / 1000
         heat = self.heat_of(stated_pot(self.hardener))
-        cup_mm = self.shop.cup_width_mm
+        cup_mm = self.cup_width_mm
         return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, cup_mm=cup_mm, roughly=True)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
         if self.hardener:
-            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c, self.shop.cup_width_mm)
+            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c, self.cup_width_mm)
         law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
-        return catalysed_peak_c(law, self.dose.catalyst_pct, stands_as_g(mass_g, self.shop.cup_width_mm), self.room_c)
+        return catalysed_peak_c(law, self.dose.catalyst_pct, stands_as_g(mass_g, self.cup_width_mm), self.room_c)
 
     @cached_property
     def clocks(self) -> CureClocks:
@@ -209,7 +222,7 @@ class Mix:
         if self.shop.learner:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
         caps = {
-            "vessel_ml": self.shop.cup_ml,
+            "vessel_ml": self.cup_ml,
             "density_g_per_ml": 1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
             "largest_allowed_g": allowed,
             "open_min": self.open_min,
@@ -311,12 +324,27 @@ class Mix:
             gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
             lean = self._other(dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
             others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
+        vessel = larger_vessel(self.shop, self.cup_ml)
+        if vessel:
+            bigger = self._other(job=self._with_pots(**cup_wishes(vessel)))
+            others.append((f"a bigger cup: {vessel.name}", bigger, rate))
         if self.job.pots.largest_g is not None:
             others.append(("no limit of your own", self._other(job=self._with_pots(largest_g=None)), rate))
         if self.by_weight and self.shop.scale_step_g > 0.1:
             finer = self.shop.model_copy(update={"scale_step_g": 0.1})
-            others.append(("a scale that reads 0.1 g", self._other(shop=finer), rate))
+            others.append(("a finer scale, one that reads 0.1 g", self._other(shop=finer), rate))
         return [(name, other.size_for(other_rate).largest_g) for name, other, other_rate in others]
+
+
+def larger_vessel(shop: ShopFacts, cup_ml: float) -> Vessel | None:
+    """The next larger cup or pail of the shelf to mix in."""
+    larger = [vessel for vessel in shop.vessels if vessel.form != "tray" and vessel.holds_ml > 1.2 * cup_ml]
+    return min(larger, key=lambda vessel: vessel.holds_ml, default=None)
+
+
+def cup_wishes(vessel: Vessel) -> dict[str, float | None]:
+    """What a job wishes that is mixed in another cup than the usual one."""
+    return {"cup_ml": vessel.holds_ml, "cup_mm": vessel.width_mm, "cup_g": vessel.weighs_g}
 
 
 def settle(

@@ -91,7 +91,7 @@ class Lever(Record):
 
 
 class StuckResult(Record):
-    """Work for which no pot can be used inside its life."""
+    """Work for which no pot can be used inside its life, with how many works like it there are."""
 
     owner_id: str
     owner_name: str
@@ -99,3 +99,4 @@ class StuckResult(Record):
     why: str
     floor_g: float
     levers: tuple[Lever, ...]
+    alike: int = 1

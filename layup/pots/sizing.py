@@ -1,7 +1,7 @@
 """How big a pot is: the largest that can be spread inside its life, under its caps and over its floor."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from math import ceil, exp, floor, hypot, log, sqrt
 from statistics import NormalDist
 from typing import Literal
@@ -31,6 +31,7 @@ _HEAVIEST_G = 100_000.0
 # Of the smallest pot that can be measured, so many minutes must be left to work from: less is a pot lost (memory).
 LEAST_WORKED_MIN = 3.0
 _SHORTEST_MIN = 0.05
+_STEEP_CAP = "what stays on a wall or overhead"
 _SPREADING_CAP, _OPEN_CAP = f"{MOST_SPREADING_MIN:.0f} min of spreading", "open for the next ply"
 
 # Minutes for one pair of hands to wet and consolidate a square metre, at the fabric weight beside it (memory).
@@ -169,6 +170,18 @@ class PotSize:
     def count_for(self, laid_g: float) -> int:
         """How many such pots lay so much."""
         return max(1, ceil(round(laid_g / self.most_laid_g, 9)))
+
+
+def smaller(size: PotSize, share: float) -> PotSize:
+    """A size for work that takes only a share of what a pot could be, never under what the tool measures.
+
+    >>> smaller(PotSize(900, "pot life", 81, ()), 0.5).largest_g
+    450.0
+    """
+    if share == 1 or size.largest_g is None or size.spread_g is not None:
+        return size
+    less = max(share * size.largest_g, size.floor_g)
+    return replace(size, largest_g=less, limited_by=_STEEP_CAP) if less < size.largest_g else size
 
 
 def largest_by_life_g(life: PotLife, spread_g_per_min: float) -> float | None:
@@ -318,6 +331,7 @@ class Work:
     heat up too much; hard enough to be sanded.
     `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
     which shuts in the heat of the skin beneath.
+    Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
     It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes into it at once, before any other copy has its turn.
     """
 
@@ -334,6 +348,7 @@ class Work:
     thick: Thick | None = None
     skin: int = 0
     covers: bool = False
+    pots_at: float = 1.0
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from layup.chemistry.ratio import weight_ratio
 from layup.joints.volumes import FILLET_WASTE_SHARE, GLUE_LINE_MM, NOTCHED_SHARE, fillet_section_mm2, side_angles_deg
-from layup.plan import RESERVE_SHARE
+from layup.plan import AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found, sum_of
 
 
@@ -77,6 +77,7 @@ def _mixed(bench: Bench, _: str):
         ("coats", use.in_coats_g),
         ("in the joints", use.in_joints_g),
         ("mopped off, or comes off with a peel ply", use.mopped_off_g),
+        ("runs down and drips", use.runs_off_g),
         ("left in cups, brushes, rollers", use.left_in_vessels_g),
         ("over, so that pots can be read", use.surplus_g),
     ]
@@ -88,9 +89,14 @@ def _to_have(bench: Bench, _: str):
     use = bench.plan.resin
     givens = [
         ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
-        ("r", "reserve, kept in the tin", RESERVE_SHARE, "", MEMORY),
+        ("r", "reserve, kept in the tin", use.reserve_g, "g", MEMORY),
     ]
-    return "Have at hand", "m × (1 + r)", givens, use.to_have_g, "g", "A tenth more than is mixed."
+    rule = (
+        f"In all {100 * use.allowance_share:.0f} % over what is laid: what stays in cups and brushes, what is over so that "
+        f"pots can be read, and the reserve, which makes it up to {100 * AIMED_ALLOWANCE_SHARE:.0f} % and is "
+        f"{100 * LEAST_RESERVE_SHARE:.0f} % of the mix at least (memory)."
+    )
+    return "Have at hand", "m + r", givens, use.to_have_g, "g", rule
 
 
 def _part_a(bench: Bench, _: str):

@@ -15,11 +15,11 @@ class Manners(DeskTest):
         self.fill("Width", "2 bananas")
         expect(page.get_by_text("“bananas” is no unit known here")).to_be_visible()
         self.fill("Length", "-3 m")
-        expect(page.get_by_text("must be more than 0")).to_be_visible()
+        expect(page.get_by_text("must be 0.001 or more")).to_be_visible()
         self.saved()  # everything but the refused quantity, which waits in its field
         self.fill("Part", "Keelson")
         self.saved()
-        expect(page.get_by_text("must be more than 0")).to_be_visible()
+        expect(page.get_by_text("must be 0.001 or more")).to_be_visible()
         self.step("Chemistry")
         self.step("Measure")
         expect(page.get_by_label("Width", exact=True)).to_have_value("2 bananas")

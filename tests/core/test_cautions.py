@@ -81,6 +81,7 @@ class Firing(TestCase):
         self.expect("conditions.cold_before_it_is_hard", noon, "care", nights[2], noon, nights[12])
         sanded = panel("epoxy-2-1", "cloth-300", "cloth-300", practice={"plies": "set and sanded"})
         self.expect("windows.set_between_plies", sanded, "note")
+        self.expect("conditions.steep", on(epoxy(), orientation="overhead"), "note")
         self.expect("people.styrene_vapour", polyester, "care")
         # memory, of safety data sheets: styrene flashes at 31 °C.
         self.expect("people.styrene_vapour", polyester, "stop", at(31), quiet_facts=at(31))

@@ -30,7 +30,7 @@ class CommandLine(TestCase):
         document = skiff().model_dump(mode="json")
         document["parts"][0]["shape"]["width_m"] = -2
         code, out, err = self.run_core(json.dumps(document), "plan", "FILE")
-        self.assertEqual((code, out, err), (2, "", "parts.0.shape.width_m: must be more than 0\n"))
+        self.assertEqual((code, out, err), (2, "", "parts.0.shape.width_m: must be 0.001 or more\n"))
 
     def test_what_is_missing_is_a_fault_too(self):
         code, _, err = self.run_core('{"name": "New"}', "plan", "FILE")

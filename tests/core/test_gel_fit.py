@@ -6,6 +6,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
+from pydantic import ValidationError
 
 from layup.chemistry.gel import catalysed_gel_min, catalyst_pct_for_gel, pot_life_min, temperature_for_gel_c
 from layup.chemistry.gel_fit import GelPoint, GelPrior, doubt_about, fit_gel
@@ -108,9 +109,12 @@ class Doubts(TestCase):
         self.assertLess(label.gel_min(100, 30), 26)
 
     def test_whatever_a_product_may_state_a_plan_can_read(self):
-        for temperature_c, minutes in ((-20, 0.001), (200, 1e6), (20, 1e-6)):
+        for temperature_c, minutes in ((-20, 0.05), (200, 20_000), (20, 0.05)):
             label = hardener_label(SLOW.model_copy(update={"stated_times": times((temperature_c, minutes))}))
             self.assertTrue(0 < label.gel_min(100, 20) < 1e6)
+        for beyond in ({"minutes": 1e9}, {"temperature_c": -1e300}, {"minutes": 1e-300}):
+            with self.assertRaises(ValidationError):
+                StatedTime.model_validate({"ends": "gel", "minutes": 20, "temperature_c": 20} | beyond)
 
     def test_slips_are_asked_about(self):
         fit = fit_gel([])

@@ -354,10 +354,13 @@ class InTheOrderOfTheWork(TestCase):
 
     def test_wet_under_its_tabbing_or_cured_and_sanded(self):
         tabbed = corner(tabs=strips(100))
-        wet = self.layers(tabbed)
+        wet = self.layers(tabbed, practice={"paste_on_wood": "after tack"})
         self.assertEqual([words for _, words, _ in wet], ["wet out the faces", "fillet", "strip 1"])
         self.assertGreaterEqual(wet[1][2].from_min, wet[0][2].opens_min)
         self.assertLess(wet[2][2].from_min - wet[1][2].to_min, 10)
+        # The other school, and the default: straight onto the wet coat.
+        straight = self.layers(tabbed)
+        self.assertLess(straight[1][2].from_min - straight[0][2].to_min, 12)
         cured = self.layers(tabbed, practice={"tabbing": "cured and sanded"})
         self.assertEqual(cured[2][2].mended, "sand, wipe")
         self.assertGreater(cured[2][2].from_min - cured[1][2].to_min, 4 * 60)
@@ -370,7 +373,11 @@ class InTheOrderOfTheWork(TestCase):
         held = corner(fixings="8 temporary screws with washers")
         marks = {mark.kind: mark for mark in plan(jointed(held), at(20)).run_sheet.marks}
         self.assertEqual(marks["clamps"].words, "take out: 8 temporary screws with washers")
-        self.assertLess(marks["squeeze-out"].at_min, marks["trim"].at_min)
+        # Paste has no edge of fabric to trim.
+        self.assertLess(marks["squeeze-out"].at_min, marks["sand"].at_min)
+        self.assertNotIn("trim", marks)
+        taped = plan(jointed(held | {"tabs": strips(100)}), at(20)).run_sheet.marks
+        self.assertIn("trim", {mark.kind for mark in taped})
         answer = plan(jointed(held), at(20))
         poured = [PotDone(pot.first, answer.chemistry.clocks.sandable_min + 1, False) for pot in answer.pots]
         self.assertIn("take out: 8 temporary screws with washers from", [due.words for due in due_of(answer, poured)])

@@ -155,7 +155,7 @@ class Refusals(TestCase):
         with self.assertRaises(ValidationError) as refused:
             JobSpec.model_validate({"name": "X", "version": 2, "parts": [part], "wings": 2})
         found = dict(problems_of(refused.exception))
-        self.assertEqual(found["parts.0.shape.width_m"], "must be more than 0")
+        self.assertEqual(found["parts.0.shape.width_m"], "must be 0.001 or more")
         self.assertEqual(found["parts.0.shape.length_m"], "must be 100 or less")
         self.assertEqual(
             set(found), {"parts.0.shape.width_m", "parts.0.shape.length_m", "parts.0.count", "version", "wings"}

@@ -37,7 +37,7 @@ class Saving(TwoShops):
         self.assertEqual(
             {fault["path"]: fault["message"] for fault in answer["problems"]},
             {
-                "parts.0.shape.width_m": "must be more than 0",
+                "parts.0.shape.width_m": "must be 0.001 or more",
                 "chemistry.wanted_gel_min": "must be 240 or less",
             },
         )

@@ -2921,6 +2921,8 @@ export interface components {
             /**
              * @default {
              *       "cup_g": null,
+             *       "cup_ml": null,
+             *       "cup_mm": null,
              *       "hands": 1,
              *       "largest_g": null,
              *       "mixer": "one of the hands",
@@ -2943,6 +2945,7 @@ export interface components {
              *       "hardener_school": "band",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
              *       "repour": "re-pour it locally",
@@ -3956,6 +3959,8 @@ export interface components {
         /**
          * Plan
          * @description The whole answer. `problems` are what is missing; everything else is as far as the job allows.
+         *
+         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned.
          */
         Plan: {
             /**
@@ -4027,6 +4032,11 @@ export interface components {
              * @constant
              */
             version: 1;
+            /**
+             * Weighed Only
+             * @default []
+             */
+            weighed_only: string[];
         };
         /**
          * Ply
@@ -4265,12 +4275,17 @@ export interface components {
          * @description What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
          *
          *     `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+         *     `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
          *     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
          *     window that is missed over night.
          */
         PotWishes: {
             /** Cup G */
             cup_g?: number | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
+            /** Cup Mm */
+            cup_mm?: number | null;
             /**
              * Hands
              * @default 1
@@ -4379,6 +4394,12 @@ export interface components {
              * @enum {string}
              */
             mixing: "two pots" | "one pot";
+            /**
+             * Paste On Wood
+             * @default straight on
+             * @enum {string}
+             */
+            paste_on_wood: "straight on" | "after tack";
             /**
              * Plies
              * @default wet on wet
@@ -4815,11 +4836,17 @@ export interface components {
         };
         /**
          * ResinUse
-         * @description Where the job's resin goes, g. The reserve stays in the tin. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+         * @description Where the job's resin goes, g. The reserve stays in the tin; with it, what is at hand is `allowance_share` over all
+         *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`.
          *
          *     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
          */
         ResinUse: {
+            /**
+             * Allowance Share
+             * @default 0
+             */
+            allowance_share: number;
             /** Catalyst G */
             catalyst_g: number | null;
             /** Catalyst Ml */
@@ -4852,6 +4879,11 @@ export interface components {
             part_b_g: number | null;
             /** Reserve G */
             reserve_g: number;
+            /**
+             * Runs Off G
+             * @default 0
+             */
+            runs_off_g: number;
             /** Surplus G */
             surplus_g: number;
             /** To Have G */
@@ -5140,6 +5172,7 @@ export interface components {
              *       "hardener_school": "band",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
              *       "repour": "re-pour it locally",
@@ -5479,6 +5512,7 @@ export interface components {
              *       "hardener_school": "band",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
              *       "repour": "re-pour it locally",
@@ -5551,6 +5585,11 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "US";
+            /**
+             * Vessels
+             * @default []
+             */
+            vessels: components["schemas"]["Vessel"][];
             /**
              * Volume Tool
              * @default marked cup
@@ -5866,9 +5905,14 @@ export interface components {
         };
         /**
          * StuckResult
-         * @description Work for which no pot can be used inside its life.
+         * @description Work for which no pot can be used inside its life, with how many works like it there are.
          */
         StuckResult: {
+            /**
+             * Alike
+             * @default 1
+             */
+            alike: number;
             /** Floor G */
             floor_g: number;
             /** Labels */

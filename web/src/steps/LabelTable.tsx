@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { StatedTime } from "../api/client";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
@@ -27,13 +28,21 @@ export function LabelTable() {
   const { plan } = useJob();
   const { units } = useShop();
   const label = useLabelTimes();
+  const [typed, setTyped] = useState<{ temperature_c?: number | null; minutes?: number | null } | null>(null);
   if (!label) return null;
   const { times, hardener, path, set, add, remove } = label;
+  /** An empty row becomes a time once both its figures are there. */
+  const take = (next: NonNullable<typeof typed>) => {
+    const { temperature_c, minutes } = next;
+    if (temperature_c == null || minutes == null) return setTyped(next);
+    add({ temperature_c, minutes });
+    setTyped(null);
+  };
   return (
     <section aria-label="The label's times">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-[16px] font-semibold">The label's times{hardener ? `, ${hardener.name} hardener` : ""}</h2>
-        <Button look="text" onClick={add}>
+        <Button look="text" onClick={() => setTyped({})}>
           add a time
         </Button>
       </div>
@@ -105,6 +114,32 @@ export function LabelTable() {
             </Button>
           </li>
         ))}
+        {typed && (
+          <li className="grid grid-cols-[1fr_1fr_2.25fr_auto] items-start gap-x-2">
+            <QuantityField
+              label="At"
+              path={`${path}.new.temperature_c`}
+              fieldKey={`${path}.new.t`}
+              dimension="temperature"
+              value={typed.temperature_c}
+              optional
+              onCommit={(temperature_c) => take({ ...typed, temperature_c })}
+            />
+            <QuantityField
+              label="it takes"
+              path={`${path}.new.minutes`}
+              fieldKey={`${path}.new.min`}
+              dimension="time"
+              value={typed.minutes}
+              optional
+              onCommit={(minutes) => take({ ...typed, minutes })}
+            />
+            <p className="lab self-center">Type both: it counts from then on.</p>
+            <Button className="mt-[22px] min-h-10" aria-label="Leave out the empty time" onClick={() => setTyped(null)}>
+              ×
+            </Button>
+          </li>
+        )}
       </ul>
     </section>
   );

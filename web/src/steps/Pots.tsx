@@ -51,10 +51,17 @@ export function PotsStep() {
               under={plan.problems?.[0]?.message ?? ""}
             />
           )}
+          {(plan.weighed_only?.length ?? 0) > 0 && (
+            <p className="mb-4 max-w-[64ch] border-l-4 border-ink bg-sheet px-4 py-3">
+              <strong>{plan.weighed_only?.join(" and ")}</strong>: laid under a bag. Its weights are worked out, for
+              buying and for the scale; its pots, hours and vacuum are not planned yet. Plan those by its data sheet.
+            </p>
+          )}
           {plan.stuck?.map((stuck) => (
             <div key={stuck.owner_id + stuck.labels.join()} className="mb-4 border-l-8 border-stop bg-sheet px-4 py-3">
               <p className="font-semibold">
                 {stuck.owner_name}: {stuck.labels.join(", ")}
+                {(stuck.alike ?? 1) > 1 ? `, and ${(stuck.alike ?? 1) - 1} more alike` : ""}
               </p>
               <p>{stuck.why}.</p>
               <table className="mt-2">

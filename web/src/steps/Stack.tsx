@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Part, PartResult, Plan } from "../api/client";
 import { Section } from "../drawing/Section";
-import { percent } from "../format";
+import { fixed, percent } from "../format";
 import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
@@ -259,6 +259,7 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
     ["coats", resin.in_coats_g, "bg-wetted"],
     ["fillets", resin.in_joints_g, "bg-resin-light"],
     ["mopped off", resin.mopped_off_g, "bg-fresh"],
+    ["runs down and drips", resin.runs_off_g ?? 0, "bg-fresh"],
     [
       "cup, brush, roller",
       resin.left_in_vessels_g,
@@ -292,7 +293,7 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
         ))}
         <li className="flex items-center gap-2 text-ink-soft">
           <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
-          reserve, kept in the tin
+          reserve, kept in the tin: in all {fixed(100 * (resin.allowance_share ?? 0), 0)} % over what is laid
           <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.reserve_g)}</span>
         </li>
         {resin.gel_coat_g > 0 && (

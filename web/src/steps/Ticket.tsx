@@ -76,7 +76,11 @@ export function TicketStep() {
         <h1 className="text-[22px] font-semibold">No ticket yet</h1>
         <p className="mt-2 max-w-[60ch]">
           {plan.problems?.[0]?.message ??
-            (plan.stuck?.length ? "No pot fits this work: see what frees it under Pots." : "")}{" "}
+            (plan.stuck?.length
+              ? "No pot fits this work: see what frees it under Pots."
+              : plan.weighed_only?.length
+                ? `${plan.weighed_only.join(" and ")}: laid under a bag. Its weights are worked out; its pots are not planned yet.`
+                : "")}{" "}
           <Link className="link" to={`/jobs/${job.id}/${plan.problems?.[0]?.step ?? "pots"}`}>
             Go there
           </Link>

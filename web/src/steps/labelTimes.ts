@@ -1,5 +1,4 @@
 import type { Hardener, JobSpec, StatedTime } from "../api/client";
-import { plain } from "../format";
 import { useJob } from "../job/context";
 
 type Resin = JobSpec["materials"]["resins"][number];
@@ -25,7 +24,8 @@ export interface LabelTimes {
   hardener: Hardener | undefined;
   path: string;
   set: (row: number, part: Partial<StatedTime>) => void;
-  add: () => void;
+  /** A time that was typed whole: none is made up for a field left empty. */
+  add: (typed: { temperature_c: number; minutes: number }) => void;
   remove: (row: number) => void;
 }
 
@@ -56,13 +56,12 @@ export function useLabelTimes(): LabelTimes | null {
     hardener,
     path: `materials.resins.${at}.${hardener ? `hardeners.${place}` : "catalyst"}.stated_times`,
     set: (row, part) => change((old) => old.map((time, other) => (other === row ? { ...time, ...part } : time))),
-    add: () =>
+    add: (typed) =>
       change((old) => [
         ...old,
         {
+          ...typed,
           ends: hardener ? "pot life in the cup" : "gel",
-          minutes: Number(plain(chemistry.life_min ?? 20)),
-          temperature_c: Math.round(plan.conditions.room_c),
           mass_g: hardener ? hardener.pot_life_mass_g : null,
           catalyst_pct: resin.catalyst?.stated_pct ?? null,
           source: "data sheet",
