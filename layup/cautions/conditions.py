@@ -51,9 +51,10 @@ def _near_the_dew_point(facts: Facts) -> Iterator[Finding]:
 
 
 def _warmer_later(facts: Facts) -> Iterator[Finding]:
-    if facts.day is None or facts.job.conditions or facts.day.warmest_c - facts.room_c <= _RISE_C:
+    for_c = facts.hardener.room_c if facts.hardener else facts.room_c
+    if facts.day is None or facts.job.conditions or facts.day.warmest_c - for_c <= _RISE_C:
         return
-    warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(facts.room_c)
+    warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(for_c)
     chosen = "dose" if facts.resin and facts.resin.catalyst else "hardener"
     said = f"Today is expected to reach {warmest}; the {chosen} under Chemistry is for {planned}"
     yield Finding("conditions.room_c", said, "care")

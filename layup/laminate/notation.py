@@ -161,7 +161,15 @@ def _read_ply(
             raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
         found = [fabric for fabric in fabrics if fabric.kind == kind]
         fabric, note = _fabric(head["weight"], head["unit"] or "", kind, found, fabric_unit, own_ids, start, end)
-    return count, _read_tail(segment, rest_at, at, QuickPly(fabric), strips), note
+    try:
+        return count, _read_tail(segment, rest_at, at, QuickPly(fabric), strips), note
+    except _Doubt as doubt:
+        # A word of the fabric's name may be misspelled: the whole of its words is held against what is known.
+        words = _words_from(segment, head.end())
+        near = () if doubt.problem.offers or not words else _nearest(" ".join(word[0] for word in words))
+        if not near or len(words) < 2:
+            raise
+        raise _Doubt(str(doubt), at + words[0].start(), at + words[-1].end(), near) from doubt
 
 
 def _coat_gsm(weight: str, unit: str, coat: str, start: int, end: int) -> float:

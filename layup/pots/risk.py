@@ -1,6 +1,7 @@
 """How likely pots are to be lost: what a day's pots have in common, and what is each pot's own."""
 
 from collections.abc import Sequence
+from math import floor
 
 import numpy as np
 from scipy.special import ndtr
@@ -9,7 +10,7 @@ _NODES, _WEIGHTS = np.polynomial.hermite_e.hermegauss(61)
 
 
 def chance_any_lost(used_shares: Sequence[float], common: Sequence[float], own: Sequence[float]) -> float:
-    """The chance, 0 to 1, that at least one of a day's pots gels before it is used.
+    """The chance, 0 to 1, that at least one of a day's pots is past working before it is used.
 
     Each pot spends a share of its life. ln(life) is out by `common` standard deviations, which all the pots share
     (the gel fit, the thermometer), and by its `own` (its pace). Source: the normal distribution, integrated over what is common.
@@ -38,4 +39,4 @@ def in_such_jobs(chance: float) -> str:
         return "fewer than one such job in 1000 loses a pot"
     if chance > 0.5:
         return "more than one such job in 2 loses a pot"
-    return f"about one such job in {round(1 / chance)} loses a pot"
+    return f"about one such job in {floor(1 / chance + 0.5)} loses a pot"

@@ -34,13 +34,18 @@ _STARTS_WITHIN_S = 240
 
 
 @cache
-def _demo_data() -> Path:
-    """A folder with the demo shop in it, made once for all servers."""
+def _demo_data(weather: bool) -> Path:
+    """A folder with the demo shop in it, made once for all servers; without weather its room stays as it was read."""
     folder = Path(tempfile.mkdtemp())
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     for arguments in (("migrate", "--verbosity", "0"), ("load_demo",)):
         _manage(folder, *arguments)
+    if not weather:
+        _manage(folder, "shell", "-c", _STEADY)
     return folder
+
+
+_STEADY = "from cradle.shops.models import Shop; Shop.objects.update(forecast=[], forecast_from='', expected=None)"
 
 
 def environment_of(folder: Path) -> dict[str, str]:
@@ -55,9 +60,9 @@ def _manage(folder: Path, *arguments: str) -> None:
 class Server:
     """`manage.py serve` as a process, with the demo shop in a folder of its own."""
 
-    def __init__(self):
+    def __init__(self, *, weather: bool = True):
         self.folder = Path(tempfile.mkdtemp())
-        shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
+        shutil.copytree(_demo_data(weather), self.folder, dirs_exist_ok=True)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -91,11 +96,13 @@ class DeskTest(unittest.TestCase):
     """A signed-in page for each test; anything the page reports as an error fails it."""
 
     size = (1280, 800)
+    # A room that changes with the hour of the day changes what is chosen with it: tests that are not of it have it still.
+    weather = False
 
     @classmethod
     def setUpClass(cls):
         cls.signed_in = None
-        cls.server = Server()
+        cls.server = Server(weather=cls.weather)
         cls.addClassCleanup(cls.server.close)
         cls.play = sync_playwright().start()
         cls.addClassCleanup(cls.play.stop)

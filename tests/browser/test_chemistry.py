@@ -32,11 +32,12 @@ class Labels(DeskTest):
         expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
         lines = "[...document.querySelectorAll('svg[aria-label^=\"Gel time\"] path')].map((p) => p.getAttribute('d')).join()"
         before = page.evaluate(f"() => {lines}")
-        for _ in range(3):
+        for at, (temperature, minutes) in enumerate((("59 °F", "24 min"), ("20 °C", "17 min"), ("25 °C", "11 min"))):
             page.get_by_role("button", name="add a time").click()
-        expect(page.get_by_label("it takes", exact=True)).to_have_count(3)
-        for at, (temperature, minutes) in enumerate((("59 °F", "34 min"), ("20 °C", "24 min"), ("25 °C", "16 min"))):
+            # A row that nobody filled is no time of the label.
+            expect(page.get_by_text("Type both: it counts from then on.")).to_be_visible()
             self.row(at, temperature, minutes)
+        expect(page.get_by_label("it takes", exact=True)).to_have_count(3)
         page.wait_for_function(f"(before) => {lines} !== before", arg=before)
         expect(page.get_by_text("is far from what the rest say")).to_have_count(0)
         self.row(2, "25 °C", "2 h")

@@ -24,6 +24,8 @@ def cool_morning_hot_afternoon() -> str:
 
 
 class RunSheet(DeskTest):
+    weather = True
+
     def bring_forecast(self) -> None:
         page = self.page
         page.get_by_role("button", name="New reading").click()

@@ -197,6 +197,8 @@ class Reading(ShellTest):
 
 
 class FloorTest(ShellTest):
+    weather = True
+
     def test_the_day_is_typed_and_its_good_hours_follow(self):
         page = self.page
         today = page.get_by_role("region", name="Today")

@@ -135,6 +135,7 @@ class QuickLines(TestCase):
         line = parse_line("2x 200 carbon twil, 300 clth, 450 csm wavy", FABRICS)
         self.assertEqual([len(line.plies)], [0])
         self.assertIn("after the fabric may follow an angle", line.problems[0].message)
+        self.assertEqual(line.problems[0].offers[0], "carbon twill")
         self.assertEqual(line.problems[1].offers[0], "cloth")
         self.assertIn("“wavy” is not understood", line.problems[2].message)
         for text in ("2x 200 carbon twill", "200 twill, 200 glass twill"):

@@ -23,7 +23,7 @@ export function PotDetail({ sheet, kinds, number }: { sheet: RunSheet; kinds: Po
         <Figure name="parts touch" number={say(pot.touch_min)} size={24} />
         <Figure name="on the work by" number={say(pot.use_by_min)} size={24} about={`use_by:${kind.id}`} />
         <Figure name="kicks" number={say(pot.kick_min)} size={24} tone="text-kick" about={`life:${kind.id}`} />
-        <Figure name="gels first" number={oneIn(kind.chance_lost)} size={24} about={`chance:${kind.id}`} />
+        <Figure name="past working first" number={oneIn(kind.chance_lost)} size={24} about={`chance:${kind.id}`} />
       </div>
       <p className="mt-2 text-[14.5px]">
         {lane?.name}: {kind.labels.join(", then ")}. Sized for {units.text("temperature", pot.room_c)}, spread in{" "}

@@ -124,7 +124,7 @@ export function PotsStep() {
             </div>
           )}
           <StepCautions step="pots" />
-          {(sheet || plan.stuck?.length) && (
+          {(sheet || !!plan.stuck?.length) && (
             <PotLevers onMove={() => setBefore(triedRoomC === null ? (sheet ?? null) : null)} />
           )}
           <details open={!sheet}>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useMemo } from "react";
+import { type ReactNode, useMemo, useRef } from "react";
 import { Link, useSearchParams } from "react-router";
 import { client, type Plan, type PotResult, type RunSheet, taken } from "../api/client";
 import { fixed } from "../format";
@@ -32,8 +32,10 @@ export function TicketStep() {
   const newest = runs.data?.[0];
   const live = newest && newest.revision === job.revision ? newest : undefined;
   const [asked, ask] = useSearchParams();
-  // Where no pot is asked for, the one that comes next.
-  const number = Number(asked.get("pot")) || live?.next_pot || 1;
+  // Where no pot is asked for, the one that came next on arrival: it stays when it is poured, to be watched.
+  const arrived = useRef<number | null>(null);
+  if (arrived.current === null && !runs.isLoading) arrived.current = live?.next_pot ?? 1;
+  const number = Number(asked.get("pot")) || arrived.current || 1;
   const setNumber = (pot: number) => ask({ pot: String(pot) }, { replace: true });
   const shown: Plan = live?.plan ?? plan;
   const pots = shown.pots ?? [];

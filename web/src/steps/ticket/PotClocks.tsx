@@ -39,8 +39,8 @@ export function PotClocks({ pot, ticket, poured }: { pot: PotResult; ticket: Tic
         </p>
       )}
       <p className="lab mt-1">
-        Counted from the moment the parts touch; <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked>{" "}
-        gels before it is used.{" "}
+        Counted from the moment the parts touch; <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked> is
+        past working before it is used up.{" "}
         {!poured && (
           <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
             {from ? "in minutes" : "by the clock, from now"}
