@@ -94,6 +94,15 @@ class Bench(TwoShops):
         fine = self.tap(run, "poured", 100, pot=2, part_a_g=first["amount"], part_b_g=second["amount"])[1]
         self.assertEqual(fine["stories"][1]["ruined"], "")
 
+    def test_a_pot_ages_while_its_ratio_is_asked_about(self):
+        """A pot poured now may be mended, the same pot an hour on may not."""
+        run = self.start(start_job(self.shop, panel("epoxy-2-1", "cloth-300"), self.person).job)[1]
+        path = f"/api/runs/{run['id']}/check"
+        for pot, minutes_ago, late in ((1, 1, False), (2, 60, True)):
+            self.tap(run, "poured", 120 - minutes_ago, pot=pot)
+            answer = self.send("post", path, {"pot": pot, "part_a_g": 100, "part_b_g": 55})[1]
+            self.assertEqual("too late to mend" in answer["refused"], late, answer)
+
     def test_the_floor_goes_on_with_the_next_pot(self):
         def next_step() -> dict:
             strips = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
