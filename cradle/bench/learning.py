@@ -1,5 +1,9 @@
 """What a shop learns from its bench: the gels it logged, the filler its pastes took."""
 
+from typing import TypeVar
+
+from pydantic import ValidationError
+
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
 from layup.job import JobSpec, ShopFacts
@@ -8,11 +12,14 @@ from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
 
+Row = TypeVar("Row", Gel, Stirred)
+
 
 def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory) -> Gel | None:
     """Keep a gel for the law to learn from.
 
-    None for a pot that tells nothing of the label: off its ratio, blended, or gelled out of its cup.
+    None for a pot that tells nothing of the label: off its ratio, blended, gelled out of its cup, or written down as
+    gelled in a time that no pot gels in, such as both buttons pressed at once.
     """
     spec, answer = JobSpec.model_validate(run.document), Plan.model_validate(run.plan)
     resin = next(resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id)
@@ -23,7 +30,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
     if not history.gelled_in_min or (resin.two_part and elsewhere):
         return None
     chemistry = answer.chemistry
-    return Gel.objects.create(
+    gel = Gel(
         shop=run.job.shop,
         tap_id=event.tap_id,
         gelled_at=event.happened_at,
@@ -35,6 +42,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
         cup_mm=ShopFacts.model_validate(run.shop_facts).cup_width_mm,
         catalyst_pct=planned.catalyst_pct or (chemistry.dose.catalyst_pct if chemistry.dose else None),
     )
+    return _kept(gel)
 
 
 def learn_filler(run: Run, event: PotEvent, planned: PotResult, poured: PotEvent) -> Stirred | None:
@@ -51,11 +59,23 @@ def learn_filler(run: Run, event: PotEvent, planned: PotResult, poured: PotEvent
     parts = parts_found(row.parts, event.filler_loose_ml / row.loose_ml, made)
     if parts is None:
         return None
-    return Stirred.objects.create(
-        shop=run.job.shop,
-        tap_id=event.tap_id,
-        stirred_at=event.happened_at,
-        filler_id=row.filler_id,
-        consistency=thickened.consistency,
-        parts=parts,
+    return _kept(
+        Stirred(
+            shop=run.job.shop,
+            tap_id=event.tap_id,
+            stirred_at=event.happened_at,
+            filler_id=row.filler_id,
+            consistency=thickened.consistency,
+            parts=parts,
+        )
     )
+
+
+def _kept(row: Row) -> Row | None:
+    """The row, kept where the core can learn from it."""
+    try:
+        row.fact()
+    except ValidationError:
+        return None
+    row.save()
+    return row

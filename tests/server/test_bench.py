@@ -265,6 +265,14 @@ class Bench(TwoShops):
         self.tap(run, "gelled at", 0, pot=2)
         self.assertEqual(self.shop.gels.count(), 0)
 
+    def test_gelled_pressed_at_once_teaches_nothing_and_the_shop_goes_on(self):
+        """No pot gels in two seconds; once such a row was kept, every page of the shop was refused."""
+        run = self.start(self.lid)[1]
+        self.tap(run, "poured", 0)
+        self.assertEqual(self.tap(run, "gelled at", 2 / 60)[0], 200)
+        self.assertEqual(self.shop.gels.count(), 0)
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/jobs")[0], 200)
+
     def test_a_paste_gels_out_of_its_cup_and_teaches_nothing_of_it(self):
         run = self.start()[1]
         self.tap(run, "poured", -60, pot=1)
