@@ -86,9 +86,9 @@ def _poured(run: Run, now: datetime) -> list[PotDone]:
             story.number,
             (now - story.poured_at).total_seconds() / 60,
             # A pot that must not be used asks for it until it is dumped.
-            not story.dumped if story.ruined else not story.ended,
+            not story.dumped if story.unfit else not story.ended,
             story.dumped,
-            story.ruined,
+            story.unfit,
         )
         for story in stories_of(run)
         if story.poured_at

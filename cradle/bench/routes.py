@@ -102,7 +102,7 @@ class EventOut(Schema):
 
 
 class StoryOut(Schema):
-    """One pot of the log. Minutes count from the pour. `ruined` says why it must not be used, where it must not."""
+    """One pot of the log. Minutes count from the pour. `unfit` says why it must not be used, where it must not."""
 
     pot: int
     labels: list[str]
@@ -116,7 +116,7 @@ class StoryOut(Schema):
     gel_error_pct: float | None
     ratio_error_pct: float | None
     filler_error_pct: float | None
-    ruined: str
+    unfit: str
     dumped: bool
 
 
@@ -174,7 +174,7 @@ def _story_out(story: PotStory) -> StoryOut:
         gel_error_pct=story.history.gel_error_pct,
         ratio_error_pct=story.history.ratio_error_pct,
         filler_error_pct=story.filler_error_pct,
-        ruined=story.ruined,
+        unfit=story.unfit,
         dumped=story.dumped,
     )
 

@@ -32,14 +32,14 @@ _CLOCK_SLACK = timedelta(minutes=5)
 
 @dataclass(frozen=True)
 class PotStory:
-    """One pot of a run: its number, its plan and what it did. `ruined` says why it must not be used, where it must not."""
+    """One pot of a run: its number, its plan and what it did. `unfit` says why it must not be used, where it must not."""
 
     number: int
     planned: PotResult
     events: list[PotEvent]
     history: PotHistory
     dumped: bool
-    ruined: str
+    unfit: str
 
     @property
     def poured_at(self) -> datetime | None:
@@ -278,7 +278,7 @@ def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:
     now = timezone.now()
     poured = {event.pot: event.happened_at for event in run.standing() if event.kind == PotEvent.Kind.POURED}
     # What must not be used is no more on the work than what was dumped.
-    dumped = [story.number for story in stories_of(run) if story.dumped or story.ruined]
+    dumped = [story.number for story in stories_of(run) if story.dumped or story.unfit]
     spec, facts = JobSpec.model_validate(run.document), facts_for(person, run.job.shop)
     issued = Plan.model_validate(run.plan)
     return with_heat_at_hand(lambda heat_of: rest_of(spec, facts, issued, poured, dumped, now, heat_of))
@@ -309,10 +309,10 @@ def _story(run: Run, number: int, planned: PotResult, events: list[PotEvent]) ->
         poured.part_b_g if poured else None,
         wanted,
     )
-    return PotStory(number, planned, events, history, PotEvent.Kind.DUMPED in at, _ruined(run, planned, poured))
+    return PotStory(number, planned, events, history, PotEvent.Kind.DUMPED in at, _unfit(run, planned, poured))
 
 
-def _ruined(run: Run, planned: PotResult, poured: PotEvent | None) -> str:
+def _unfit(run: Run, planned: PotResult, poured: PotEvent | None) -> str:
     """Why a pot, as it was poured, must not be used; nothing where it may, or nobody wrote down what went in."""
     if poured is None or not poured.part_a_g or poured.part_b_g is None:
         return ""
@@ -323,4 +323,4 @@ def _ruined(run: Run, planned: PotResult, poured: PotEvent | None) -> str:
         verdict = check_pot(spec, facts, Plan.model_validate(run.plan), planned, *made, age_min=age_min)
     except LayupError:
         return ""
-    return f"{verdict.words}. {verdict.refused}" if verdict.ruined else ""
+    return verdict.unfit(facts.scales)

@@ -44,10 +44,16 @@ class Verdict:
     life_min: float | None = None
     refused: str = ""
 
-    @property
-    def ruined(self) -> bool:
-        """Whether it must not be used: off its ratio, and past mending."""
-        return self.grade != "within tolerance" and bool(self.refused)
+    def unfit(self, scales: Scales = METRIC) -> str:
+        """Why it must not be used as it stands and what to do with it; nothing where it is fit to use.
+
+        >>> two_part(372, 120, 0.452, 5, Cup(most_g=1000), lambda mass_g: 25.0).unfit()[-52:]
+        'do not use it. To mend it now, mix in 48 g more of B'
+        """
+        if self.grade == "within tolerance":
+            return ""
+        to_do = self.refused or f"To mend it now, mix in {scales.mass(self.add_g)} more of {self.add}"
+        return f"{self.words}. {to_do}"
 
 
 def grade_of(off_pct: float, tolerance_pct: float) -> Grade:

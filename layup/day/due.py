@@ -18,14 +18,14 @@ ASKED_FOR_MIN = 12 * 60.0
 class PotDone:
     """A pot that was poured, `age_min` ago; `open` while nobody wrote that it was used up, gelled or dumped.
 
-    `ruined` says why it must not be used, where it must not: it stays open until it is dumped.
+    `unfit` says why it must not be used, where it must not: it stays open until it is dumped.
     """
 
     number: int
     age_min: float
     open: bool
     dumped: bool = False
-    ruined: str = ""
+    unfit: str = ""
 
 
 @dataclass(frozen=True)
@@ -61,8 +61,14 @@ def _planned(plan: Plan, number: int) -> PotResult:
 
 def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
     planned = _planned(plan, pot.number)
-    if pot.ruined:
-        yield Due("kicks", f"pot {pot.number} must not be used: dump it", pot.ruined, planned.owner_name, -pot.age_min)
+    if pot.unfit:
+        yield Due(
+            "kicks",
+            f"pot {pot.number} must not be used: mend it or dump it",
+            pot.unfit,
+            planned.owner_name,
+            -pot.age_min,
+        )
         return
     left = planned.life_min - pot.age_min
     why = f"a life of {planned.life_min:.0f} min from the moment the parts touched, as planned"
@@ -76,7 +82,7 @@ def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
 def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksResult) -> Iterator[Due]:
     """The next state of what lies on one part: while pots are to come, its window; after the last, its cure."""
     mine = [pot for pot in plan.pots if pot.owner_id == owner_id]
-    laid = [pot for pot in poured if not pot.dumped and not pot.ruined and _planned(plan, pot.number) in mine]
+    laid = [pot for pot in poured if not pot.dumped and not pot.unfit and _planned(plan, pot.number) in mine]
     if not laid:
         return
     age = min(pot.age_min for pot in laid)

@@ -27,7 +27,7 @@ class Labels(DeskTest):
 
     def test_a_label_table_bends_the_line(self):
         page = self.page
-        self.open("Rudder blade")
+        self.open("Locker lid, cracked")
         self.step("Chemistry")
         expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
         lines = "[...document.querySelectorAll('svg[aria-label^=\"Gel time\"] path')].map((p) => p.getAttribute('d')).join()"

@@ -116,7 +116,7 @@ class RealJob(DeskTest):
         self.fill("overlapping by, %", "33.333")
         expect(page.get_by_text("1 to 2 layers, 1.50 on the mean, 15 strips")).to_be_visible()
         self.fill("or for layers, mean", "3")
-        expect(page.get_by_text("3 layers all over, 28 strips")).to_be_visible()
+        expect(page.get_by_text("3 layers all over, 32 strips")).to_be_visible()
         self.fill("In strips of", "2 m")
         expect(page.get_by_text("a strip can be no wider").first).to_be_visible()
         self.fill("In strips of", "")

@@ -70,7 +70,7 @@ class WholeJob(DeskTest):
         self.step("Chemistry")
         self.pick("Resin", "Laminating epoxy, 2 to 1")
         expect(page.get_by_role("heading", level=1)).to_have_text(
-            re.compile(r"Medium hardener: \d+ min in the cup at 19 °C")
+            re.compile(r"Medium hardener: \d+ min to work with at 19 °C")
         )
         expect(page.get_by_text("two steps slower").or_(page.get_by_text("2 steps slower"))).to_be_visible()
 

@@ -163,8 +163,10 @@ class AsItWasPoured(TestCase):
         life = plan(panel("epoxy-2-1", "cloth-300"), at(20)).pots[0].life_min
         young = self.checked("epoxy-2-1", "cloth-300", 100, 60, age_min=0.14 * life)
         old = self.checked("epoxy-2-1", "cloth-300", 100, 60, age_min=0.16 * life)
-        self.assertEqual((young.add, young.ruined), ("A", False))
-        self.assertEqual((old.add, old.ruined), ("", True))
+        self.assertEqual((young.add, old.add), ("A", ""))
+        # 60 g of B ask for 60 / 0.45 g of A: neither may be used as it stands.
+        self.assertRegex(young.unfit(), "To mend it now, mix in 3[23] g more of A$")
+        self.assertEqual(young.unfit() and old.unfit().endswith(old.refused), True)
         self.assertIn("too late to mend", old.refused)
 
     def test_nothing_poured_is_nothing_to_mend(self):

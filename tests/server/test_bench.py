@@ -81,10 +81,10 @@ class Bench(TwoShops):
         run = self.start()[1]
         first, second = run["plan"]["pots"][0]["ticket"]["pours"]
         answer = self.tap(run, "poured", 100, part_a_g=first["amount"], part_b_g=4.5 * second["amount"])[1]
-        self.assertIn("do not use it", answer["stories"][0]["ruined"])
+        self.assertIn("do not use it", answer["stories"][0]["unfit"])
         due = self.get(f"/api/shops/{self.shop.pk}/due")[1]
         said = [one["words"] for one in due if one["job_id"] == str(self.job.pk)]
-        self.assertEqual(said, ["pot 1 must not be used: dump it"])
+        self.assertEqual(said, ["pot 1 must not be used: mend it or dump it"])
         rest = self.get(f"/api/runs/{run['id']}/rest")[1]
         self.assertEqual(rest["laid"], 0)
         self.tap(run, "used by", 101)
@@ -92,7 +92,7 @@ class Bench(TwoShops):
         self.tap(run, "dumped", 105)
         self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/due")[1], [])
         fine = self.tap(run, "poured", 100, pot=2, part_a_g=first["amount"], part_b_g=second["amount"])[1]
-        self.assertEqual(fine["stories"][1]["ruined"], "")
+        self.assertEqual(fine["stories"][1]["unfit"], "")
 
     def test_a_pot_ages_while_its_ratio_is_asked_about(self):
         """A pot poured now may be mended, the same pot an hour on may not."""

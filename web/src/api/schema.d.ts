@@ -5821,7 +5821,7 @@ export interface components {
         };
         /**
          * StoryOut
-         * @description One pot of the log. Minutes count from the pour. `ruined` says why it must not be used, where it must not.
+         * @description One pot of the log. Minutes count from the pour. `unfit` says why it must not be used, where it must not.
          */
         StoryOut: {
             /** Dumped */
@@ -5846,8 +5846,8 @@ export interface components {
             predicted_life_min: number;
             /** Ratio Error Pct */
             ratio_error_pct: number | null;
-            /** Ruined */
-            ruined: string;
+            /** Unfit */
+            unfit: string;
             /** Use By Min */
             use_by_min: number;
             /** Used In Min */

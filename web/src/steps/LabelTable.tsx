@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { StatedTime } from "../api/client";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
@@ -23,26 +23,38 @@ const ENDS = [
   ["full cure", "it is cured through"],
 ] as const satisfies readonly (readonly [StatedTime["ends"], string])[];
 
+interface Typed {
+  temperature_c?: number | null;
+  minutes?: number | null;
+}
+
 /** The label's table of times, typed in: the lines bend to it, and what does not fit the rest is asked about. */
 export function LabelTable() {
   const { plan } = useJob();
   const { units } = useShop();
   const label = useLabelTimes();
-  const [typed, setTyped] = useState<{ temperature_c?: number | null; minutes?: number | null } | null>(null);
+  const [typed, setTyped] = useState<Typed | null>(null);
+  // The two figures are read beside each other: what came first may not be forgotten by what comes next.
+  const sofar = useRef<Typed>({});
   if (!label) return null;
   const { times, hardener, path, set, add, remove } = label;
+  const show = (next: Typed | null) => {
+    sofar.current = next ?? {};
+    setTyped(next);
+  };
   /** An empty row becomes a time once both its figures are there. */
-  const take = (next: NonNullable<typeof typed>) => {
+  const take = (figure: Typed) => {
+    const next = { ...sofar.current, ...figure };
     const { temperature_c, minutes } = next;
-    if (temperature_c == null || minutes == null) return setTyped(next);
+    if (temperature_c == null || minutes == null) return show(next);
     add({ temperature_c, minutes });
-    setTyped(null);
+    show(null);
   };
   return (
     <section aria-label="The label's times">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-[16px] font-semibold">The label's times{hardener ? `, ${hardener.name} hardener` : ""}</h2>
-        <Button look="text" onClick={() => setTyped({})}>
+        <Button look="text" onClick={() => show({})}>
           add a time
         </Button>
       </div>
@@ -123,7 +135,7 @@ export function LabelTable() {
               dimension="temperature"
               value={typed.temperature_c}
               optional
-              onCommit={(temperature_c) => take({ ...typed, temperature_c })}
+              onCommit={(temperature_c) => take({ temperature_c })}
             />
             <QuantityField
               label="it takes"
@@ -132,10 +144,10 @@ export function LabelTable() {
               dimension="time"
               value={typed.minutes}
               optional
-              onCommit={(minutes) => take({ ...typed, minutes })}
+              onCommit={(minutes) => take({ minutes })}
             />
             <p className="lab self-center">Type both: it counts from then on.</p>
-            <Button className="mt-[22px] min-h-10" aria-label="Leave out the empty time" onClick={() => setTyped(null)}>
+            <Button className="mt-[22px] min-h-10" aria-label="Leave out the empty time" onClick={() => show(null)}>
               ×
             </Button>
           </li>

@@ -156,7 +156,7 @@ function StoryRow({ story }: { story: Story }) {
       </td>
       <td className="py-1 pr-3">
         <LifeBar story={story} />
-        {story.ruined && <span className="block text-[13.5px] font-semibold text-stop">must not be used</span>}
+        {story.unfit && <span className="block text-[13.5px] font-semibold text-stop">must not be used</span>}
         {dumped && <span className="text-[13.5px] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
       </td>
       <td className="fig py-2 text-right whitespace-nowrap">

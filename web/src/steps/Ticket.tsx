@@ -118,8 +118,8 @@ export function TicketStep() {
                 ))}
             </div>
             <div className={poured ? "max-lg:order-1" : "max-lg:order-3"}>
-              {story?.ruined && !story.dumped ? (
-                <Ruined why={story.ruined} />
+              {story?.unfit && !story.dumped ? (
+                <Unfit why={story.unfit} />
               ) : (
                 <PotClocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
               )}
@@ -141,7 +141,7 @@ export function TicketStep() {
 }
 
 /** In place of its clocks: a pot that must not be used has no hour to be used by. */
-function Ruined({ why }: { why: string }) {
+function Unfit({ why }: { why: string }) {
   return (
     <div role="alert" className="border-l-8 border-stop pl-3">
       <p className="text-[30px] font-semibold leading-tight text-stop">Do not use this pot</p>
