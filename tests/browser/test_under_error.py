@@ -68,6 +68,8 @@ class AtTheBench(DeskTest):
         self.step("Log")
         expect(page.get_by_text("must not be used")).to_be_visible()
         self.step("Ticket")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Pot 2 of")
+        page.get_by_role("button", name="Before").click()
         page.get_by_role("button", name=re.compile("^take “poured .* back$")).click()
         page.get_by_label("Why “poured” is wrong").fill("read the wrong cup")
         page.get_by_role("button", name="Take it back").click()

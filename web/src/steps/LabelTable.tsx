@@ -54,7 +54,7 @@ export function LabelTable() {
     <section aria-label="The label's times">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-[16px] font-semibold">The label's times{hardener ? `, ${hardener.name} hardener` : ""}</h2>
-        <Button look="text" onClick={() => show({})}>
+        <Button look="text" onClick={() => !typed && show({})}>
           add a time
         </Button>
       </div>
