@@ -23,9 +23,9 @@ SHOP_NAME = "Saltmarsh Slip"
 # in, over what was planned; a note.
 _MORNING = (
     (0, 8, None, 1.0, 1.08, "stood at last with a spoon more"),
-    (15, 7, 22, 1.0, None, ""),
-    (30, 9, 21, 1.02, None, "room warming"),
-    (49, 6, 24, 1.0, None, "last of it into the cup"),
+    (15, 7, 15, 1.0, None, ""),
+    (30, 8, 14, 1.02, None, "room warming"),
+    (49, 6, 15, 1.0, None, "last of it into the cup"),
 )
 
 

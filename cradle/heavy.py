@@ -18,7 +18,6 @@ from django.conf import settings
 
 from layup.errors import OutOfRange
 
-BUDGET_S = 12.0
 _PARENT_LOOKED_FOR_S = 2.0
 
 Answer = TypeVar("Answer")
@@ -31,7 +30,7 @@ class _OverBudget(Exception):
     """A worker has had its time."""
 
 
-def worked_out(shop_id: UUID, of: Callable[..., Answer], *args: object, budget_s: float = BUDGET_S) -> Answer:
+def worked_out(shop_id: UUID, of: Callable[..., Answer], *args: object, budget_s: float | None = None) -> Answer:
     """What a function of the core comes to, worked out beside the server: one at a time a shop, within a budget.
 
     Raises OutOfRange where it takes longer, or the shop asks for another before the last has come.
@@ -40,7 +39,8 @@ def worked_out(shop_id: UUID, of: Callable[..., Answer], *args: object, budget_s
         return of(*args)
     with _lock:
         shops = _shops.setdefault(shop_id, Lock())
-    if not shops.acquire(timeout=BUDGET_S):
+    budget_s = budget_s or settings.HEAVY_BUDGET_S
+    if not shops.acquire(timeout=settings.HEAVY_BUDGET_S):
         raise OutOfRange("this shop is trying other starts already: wait until they are done", "pots.start")
     try:
         return beside("starts", _within_budget, of, args, budget_s)

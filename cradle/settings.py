@@ -58,6 +58,8 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 HEAT_IN_BACKGROUND = "test" not in sys.argv[1:2]
 # Searches and tables are worked out in processes of their own where the server runs.
 HEAVY_IN_PROCESSES = HEAT_IN_BACKGROUND
+# Seconds that one such search may take; a slow machine may be given more.
+HEAVY_BUDGET_S = float(os.environ.get("CRADLE_HEAVY_BUDGET_S", "12"))
 
 DATABASES = {
     "default": {

@@ -3,12 +3,13 @@
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
 from cradle.heat import planned
-from cradle.heavy import BUDGET_S, worked_out
+from cradle.heavy import worked_out
 from cradle.jobs.models import Job
 from cradle.jobs.routes import WhatIf, download, job_of, tried
 from cradle.shops.preferences import facts_for
@@ -25,7 +26,7 @@ from layup.preparing.printing import Paper
 
 router = Router(tags=["run sheet"])
 # Of the time that heavy work is given: the last start tried may run over it.
-STARTS_S = BUDGET_S / 2
+STARTS_SHARE = 0.5
 
 
 class DayIn(WhatIf):
@@ -62,7 +63,8 @@ def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
     """One day's half hours, each tried as a start; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    found, whole = worked_out(job.shop_id, starts_in_time, spec, facts, sent.day, STARTS_S)
+    seconds = settings.HEAVY_BUDGET_S * STARTS_SHARE
+    found, whole = worked_out(job.shop_id, starts_in_time, spec, facts, sent.day, seconds)
     now = job.shop.now()
     to_come = tuple(start for start in found if start.start_at >= now)
     return {"tried": to_come, "best": best_of(to_come), "whole": whole}

@@ -193,8 +193,8 @@ RULES = (
         id="conditions.warmer_later",
         severity="care",
         step="chemistry",
-        reason="Every few degrees shorten a pot's life. The run sheet sizes each pot for its hour, but what sets them is "
-        "chosen for the room as it was read.",
+        reason="Every few degrees shorten a pot's life. The run sheet sizes each pot for its hour, but one hardener is "
+        "chosen for all the hours of the work, and one dose for the room as it was read.",
         do="Start early, or take a slower hardener for the warm hours. Take the readings again before each session.",
         source="memory",
         find=_warmer_later,

@@ -149,6 +149,7 @@ def _limit_mm(
         try:
             return simulate(body, cure, room_c, until="peak", hottest_c=WARN_FROM_C).peak_c >= WARN_FROM_C
         except LayupError:
+            # Too cold to gel in two months is not too hot.
             return False
 
     low, high = ALWAYS_ALLOWED_MM, MOST_MM

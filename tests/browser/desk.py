@@ -49,7 +49,11 @@ _STEADY = "from cradle.shops.models import Shop; Shop.objects.update(forecast=[]
 
 
 def environment_of(folder: Path) -> dict[str, str]:
-    return os.environ | {"CRADLE_DATA_DIR": str(folder), "DJANGO_SETTINGS_MODULE": "cradle.settings"}
+    return os.environ | {
+        "CRADLE_DATA_DIR": str(folder),
+        "CRADLE_HEAVY_BUDGET_S": "120",
+        "DJANGO_SETTINGS_MODULE": "cradle.settings",
+    }
 
 
 def _manage(folder: Path, *arguments: str) -> None:

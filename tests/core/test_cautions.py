@@ -56,7 +56,7 @@ class Firing(TestCase):
         self.expect("conditions.near_the_dew_point", epoxy(), "stop", damp, quiet_facts=dry)
         rising, steady = (
             at(18, day=RoomDay(coldest_c=12, warmest_c=26)),
-            at(18, day=RoomDay(coldest_c=12, warmest_c=20)),
+            at(18, day=RoomDay(coldest_c=17, warmest_c=20)),
         )
         self.expect("conditions.warmer_later", epoxy(), "care", rising, quiet_facts=steady)
         hot_dose = {"resin_id": "polyester-general", "catalyst_pct": 3}

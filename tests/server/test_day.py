@@ -161,7 +161,7 @@ class TheRest(TwoShops):
 class InProcesses(TwoShops):
     """Heavy work stands beside the server: the same answers, within a budget, one at a time a shop."""
 
-    @override_settings(HEAVY_IN_PROCESSES=True)
+    @override_settings(HEAVY_IN_PROCESSES=True, HEAVY_BUDGET_S=600)
     def test_the_same_levers_and_starts_from_another_process(self):
         job, tomorrow = f"/api/jobs/{self.job.pk}", (self.shop.now() + timedelta(days=1)).date().isoformat()
         beside = [self.send("post", f"{job}/{what}", {"day": tomorrow}) for what in ("levers", "starts")]

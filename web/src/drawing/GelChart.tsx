@@ -150,9 +150,6 @@ export function GelChart({
             opacity=".28"
           />
           <path d={`M${LEFT} ${y(needed)}H${RIGHT}`} stroke="var(--color-cool)" strokeDasharray="6 4" />
-          <text x={LEFT + 8} y={y(needed) + 20} fontSize="13.5" fill="var(--color-cool)">
-            this pot needs {minutes(needed)} min or more
-          </text>
         </g>
       )}
       {[...chart.lines]
@@ -188,6 +185,19 @@ export function GelChart({
             </g>
           );
         })}
+      {needed && needed < high && needed > low && (
+        <text
+          x={LEFT + 8}
+          y={y(needed) + 20}
+          fontSize="13.5"
+          fill="var(--color-cool)"
+          stroke="var(--color-floor)"
+          strokeWidth="5"
+          paintOrder="stroke"
+        >
+          this pot needs {minutes(needed)} min or more
+        </text>
+      )}
       {chart.points?.map((point, place) => (
         <GelMark
           // biome-ignore lint/suspicious/noArrayIndexKey: two times of a label may be the same

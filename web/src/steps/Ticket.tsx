@@ -145,7 +145,7 @@ function Unfit({ why }: { why: string }) {
   return (
     <div role="alert" className="border-l-8 border-stop pl-3">
       <p className="text-[30px] font-semibold leading-tight text-stop">Do not use this pot</p>
-      <p className="mt-1 text-[17px]">{why}</p>
+      <p className="mt-1 text-[17px]">{why}.</p>
       <p className="mt-1 text-[17px]">
         Write below that it is dumped. If it was mended, take “poured” back and write what is in it now.
       </p>
