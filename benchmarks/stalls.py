@@ -21,7 +21,7 @@ def main() -> None:
 
     def search() -> None:
         while not done.is_set():
-            beside("starts", starts_in_time, heavy, at(20), date(2026, 5, 4), 3.0)
+            beside("starts", starts_in_time, {}, heavy, at(20), date(2026, 5, 4), 3.0)
 
     searching = threading.Thread(target=search)
     searching.start()

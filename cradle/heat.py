@@ -99,6 +99,12 @@ def with_heat_at_hand(of: Callable[[HeatOf], Answer]) -> Answer:
     return answer
 
 
+def tables_at_hand() -> dict[StatedPot, PotHeat]:
+    """The tables that stand, for a worker that would else make them again."""
+    with _lock:
+        return {stated: heat for stated, heat in _tables.items() if heat}
+
+
 def _at_hand(stated: StatedPot) -> PotHeat:
     return _tables.get(stated) or rough_heat(stated)
 

@@ -8,13 +8,13 @@ from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
-from cradle.heat import planned
+from cradle.heat import planned, tables_at_hand
 from cradle.heavy import worked_out
 from cradle.jobs.models import Job
 from cradle.jobs.routes import WhatIf, download, job_of, tried
 from cradle.shops.preferences import facts_for
-from cradle.starts import starts_in_time
-from layup.day.best_start import Aim, LeverTried, StartTried, best_of, latest_start, levers
+from cradle.starts import levers_tried, start_found_back, starts_in_time
+from layup.day.best_start import Aim, LeverTried, StartTried, best_of
 from layup.day.calendar_file import calendar_file
 from layup.day.day_list import day_list_csv
 from layup.day.run_sheet_pictures import run_sheet_svg
@@ -55,7 +55,7 @@ def try_levers(request: HttpRequest, job_id: UUID, sent: WhatIf):
     """What one step of each lever gives; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    return worked_out(job.shop_id, levers, spec, facts)
+    return worked_out(job.shop_id, levers_tried, tables_at_hand(), spec, facts)
 
 
 @router.post("/jobs/{uuid:job_id}/starts", response=StartsOut)
@@ -64,7 +64,7 @@ def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     seconds = settings.HEAVY_BUDGET_S * STARTS_SHARE
-    found, whole = worked_out(job.shop_id, starts_in_time, spec, facts, sent.day, seconds)
+    found, whole = worked_out(job.shop_id, starts_in_time, tables_at_hand(), spec, facts, sent.day, seconds)
     now = job.shop.now()
     to_come = tuple(start for start in found if start.start_at >= now)
     return {"tried": to_come, "best": best_of(to_come), "whole": whole}
@@ -76,7 +76,7 @@ def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     now = job.shop.now()
-    return worked_out(job.shop_id, latest_start, spec, facts, sent.by, sent.aim, now)
+    return worked_out(job.shop_id, start_found_back, tables_at_hand(), spec, facts, sent.by, sent.aim, now)
 
 
 class _Sheet:

@@ -135,6 +135,9 @@ class Desk(DeskTest):
     def test_hands_and_a_smaller_pot_move_the_count(self):
         page = self.page
         self.open_new("Pots", "2x 600 biax", "Laminating epoxy, 2 to 1")
+        # Pots by the rough model are not those by the full one.
+        expect(page.get_by_text("Roughly, for a moment")).to_have_count(0)
+        self.saved()
         self.step("Pots")
         title = page.get_by_role("heading", level=1)
         expect(title).to_contain_text("pots, laid by")
