@@ -17,7 +17,19 @@ from layup.joints.tabbing import LENGTHS_OVERLAP
 from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
 from layup.laminate.shapes import Band, CutOut, Rectangle, Shape
 from layup.laminate.weights import Process, ResinContent, Surface
-from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem, at_field
+from layup.materials import (
+    Basis,
+    CoatKind,
+    Consistency,
+    DosePct,
+    Fabric,
+    Filler,
+    Grams,
+    Minutes,
+    ProductMillimetres,
+    ResinSystem,
+    at_field,
+)
 from layup.pots.sizing import LARGEST_POT_G, Applied
 from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.scales import FabricUnit, Scales, UnitSet
@@ -390,11 +402,11 @@ class LoggedGel(Document):
 
     resin_id: str
     hardener_id: str = ""
-    minutes: float = Field(ge=0.05, le=20_000, allow_inf_nan=False)
+    minutes: Minutes
     temperature_c: RoomTemperature
-    mass_g: float = Field(ge=1, le=100_000, allow_inf_nan=False)
-    catalyst_pct: float | None = Field(default=None, ge=0.01, le=20, allow_inf_nan=False)
-    cup_mm: float | None = Field(default=None, ge=0.1, le=20_000, allow_inf_nan=False)
+    mass_g: Grams
+    catalyst_pct: DosePct | None = None
+    cup_mm: ProductMillimetres | None = None
 
 
 class StirredFiller(Document):

@@ -24,7 +24,7 @@ DosePct = _within(0.01, 20)
 RatioOfParts = _within(0.005, 20)
 Price = _within(0.0001, 1_000_000)
 Kilos = _within(0.001, 10_000)
-Millimetres = _within(0.1, 20_000)
+ProductMillimetres = _within(0.1, 20_000)
 Parts = _within(0.01, 50)
 Count = _within(0.001, 1_000_000)
 
@@ -199,7 +199,7 @@ class StatedTime(BaseModel):
     minutes: Minutes
     temperature_c: float = Field(ge=LEAST_STATED_C, le=MOST_STATED_C, allow_inf_nan=False)
     mass_g: Grams | None = None
-    cup_mm: Millimetres | None = None
+    cup_mm: ProductMillimetres | None = None
     catalyst_pct: DosePct | None = None
     source: SourceKind = SourceKind.DATA_SHEET
 
@@ -285,7 +285,7 @@ class ResinSystem(Material):
     comfort_minimum_c: Celsius
     maximum_c: Celsius
     shelf_life_months: _within(0.1, 1_200) | None = None
-    deepest_pour_mm: Millimetres | None = None
+    deepest_pour_mm: ProductMillimetres | None = None
     air_inhibited: bool = False
     sold_kg: Pieces = ()
     price_per_kg: Price | None = None

@@ -201,31 +201,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
         day, pots = None, []
     _check_wished_pots(draft, pots)
-    largest = max(pots, key=lambda pot: pot.mass_g, default=None)
-    facts = Facts(
-        job=job,
-        conditions=conditions,
-        room_c=conditions.room_c,
-        surface_c=conditions.surface_or_room_c,
-        dew=dew,
-        day=shop.day,
-        scales=shop.scales,
-        resin=resin,
-        hardener=of.hardener,
-        dose=of.dose,
-        plies=tuple(draft.plies),
-        thickness_mm={part.id: part.thickness_mm for part in draft.parts},
-        pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
-        weight_b_per_a=mix.b_per_a_weight if mix else None,
-        cup_made_of=shop.cup_made_of,
-        peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
-        pumps_b_per_a=_pumps(job, shop),
-        late=tuple(_late(day.schedule)) if day else (),
-        joints=tuple(draft.joints),
-        joint_peaks_c={each.path: peak_of_joint_c(each, mix, conditions.room_c) for each in draft.joints if mix},
-        missed=tuple(missed_windows(day.schedule)) if day else (),
-        coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
-    )
+    largest = _largest(pots)
     stuck = day.schedule.stuck if day else []
     resin_use = _resin_use(draft, pots, mix) if mix and (pots or draft.weighed_only) and not stuck else None
     potted, about = pot_results(pots, by_id(draft.joints))
@@ -244,10 +220,44 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cost=_cost(draft, mix, resin_use) if resin_use else None,
         stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
         run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
-        cautions=cautions_for(facts),
+        cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
         weighed_only=tuple(part.name or "this part" for part in draft.weighed_only),
     )
+
+
+def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewResult | None) -> Facts:
+    """What the cautions read."""
+    job, shop, conditions, draft, mix = of.job, of.shop, of.conditions, of.draft, of.mix
+    largest = _largest(pots)
+    return Facts(
+        job=job,
+        conditions=conditions,
+        room_c=conditions.room_c,
+        surface_c=conditions.surface_or_room_c,
+        dew=dew,
+        day=shop.day,
+        scales=shop.scales,
+        resin=of.resin,
+        hardener=of.hardener,
+        dose=of.dose,
+        plies=tuple(draft.plies),
+        thickness_mm={part.id: part.thickness_mm for part in draft.parts},
+        pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
+        weight_b_per_a=mix.b_per_a_weight if mix else None,
+        cup_made_of=shop.cup_made_of,
+        peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
+        pumps_b_per_a=_pumps(job, shop),
+        late=tuple(_late(day.schedule)) if day else (),
+        joints=tuple(draft.joints),
+        joint_peaks_c={each.path: peak_of_joint_c(each, mix, conditions.room_c) for each in draft.joints if mix},
+        missed=tuple(missed_windows(day.schedule)) if day else (),
+        coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
+    )
+
+
+def _largest(pots: Sequence[PlannedPot]) -> PlannedPot | None:
+    return max(pots, key=lambda pot: pot.mass_g, default=None)
 
 
 def _check_wished_pots(draft: Draft, pots: Sequence[PlannedPot]) -> None:

@@ -18,9 +18,11 @@ class Facts:
     """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
 
     `thickness_mm` is that of each part that could be worked out, by its id. `peak_c` is of the largest pot left in its
-    cup, `joint_peaks_c` that of each thick joint filled at once, by its path; `pumps_b_per_a` the ratio by volume of the pumps, where they measure; `late` the layers that end after what is
-    beneath them has closed: the name, what is covered in time, m², and the whole. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many,
-    what must be done first. `coldest` is how cold the room becomes before the last layer is hard, °C, and when, in words.
+    cup, `joint_peaks_c` that of each thick joint filled at once, by its path; `pumps_b_per_a` the ratio by volume of the
+    pumps, where they measure; `late` the layers that end after what is beneath them has closed: the name, what is
+    covered in time, m², and the whole. `missed` has the layers that come after the window beneath them, by part or
+    joint: its name, how many, what must be done first. `coldest` is how cold the room becomes before the last layer is
+    hard, °C, and when, in words.
     """
 
     job: JobSpec

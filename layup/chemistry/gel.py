@@ -61,7 +61,9 @@ def pot_life_min(
     heat_of: HeatOf = full_heat,
     cup_mm: float | None = None,
 ) -> float:
-    """Minutes to gel of a pot in a cup so wide, or as deep as it is wide: by the heat model of its stated pot and what else its label and the shop's gels say.
+    """Minutes to gel of a pot in a cup so wide, or as deep as it is wide.
+
+    By the heat model of its stated pot, and what else its label and the shop's gels say.
 
     A pot heavier than the stated one is given 10 % less a doubling besides, as builders report (memory), until the
     label states several masses or the shop has logged its own.

@@ -99,6 +99,7 @@ def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False) -> 
     sheet = plan.run_sheet
 
     def written(minute: float | None) -> str:
+        """A minute as an ISO moment; by the hour of the clock where the day has no date."""
         if minute is None:
             return ""
         at = moment(sheet, minute, zone)

@@ -1,6 +1,7 @@
 """The room hour by hour: a forecast, the day's range, or one reading; and a forecast read from a table."""
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from functools import cached_property
@@ -213,12 +214,10 @@ _FORMS = (
 
 def _moment(words: str, zone: ZoneInfo, today: datetime) -> datetime:
     """A moment of the shop's clock from its words, in UTC, so that an hour shown twice is told apart."""
-    try:
+    with suppress(ValueError):
         told = datetime.fromisoformat(words)
         if told.tzinfo:
             return told.astimezone(UTC)
-    except ValueError:
-        pass
     for form in _FORMS:
         try:
             return _by_clock(datetime.strptime(words, form), zone)

@@ -161,6 +161,7 @@ def _judge(resin: ResinSystem, wanted_min: float, scales: Scales) -> Callable[[M
     ordered = fast_to_slow(resin.hardeners)
 
     def judge(moment: Moment) -> tuple[str, str]:
+        """What a moment may be laid with, or why not."""
         if moment.dew_margin_c is not None and moment.dew_margin_c < LEAST_MARGIN_C:
             return "", f"surface within {scales.words('temperature_difference', LEAST_MARGIN_C)} of the dew point"
         coldest = min(moment.room_c, moment.surface_c)

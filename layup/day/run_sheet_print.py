@@ -143,6 +143,7 @@ def _card(
     sheet = plan.run_sheet
 
     def line(words: str, size: float, *, bold: bool = False, wide: float = room) -> None:
+        """Words of a size, in points, under what is written already, in three rows at most."""
         nonlocal y
         for row in wrapped(words, _BOLD if bold else _PLAIN, size, wide)[:3]:
             y -= size

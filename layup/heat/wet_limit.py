@@ -145,12 +145,12 @@ def _limit_mm(
     """The thickness at which the peak is 60 °C, to a tenth of a millimetre, between what is always allowed and 40 mm."""
 
     def too_hot(mm: float) -> bool:
+        """Whether so much peaks at 60 °C; where the heat cannot be worked out, no more than what is always allowed."""
         body = laminate(mm / 1000, resin_share, density_g_per_cm3, beneath, over)
         try:
             return simulate(body, cure, room_c, until="peak", hottest_c=WARN_FROM_C).peak_c >= WARN_FROM_C
         except LayupError:
-            # Too cold to gel in two months is not too hot.
-            return False
+            return True
 
     low, high = ALWAYS_ALLOWED_MM, MOST_MM
     if not too_hot(high):

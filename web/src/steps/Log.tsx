@@ -69,7 +69,8 @@ function Fillers() {
 function RunSheet({ run }: { run: Run }) {
   const { units, clock, day } = useShop();
   const overridden = run.plan.cautions?.filter((caution) => caution.override) ?? [];
-  const poured = run.stories.filter((story) => story.events.some((event) => event.kind === "poured"));
+  const told = run.stories.filter((story) => story.events.some((event) => event.kind === "poured"));
+  const poured = told.filter((story) => story.events.some((event) => event.kind === "poured" && !event.taken_back));
   return (
     <section className="mt-5 bg-sheet px-4 py-4">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -86,7 +87,7 @@ function RunSheet({ run }: { run: Run }) {
           {caution.override?.by} went on past a stop, {caution.message}: “{caution.override?.reason}”
         </p>
       ))}
-      {poured.length === 0 ? (
+      {told.length === 0 ? (
         <p className="mt-3 text-ink-soft">No pot written down yet.</p>
       ) : (
         <Wide label="Pots of this run" className="mt-3">
@@ -103,7 +104,7 @@ function RunSheet({ run }: { run: Run }) {
               </tr>
             </thead>
             <tbody>
-              {poured.map((story) => (
+              {told.map((story) => (
                 <StoryRow key={story.pot} story={story} />
               ))}
             </tbody>

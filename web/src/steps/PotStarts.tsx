@@ -110,7 +110,7 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
         </Button>
         {search.isPending && <progress max={DAYS} value={days.length} aria-label="Days tried" />}
         {days.some((day) => !day.whole) && (
-          <p className="text-[13px]">Not every half hour could be tried: this job has too many pots for it.</p>
+          <p className="text-[13px]">There was not time to try every half hour of these days: the job has many pots.</p>
         )}
         {search.error && <p className="text-[13px] text-stop">{search.error.message}</p>}
         {best && (
