@@ -266,7 +266,12 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Seque
         return "No pots yet"
     pots = "One pot" if count == 1 else f"{count:,} pots"
     trim = f", trim the edge at {spoken(clock, max(trims))}" if trims else ""
-    return f"{pots}, laid by {spoken(clock, laid_by)}{trim}"
+    laid = f"{pots}, laid by {spoken(clock, laid_by)}{trim}"
+    left_out = list(dict.fromkeys(owner.name for owner, _, _ in schedule.stuck))
+    if not left_out:
+        return laid
+    names = left_out[0] if len(left_out) == 1 else f"{len(left_out)} of the works"
+    return f"No pot fits {names}; for the rest {laid[0].lower()}{laid[1:]}"
 
 
 def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:

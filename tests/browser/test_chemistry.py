@@ -137,6 +137,11 @@ class PotLab(DeskTest):
         first, second = page.get_by_role("region", name="Pot A"), page.get_by_role("region", name="Pot B")
         expect(first.get_by_text("min to gel")).to_be_visible()
         expect(first.get_by_text("over 150 °C, smoke")).to_be_visible()
+        # So large a pot lies too deep in the tray there is.
+        expect(second.get_by_text(re.compile("no gain over the cup worth the trouble"))).to_be_visible()
+        wider = second.get_by_label("a tray of")
+        wider.fill("0.2")
+        wider.press("Enter")
         expect(second.get_by_text(re.compile("longer than in the cup"))).to_be_visible()
         poured = first.get_by_label("poured out 3 mm thin after")
         poured.fill("10 min")

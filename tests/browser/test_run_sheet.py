@@ -1,4 +1,4 @@
-"""The run sheet at the screen: a cool morning and a hot afternoon, the start moved, a helper, pots to press, paper."""
+"""The run sheet at the screen: a cool morning and a warm afternoon, the start moved, a helper, pots to press, paper."""
 
 import re
 import sqlite3
@@ -14,12 +14,12 @@ from tests.browser.desk import DeskTest
 LONDON = ZoneInfo("Europe/London")
 
 
-def cool_morning_hot_afternoon() -> str:
-    """Tomorrow's room, hour by hour: 14 °C until nine, 29 from two on."""
+def cool_morning_warm_afternoon() -> str:
+    """Tomorrow's room, hour by hour: 14 °C until nine, 26 from two on."""
     day = datetime.now(LONDON).date() + timedelta(days=1)
     rows = ["hour,°C"]
     for hour in range(24):
-        rows.append(f"{day} {hour:02d}:00,{14 + 15 * min(1, max(0, (hour - 9) / 5)):.1f}")
+        rows.append(f"{day} {hour:02d}:00,{14 + 12 * min(1, max(0, (hour - 9) / 5)):.1f}")
     return "\n".join(rows)
 
 
@@ -30,7 +30,7 @@ class RunSheet(DeskTest):
         page = self.page
         page.get_by_role("button", name="New reading").click()
         page.get_by_label("Forecast as CSV").set_input_files(
-            {"name": "room.csv", "mimeType": "text/csv", "buffer": cool_morning_hot_afternoon().encode()}
+            {"name": "room.csv", "mimeType": "text/csv", "buffer": cool_morning_warm_afternoon().encode()}
         )
         expect(page.get_by_role("button", name="none")).to_be_visible()
         page.get_by_role("button", name="Done").click()
@@ -60,7 +60,7 @@ class RunSheet(DeskTest):
     def count(self) -> int:
         return int(re.match(r"(\d+) pots", self.title.inner_text())[1])
 
-    def test_the_skiff_on_a_cool_morning_and_a_hot_afternoon(self):
+    def test_the_skiff_on_a_cool_morning_and_a_warm_afternoon(self):
         page = self.page
         self.bring_forecast()
         self.open("Estuary skiff")

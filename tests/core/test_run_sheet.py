@@ -141,6 +141,15 @@ class NeverInASchedule(TestCase):
 
 
 class TheDay(TestCase):
+    def test_a_day_that_leaves_work_out_says_so_first(self):
+        job = skiff()
+        medium = job.chemistry.model_copy(update={"hardener_id": "epoxy-2-1-medium"})
+        answer = plan(job.model_copy(update={"chemistry": medium}), at(30))
+        left_out = {stuck.owner_name for stuck in answer.stuck}
+        self.assertTrue(left_out and answer.pots)
+        name = left_out.pop() if len(left_out) == 1 else f"{len(left_out)} of the works"
+        self.assertRegex(answer.run_sheet.sentence, rf"^No pot fits {name}; for the rest \d+ pots, laid by ")
+
     def test_pots_shrink_as_the_room_warms(self):
         answer = plan(wishing(skiff(), start=datetime(2026, 5, 4, 8, tzinfo=LONDON)), shed(13, 27))
         sizes = {}
