@@ -6,7 +6,7 @@ from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
 
-from layup.job_file import MOST_BYTES
+from layup.document import MOST_BYTES
 
 BASE_DIR = Path(__file__).resolve().parent.parent
 DATA_DIR = Path(os.environ.get("CRADLE_DATA_DIR", BASE_DIR / "data"))

@@ -4,6 +4,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+# A document of a job is no longer than this, and nests no deeper.
+MOST_BYTES = 2_000_000
+DEEPEST = 12
+
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(max_length=120)]
 Metres = Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)]

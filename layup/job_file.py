@@ -5,11 +5,9 @@ from collections.abc import Callable
 
 from pydantic import ValidationError
 
+from layup.document import DEEPEST, MOST_BYTES
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
 from layup.job import VERSION, JobSpec
-
-MOST_BYTES = 2_000_000
-DEEPEST = 12
 
 # One function a step: UPGRADES[n] turns a document of version n into one of version n + 1.
 UPGRADES: dict[int, Callable[[dict], dict]] = {}

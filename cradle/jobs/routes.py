@@ -21,6 +21,7 @@ from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.day.hours import in_words, moved_to
+from layup.document import MOST_BYTES
 from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
 from layup.laminate.leaner import leaner
@@ -210,8 +211,8 @@ def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
 def job_from_file(request: HttpRequest, shop_id: UUID):
     """A new job from the bytes of a job file, sent as the body."""
     shop = shop_of(request, shop_id, to_write=True)
-    if int(request.headers.get("Content-Length") or 0) > job_file.MOST_BYTES:
-        raise OutOfRange(f"is larger than {job_file.MOST_BYTES / 1e6:g} MB: no job is")
+    if int(request.headers.get("Content-Length") or 0) > MOST_BYTES:
+        raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
     revision = start_job(shop, job_file.read_job(sent_file(request)), request.user)
     return _job_out(request, revision.job, revision)
 

@@ -4,17 +4,18 @@ import atexit
 import os
 import shutil
 import socket
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 import unittest
 import urllib.request
-from contextlib import suppress
+from contextlib import closing, suppress
 from functools import cache
 from pathlib import Path
 
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
 
@@ -28,24 +29,34 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+DATABASE = "cradle.sqlite3"
 expect.set_options(timeout=20_000)
 # A busy machine is slow, not broken.
 _STARTS_WITHIN_S = 240
 
 
 @cache
-def _demo_data(weather: bool) -> Path:
-    """A folder with the demo shop in it, made once for all servers; without weather its room stays as it was read."""
+def _demo_data() -> Path:
+    """A folder with the demo shop in it, made once, in one process."""
     folder = Path(tempfile.mkdtemp())
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    for arguments in (("migrate", "--verbosity", "0"), ("load_demo",)):
-        _manage(folder, *arguments)
-    if not weather:
-        _manage(folder, "shell", "-c", _STEADY)
+    _manage(folder, "shell", "--no-imports", "-c", _MADE)
     return folder
 
 
-_STEADY = "from cradle.shops.models import Shop; Shop.objects.update(forecast=[], forecast_from='', expected=None)"
+@cache
+def _database(weather: bool) -> Path:
+    """The demo shop's database; without weather its room stays as it was read."""
+    if weather:
+        return _demo_data() / DATABASE
+    steady = _demo_data() / "steady.sqlite3"
+    shutil.copyfile(_demo_data() / DATABASE, steady)
+    with closing(sqlite3.connect(steady)) as data, data:
+        data.execute("UPDATE shops_shop SET forecast = '[]', forecast_from = '', expected = NULL")
+    return steady
+
+
+_MADE = "from django.core.management import call_command as c; c('migrate', verbosity=0); c('load_demo')"
 
 
 def environment_of(folder: Path) -> dict[str, str]:
@@ -64,17 +75,14 @@ def _manage(folder: Path, *arguments: str) -> None:
 class Server:
     """`manage.py serve` as a process, with the demo shop in a folder of its own."""
 
-    def __init__(self, *, weather: bool = True):
+    def __init__(self):
         self.folder = Path(tempfile.mkdtemp())
-        shutil.copytree(_demo_data(weather), self.folder, dirs_exist_ok=True)
+        shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
         self.start()
-
-    def manage(self, *arguments: str) -> None:
-        _manage(self.folder, *arguments)
 
     def start(self) -> None:
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
@@ -87,6 +95,16 @@ class Server:
             time.sleep(0.1)
         raise RuntimeError("the server did not start")
 
+    def begin_again(self, *, weather: bool) -> None:
+        """The demo shop as it was at first, while the server runs."""
+        with closing(sqlite3.connect(_database(weather))) as first, closing(self.data()) as now:
+            first.backup(now)
+        if self.process.poll() is not None:
+            self.start()
+
+    def data(self) -> sqlite3.Connection:
+        return sqlite3.connect(self.folder / DATABASE, timeout=60)
+
     def kill(self) -> None:
         self.process.kill()
         self.process.wait()
@@ -94,6 +112,21 @@ class Server:
     def close(self) -> None:
         self.kill()
         shutil.rmtree(self.folder, ignore_errors=True)
+
+
+@cache
+def _server() -> Server:
+    """One for all tests: it takes a while to start, and to make its tables of heat."""
+    server = Server()
+    atexit.register(server.close)
+    return server
+
+
+@cache
+def _browser() -> Browser:
+    play = sync_playwright().start()
+    atexit.register(play.stop)
+    return play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
 
 
 class DeskTest(unittest.TestCase):
@@ -106,12 +139,8 @@ class DeskTest(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
         cls.signed_in = None
-        cls.server = Server(weather=cls.weather)
-        cls.addClassCleanup(cls.server.close)
-        cls.play = sync_playwright().start()
-        cls.addClassCleanup(cls.play.stop)
-        cls.browser = cls.play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
-        cls.addClassCleanup(cls.browser.close)
+        cls.server, cls.browser = _server(), _browser()
+        cls.server.begin_again(weather=cls.weather)
 
     def setUp(self):
         width, height = self.size

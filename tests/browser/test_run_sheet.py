@@ -1,7 +1,7 @@
 """The run sheet at the screen: a cool morning and a warm afternoon, the start moved, a helper, pots to press, paper."""
 
 import re
-import sqlite3
+from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from zoneinfo import ZoneInfo
@@ -186,5 +186,5 @@ class RunSheet(DeskTest):
 
     def data(self, words: str, *values) -> list[tuple]:
         """A statement to the server's own database."""
-        with sqlite3.connect(next(Path(self.server.folder).glob("*.sqlite3"))) as data:
+        with closing(self.server.data()) as data, data:
             return data.execute(words, values).fetchall()

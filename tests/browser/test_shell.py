@@ -255,13 +255,19 @@ class FloorTest(ShellTest):
 
 
 class Axe(ShellTest):
+    # By day at the desk, by night on the phone.
+    night = False
+
     def axe(self) -> list[str]:
         self.page.wait_for_load_state("networkidle")
         self.page.evaluate(AXE.read_text(encoding="utf-8"))
         found = self.page.evaluate("async () => (await axe.run()).violations")
         return [f"{rule['id']}: {node['html'][:160]}" for rule in found for node in rule["nodes"]]
 
-    def everywhere(self) -> None:
+    def test_everywhere(self):
+        if self.night:
+            self.page.emulate_media(color_scheme="dark")
+            expect(self.page.locator("html")).to_have_attribute("data-look", "night")
         for path in PAGES:
             with self.subTest(page=path):
                 self.page.goto(self.server.address + path)
@@ -276,14 +282,6 @@ class Axe(ShellTest):
                     self.step(name)
                     expect(self.page.get_by_role("heading", level=1)).to_be_attached()
                     self.assertEqual(self.axe(), [])
-
-    def test_by_day(self):
-        self.everywhere()
-
-    def test_by_night(self):
-        self.page.emulate_media(color_scheme="dark")
-        expect(self.page.locator("html")).to_have_attribute("data-look", "night")
-        self.everywhere()
 
     def test_open_sheets_and_the_door(self):
         page = self.page
@@ -313,6 +311,7 @@ class Axe(ShellTest):
 
 class AxeOnAPhone(Axe):
     size = (390, 844)
+    night = True
 
     def test_nothing_runs_off_the_side(self):
         wide = "document.documentElement.scrollWidth"

@@ -10,9 +10,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cradle.demo_jobs import buoy_lid, skiff
+from layup.document import DEEPEST, MOST_BYTES
 from layup.errors import LayupError
 from layup.job import VERSION, JobSpec
-from layup.job_file import DEEPEST, MOST_BYTES, Refused, depth_of, read_job, write_job
+from layup.job_file import Refused, depth_of, read_job, write_job
 from layup.plan import plan
 from tests.core.jobs import at
 
