@@ -9,16 +9,16 @@ demo: .venv/.installed web/dist/index.html
 	@$(PY) manage.py demo
 
 test: .venv/.installed-dev web/dist/index.html
-	@command -v chromium >/dev/null || (apt-get update -q && apt-get install -y -q chromium)
+	@command -v chromium-headless-shell >/dev/null || (apt-get update -q && apt-get install -y -q chromium-headless-shell)
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	npm --prefix web run --silent check
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser test-core-and-server
 
-# Both at once: the browser's tests wait more than they work.
+# All at once: the browser's tests wait more than they work.
 test-browser:
-	$(PY) manage.py test tests.browser
+	$(PY) manage.py test tests.browser --parallel 2
 
 test-core-and-server:
 	$(PY) manage.py test tests.core tests.server

@@ -1,13 +1,12 @@
 """A signed-in page of a real server in headless Chromium."""
 
-import shutil
 from collections.abc import Iterator
 from contextlib import contextmanager
 
 from playwright.sync_api import Page, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
-from tests.browser.desk import FLAGS, Server
+from tests.browser.desk import Server, launched
 
 SKIFF = "Estuary skiff"
 
@@ -17,7 +16,7 @@ def signed_in() -> Iterator[Page]:
     server = Server()
     try:
         with sync_playwright() as play:
-            browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+            browser = launched(play)
             page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=server.address)
             page.goto("/")
             page.get_by_label("Name").fill(PERSON)

@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 from uuid import uuid4
+from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
@@ -14,6 +15,7 @@ from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
+from layup.day.shop_clock import at_hour
 from layup.job import Conditions, PotWishes, RoomDay
 from layup.outcome import Plan
 from layup.plan import plan
@@ -23,9 +25,9 @@ SHOP_NAME = "Saltmarsh Slip"
 # in, over what was planned; a note.
 _MORNING = (
     (0, 8, None, 1.0, 1.08, "stood at last with a spoon more"),
-    (15, 7, 15, 1.0, None, ""),
-    (30, 8, 14, 1.02, None, "room warming"),
-    (49, 6, 15, 1.0, None, "last of it into the cup"),
+    (15, 7, 18, 1.0, None, ""),
+    (30, 8, 17, 1.02, None, "room warming"),
+    (49, 6, 18, 1.0, None, "last of it into the cup"),
 )
 
 
@@ -39,7 +41,8 @@ def load(person) -> Shop:
     for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
         start_job(shop, job, person)
     fill_shelf(shop, person)
-    two_hands = PotWishes(hands=2)
+    # At eight whatever the hour it is loaded at: the demo shop has learned the same of its gels.
+    two_hands = PotWishes(hands=2, start=at_hour(shop.now().date(), 8, ZoneInfo(shop.time_zone)))
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
     Job.objects.filter(pk=begun.job_id).update(is_sample=True)
     _cut_and_prepared(begun.job, person)

@@ -1,12 +1,11 @@
 """`make shots`: retakes docs/screenshots from the demo data, in the real browser."""
 
 import re
-import shutil
 
 from playwright.sync_api import Page, expect, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
-from tests.browser.desk import FLAGS, ROOT, Server
+from tests.browser.desk import ROOT, Server, launched
 
 FOLDER = ROOT / "docs" / "screenshots"
 SKIFF, LID, RUDDER = "Estuary skiff", "Channel buoy lid", "Rudder blade"
@@ -63,7 +62,7 @@ def main() -> None:
     server = Server()
     try:
         with sync_playwright() as play:
-            browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+            browser = launched(play)
             context = browser.new_context(color_scheme="light", timezone_id="Europe/London")
             camera = Camera(context.new_page(), server.address)
             page = camera.page

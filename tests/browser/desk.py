@@ -1,6 +1,5 @@
 """A real server on a free port with its own data, and a real browser in front of it."""
 
-import atexit
 import os
 import shutil
 import socket
@@ -11,16 +10,18 @@ import tempfile
 import time
 import unittest
 import urllib.request
+from collections.abc import Callable
 from contextlib import closing, suppress
 from functools import cache
+from multiprocessing.util import Finalize
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
 
 ROOT = Path(__file__).resolve().parent.parent.parent
-FLAGS = [
+_FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -39,7 +40,7 @@ _STARTS_WITHIN_S = 240
 def _demo_data() -> Path:
     """A folder with the demo shop in it, made once, in one process."""
     folder = Path(tempfile.mkdtemp())
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    _at_the_end(shutil.rmtree, folder, ignore_errors=True)
     _manage(folder, "shell", "--no-imports", "-c", _MADE)
     return folder
 
@@ -54,6 +55,11 @@ def _database(weather: bool) -> Path:
     with closing(sqlite3.connect(steady)) as data, data:
         data.execute("UPDATE shops_shop SET forecast = '[]', forecast_from = '', expected = NULL")
     return steady
+
+
+def _at_the_end(of: Callable, *args, **named) -> None:
+    """Called when this process of the tests ends; what is registered with `atexit` is not, in a parallel one."""
+    Finalize(None, of, args, named, exitpriority=1)
 
 
 _MADE = "from django.core.management import call_command as c; c('migrate', verbosity=0); c('load_demo')"
@@ -118,15 +124,20 @@ class Server:
 def _server() -> Server:
     """One for all tests: it takes a while to start, and to make its tables of heat."""
     server = Server()
-    atexit.register(server.close)
+    _at_the_end(server.close)
     return server
 
 
 @cache
 def _browser() -> Browser:
     play = sync_playwright().start()
-    atexit.register(play.stop)
-    return play.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+    _at_the_end(play.stop)
+    return launched(play)
+
+
+def launched(play: Playwright) -> Browser:
+    """The packaged browser without a window."""
+    return play.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=_FLAGS)
 
 
 class DeskTest(unittest.TestCase):

@@ -138,11 +138,14 @@ class PotLab(DeskTest):
         expect(first.get_by_text("min to gel")).to_be_visible()
         expect(first.get_by_text("over 150 °C, smoke")).to_be_visible()
         # So large a pot lies too deep in the tray there is.
-        expect(second.get_by_text(re.compile("no gain over the cup worth the trouble"))).to_be_visible()
-        wider = second.get_by_label("a tray of")
-        wider.fill("0.2")
-        wider.press("Enter")
-        expect(second.get_by_text(re.compile("longer than in the cup"))).to_be_visible()
+        for label, words, said in (
+            ("A pot of", "700 g", "no gain over the cup worth the trouble"),
+            ("a tray of", "0.25", "longer than in the cup"),
+        ):
+            field = second.get_by_label(label)
+            field.fill(words)
+            field.press("Enter")
+            expect(second.get_by_text(re.compile(said))).to_be_visible()
         poured = first.get_by_label("poured out 3 mm thin after")
         poured.fill("10 min")
         poured.press("Enter")

@@ -71,11 +71,11 @@ class InTheBackground(TwoShops):
             held.wait(10)
             return PotHeat(stated)
 
-        with mock.patch("cradle.heat.full_heat", slow):
+        with mock.patch("cradle.heat.full_heat", slow), mock.patch("cradle.heat.MOST_WAITING", 4):
             try:
-                for n in range(heat.MOST_WAITING + 10):
+                for n in range(8):
                     self.assertTrue(heat.planned(self.planned_with(30 + n / 100), ShopFacts()).chemistry.rough)
-                self.assertLessEqual(heat._asked.qsize(), heat.MOST_WAITING)
+                self.assertEqual(heat._asked.qsize(), 4)
             finally:
                 held.set()
                 until = time.monotonic() + 10

@@ -20,6 +20,8 @@ from tests.server.people import TwoShops
 class Managed(TestCase):
     """Commands in a data folder of their own."""
 
+    made = b""
+
     def setUp(self):
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -57,9 +59,16 @@ class Managed(TestCase):
         said = self.manage("shell", "--no-imports", "-c", code).stdout.split()
         self.assertEqual(said, ["wal", "2", "1", "10000"])
 
+    def demo_shop(self) -> None:
+        """The demo shop in this test's folder; made once."""
+        if not self.made:
+            self.manage("migrate", "--verbosity", "0")
+            self.manage("load_demo")
+            type(self).made = (self.folder / "cradle.sqlite3").read_bytes()
+        (self.folder / "cradle.sqlite3").write_bytes(self.made)
+
     def test_a_backup_comes_back_whole(self):
-        self.manage("migrate", "--verbosity", "0")
-        self.manage("load_demo")
+        self.demo_shop()
         copy = Path(self.manage("backup").stdout.strip())
         database = self.folder / "cradle.sqlite3"
         with closing(sqlite3.connect(database)) as opened:
@@ -71,7 +80,7 @@ class Managed(TestCase):
             self.assertEqual(opened.execute("SELECT count(*) FROM bench_potevent").fetchone()[0], 12)
 
     def test_a_file_that_is_no_backup_touches_nothing(self):
-        self.manage("migrate", "--verbosity", "0")
+        self.demo_shop()
         database = self.folder / "cradle.sqlite3"
         before = database.read_bytes()
         wrong = self.folder / "wrong.sqlite3"

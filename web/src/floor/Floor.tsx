@@ -39,7 +39,7 @@ function OnTheFloor() {
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/jobs", { params: { path: { shop_id: shop.id } } })),
     refetchOnMount: "always",
   });
-  // At first the list waits for what stands above it, or it would move away under the finger.
+  // At first the jobs wait for what stands above them, or they would move away under the finger.
   const shown = useRef(false);
   const arriving = useIsFetching({
     predicate: ({ queryKey, state }) => ["day", "due"].includes(String(queryKey[0])) && state.data === undefined,
@@ -52,7 +52,7 @@ function OnTheFloor() {
         <Today />
         <div className="space-y-7">
           <DueList />
-          <NewJob shopId={shop.id} jobs={jobs.data ?? []} />
+          {shown.current && jobs.data && <NewJob shopId={shop.id} jobs={jobs.data} />}
         </div>
       </div>
       <h2 className="mt-5 text-[19px] font-semibold">Jobs</h2>
