@@ -1,20 +1,24 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test test-browser test-core-and-server api schema backup restore speed shots format clean
+.PHONY: demo test check-web test-browser test-core-and-server api schema backup restore speed shots format clean
 PY := .venv/bin/python
+# What Python needs and what the page needs are fetched at once.
+MAKEFLAGS += --jobs=2
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
 demo: .venv/.installed web/dist/index.html
 	@$(PY) manage.py demo
 
-test: .venv/.installed-dev web/dist/index.html
+test: .venv/.installed-dev web/dist/index.html check-web
 	@command -v chromium-headless-shell >/dev/null || (apt-get update -q && apt-get install -y -q chromium-headless-shell)
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
-	npm --prefix web run --silent check
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
 	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser test-core-and-server
+
+check-web: web/node_modules/.installed
+	npm --prefix web run --silent check
 
 # All at once: the browser's tests wait more than they work.
 test-browser:
@@ -56,11 +60,11 @@ clean:
 
 .venv/.installed: requirements.txt
 	test -x $(PY) || python3 -m venv .venv
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-compile -r requirements.txt
 	touch $@
 
 .venv/.installed-dev: requirements-dev.txt .venv/.installed
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check --no-compile -r requirements-dev.txt
 	touch $@
 
 # Not `npm ci`: it refuses a lock that leaves out the native packages of other platforms.

@@ -102,9 +102,11 @@ class Server:
         raise RuntimeError("the server did not start")
 
     def begin_again(self, *, weather: bool) -> None:
-        """The demo shop as it was at first, while the server runs."""
-        with closing(sqlite3.connect(_database(weather))) as first, closing(self.data()) as now:
+        """The demo shop as it was at first, while the server runs; who is signed in stays so."""
+        with closing(sqlite3.connect(_database(weather))) as first, closing(self.data()) as now, now:
+            sessions = now.execute("SELECT * FROM django_session").fetchall()
             first.backup(now)
+            now.executemany("INSERT INTO django_session VALUES (?, ?, ?)", sessions)
         if self.process.poll() is not None:
             self.start()
 
@@ -146,10 +148,10 @@ class DeskTest(unittest.TestCase):
     size = (1280, 800)
     # A room that changes with the hour of the day changes what is chosen with it: tests that are not of it have it still.
     weather = False
+    signed_in = None
 
     @classmethod
     def setUpClass(cls):
-        cls.signed_in = None
         cls.server, cls.browser = _server(), _browser()
         cls.server.begin_again(weather=cls.weather)
 
@@ -159,7 +161,7 @@ class DeskTest(unittest.TestCase):
             viewport={"width": width, "height": height},
             color_scheme="light",
             timezone_id="Europe/London",
-            storage_state=type(self).signed_in,
+            storage_state=DeskTest.signed_in,
         )
         self.addCleanup(context.close)
         self.page: Page = context.new_page()
@@ -173,8 +175,8 @@ class DeskTest(unittest.TestCase):
             self.page.get_by_label("Password").fill(PASSWORD)
             self.page.get_by_role("button", name="Sign in").click()
             expect(floor).to_be_visible()
-            # The next test of this class goes on from here.
-            type(self).signed_in = context.storage_state()
+            # The next test goes on from here.
+            DeskTest.signed_in = context.storage_state()
 
     def tearDown(self):
         self.assertEqual(self.errors, [])
