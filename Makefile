@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test check-web test-browser test-core-and-server api schema backup restore speed shots format clean
+.PHONY: demo test check-web test-browser test-server test-core api schema backup restore speed shots format clean
 PY := .venv/bin/python
 # What Python needs and what the page needs are fetched at once.
 MAKEFLAGS += --jobs=2
@@ -15,7 +15,7 @@ test: .venv/.installed-dev web/dist/index.html check-web
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
-	@$(MAKE) --no-print-directory --jobs=2 --output-sync=target test-browser test-core-and-server
+	@$(MAKE) --no-print-directory --jobs=3 --output-sync=target test-browser test-server test-core
 
 check-web: web/node_modules/.installed
 	npm --prefix web run --silent check
@@ -24,8 +24,11 @@ check-web: web/node_modules/.installed
 test-browser:
 	$(PY) manage.py test tests.browser --parallel 2
 
-test-core-and-server:
-	$(PY) manage.py test tests.core tests.server
+test-server:
+	$(PY) manage.py test tests.server
+
+test-core:
+	$(PY) manage.py test tests.core
 
 # The OpenAPI file and the TypeScript types made from it, after a change of the API.
 api: .venv/.installed-dev web/node_modules/.installed
