@@ -1,4 +1,7 @@
-"""Figures worked out a second time by another sum, and rules held on both sides of where they turn."""
+"""Figures worked out a second time by another sum, and rules held on both sides of where they turn.
+
+Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot_check`, `layup.chemistry.cure`.
+"""
 
 from datetime import UTC, date, datetime, timedelta
 from math import exp, log

@@ -1,4 +1,9 @@
-"""Each caution fires where it should, and not where it should not."""
+"""Each caution fires where it should, and not where it should not.
+
+Of `layup.cautions.conditions`, `layup.cautions.joints`, `layup.cautions.materials`, `layup.cautions.mixing`,
+`layup.cautions.people`, `layup.cautions.preparation`, `layup.cautions.rule`, `layup.cautions.windows`,
+`layup.heat.deep`.
+"""
 
 from unittest import TestCase
 

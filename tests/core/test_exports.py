@@ -1,4 +1,7 @@
-"""What leaves the program: the workbook by its own library, the section as XML."""
+"""What leaves the program: the workbook by its own library, the section as XML.
+
+Of `layup.laminate.section_picture`, `layup.workbook`.
+"""
 
 import io
 from unittest import TestCase

@@ -1,4 +1,7 @@
-"""Gel times fitted to a label: against a reference, by properties, and in a plan."""
+"""Gel times fitted to a label: against a reference, by properties, and in a plan.
+
+Of `layup.chemistry.ends`, `layup.chemistry.label`.
+"""
 
 from math import exp, log
 from unittest import TestCase

@@ -1,4 +1,7 @@
-"""The heat in a pot against analytic solutions, textbook limits and an independent solution."""
+"""The heat in a pot against analytic solutions, textbook limits and an independent solution.
+
+Of `layup.heat.compiled`, `layup.heat.lumped_heat`.
+"""
 
 import math
 import unittest

@@ -1,4 +1,7 @@
-"""Job files: what leaves comes back the same, old versions are read, hostile files are refused quickly and cheaply."""
+"""Job files: what leaves comes back the same, old versions are read, hostile files are refused quickly and cheaply.
+
+Of `layup.document`, `layup.job`, `layup.materials`.
+"""
 
 import json
 import time

@@ -1,4 +1,7 @@
-"""Joints: their shapes and volumes against other geometry, pastes against densities, pots that are run in time."""
+"""Joints: their shapes and volumes against other geometry, pastes against densities, pots that are run in time.
+
+Of `layup.joints.plan`, `layup.joints.answers`, `layup.joints.alone`.
+"""
 
 from itertools import pairwise
 from math import cos, hypot, pi, radians, sin, tan

@@ -1,4 +1,7 @@
-"""What holds of every schedule of joints, whatever they are and whoever runs them."""
+"""What holds of every schedule of joints, whatever they are and whoever runs them.
+
+Of `layup.joints.plan`, `layup.day.schedule`, `layup.pots.mix`.
+"""
 
 from datetime import date, timedelta
 from itertools import pairwise

@@ -1,4 +1,7 @@
-"""Shapes, overlaps and stacks against outside geometry."""
+"""Shapes, overlaps and stacks against outside geometry.
+
+Of `layup.laminate.parts`, `layup.laminate.plies`, `layup.laminate.footprint`.
+"""
 
 from math import pi
 from unittest import TestCase

@@ -1,4 +1,7 @@
-"""What goes into the cup: blends, ways of measuring, a mix off its ratio, the clocks a label states."""
+"""What goes into the cup: blends, ways of measuring, a mix off its ratio, the clocks a label states.
+
+Of `layup.chemistry.ends`, `layup.equipment`.
+"""
 
 from dataclasses import replace
 from math import exp, log

@@ -1,4 +1,7 @@
-"""Pots: each cap where it bites, the floor of the tool, how works are split and shared."""
+"""Pots: each cap where it bites, the floor of the tool, how works are split and shared.
+
+Of `layup.pots.mix`, `layup.pots.outcome`, `layup.workings.pots`.
+"""
 
 from math import exp
 from unittest import TestCase

@@ -1,4 +1,8 @@
-"""The run sheet: what may never happen in a schedule, the risk it promises, the room, the clock, the calendar."""
+"""The run sheet: what may never happen in a schedule, the risk it promises, the room, the clock, the calendar.
+
+Of `layup.day.schedule`, `layup.day.shop_clock`, `layup.day.run_sheet_print`, `layup.day.run_sheet_pictures`,
+`layup.pots.mix`, `layup.pots.risk`.
+"""
 
 import re
 from datetime import UTC, date, datetime, timedelta

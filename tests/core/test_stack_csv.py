@@ -1,4 +1,7 @@
-"""A stack through a spreadsheet and back."""
+"""A stack through a spreadsheet and back.
+
+Of `layup.csv_cells`, `layup.laminate.stack_words`.
+"""
 
 from contextlib import suppress
 from unittest import TestCase

@@ -1,4 +1,7 @@
-"""What a working says is what the plan says: its formula, worked out by the test from the numbers it shows."""
+"""What a working says is what the plan says: its formula, worked out by the test from the numbers it shows.
+
+Of `layup.workings.job`, `layup.workings.parts`, `layup.workings.pots`.
+"""
 
 import math
 import re

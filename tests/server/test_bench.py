@@ -1,4 +1,7 @@
-"""The bench's table: runs freeze their plan, events only add, each pot's story is read from them."""
+"""The bench's table: runs freeze their plan, events only add, each pot's story is read from them.
+
+Of `layup.headlines`, `layup.pots.pot_log`, `layup.pots.risk`, `layup.day.due`, `layup.answers`.
+"""
 
 import json
 from datetime import datetime, timedelta

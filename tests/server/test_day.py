@@ -1,4 +1,7 @@
-"""A job's day over the wire: the forecast, starts, levers, the rest of a run, what is printed."""
+"""A job's day over the wire: the forecast, starts, levers, the rest of a run, what is printed.
+
+Of `layup.day.run_sheet_print`, `layup.day.day_list`.
+"""
 
 import io
 import os

@@ -1,4 +1,7 @@
-"""The shelf: products put on it, corrected, retired; the jobs that carry copies of them; their data sheets."""
+"""The shelf: products put on it, corrected, retired; the jobs that carry copies of them; their data sheets.
+
+Of `layup.shelf`, `layup.product_fields`, `layup.materials`.
+"""
 
 import io
 
