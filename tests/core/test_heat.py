@@ -32,7 +32,7 @@ from layup.heat.conduction import (
 from layup.heat.cure_kinetics import EPOXY_GLASS, TwoPartCure
 from layup.heat.gel_table import gel_table
 from layup.heat.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
-from layup.heat.pot_heat import full_heat, stated_pot
+from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
 from layup.heat.wet_limit import skins_of, wet_limits
 from layup.plan import laid_out, plan, settled
 from layup.pots.sizing import PotLife, largest_by_life_g
@@ -271,6 +271,13 @@ class Skins(unittest.TestCase):
         self.assertEqual(over.open_mm, math.inf)
         on_core = self.limits("foam-10", *["csm-450"] * 8)[1]
         self.assertLess(on_core.open_mm, 0.6 * open_skin.open_mm)
+
+    def test_a_heat_that_is_still_being_worked_out_limits_no_skin(self):
+        job = panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300")
+        facts, part = at(20), plan(panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300"), at(20)).parts[0]
+        rough, full = (wet_limits(part, settled(job, facts, heat).mix, 20) for heat in (rough_heat, full_heat))
+        self.assertEqual([limit.open_mm for limit in rough], [math.inf] * 2)
+        self.assertEqual([limit.open_mm < 40 for limit in full], [True, False])
 
     def test_eight_mats_under_a_core_are_never_wet_at_once(self):
         sheet = plan(panel("polyester-general", *["csm-450"] * 8, "polystyrene-20"), at(20)).run_sheet

@@ -15,6 +15,7 @@ from shapely import Point, Polygon, box
 from layup.errors import LayupError, OutOfRange
 from layup.job import JobSpec
 from layup.laminate.areas import girths_area_m2
+from layup.laminate.footprint import flat_sizes
 from layup.laminate.measures import measure
 from layup.laminate.overlap import advance_m, layers, overlap_for_layers, strips_for
 from layup.laminate.shapes import (
@@ -217,6 +218,17 @@ class Parts(TestCase):
             self.problem(bands=[keel | {"width_m": None}], plies=[ply]),
         )
         self.assertIn("is gone", self.problem(plies=[ply]))
+
+    def test_a_partial_ply_is_cut_with_its_own_margin_only(self):
+        ply = {"id": "y", "fabric_id": "cloth-300", "extra_mm": 10}
+        job = on(
+            panel("epoxy-2-1", "cloth-300"), plies=[ply | {"over": {"width_m": 0.5, "length_m": 0.4}}], margin_mm=25
+        )
+        whole = on(panel("epoxy-2-1", "cloth-300"), plies=[ply], margin_mm=25)
+        # The longer side first; the panel is 1 by 2 m.
+        for part, wanted in ((job.parts[0], (520, 420)), (whole.parts[0], (2070, 1070))):
+            sizes = [sorted(size, reverse=True) for size in flat_sizes(part, 0, measure(part.shape))]
+            self.assertEqual([[round(side, 6) for side in size] for size in sizes], [list(wanted)])
 
     def test_what_comes_off_takes_resin_and_leaves_nothing(self):
         bare = plan(panel("epoxy-2-1", "triax-750"), at(20))

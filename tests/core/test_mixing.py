@@ -333,6 +333,23 @@ class Lab(TestCase):
             try_pot(EPOXY, strange, None, PotTrial(mass_g=500, room_c=20))
 
 
+class TwoPartClocks(TestCase):
+    def test_a_thin_layer_in_the_room_its_hardener_is_made_for(self):
+        """common practice, no source: a first coat is tacky in about 75 min at 21 to 24 °C; memory: the rest follow in
+        the same steps, 9, 14, 36, 45 and 150 times what the stated pot can be worked for."""
+        clocks = two_part_clocks(resin("epoxy-2-1").hardeners[1], 22)
+        self.assertAlmostEqual(clocks.next_ply_from_min, 75, delta=5)
+        life = clocks.next_ply_from_min / 4.5
+        for state, times in (
+            ("knife_trim_min", 9),
+            ("window_closes_min", 14),
+            ("sandable_min", 36),
+            ("clamps_out_min", 45),
+            ("load_min", 150),
+        ):
+            self.assertAlmostEqual(getattr(clocks, state) / life, times)
+
+
 class CatalysedClocks(TestCase):
     def test_they_run_with_the_room_like_the_gel(self):
         """common practice: 10 °C warmer takes half the time; a day to the window, two to a load, at 20 °C."""

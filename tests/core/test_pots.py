@@ -9,7 +9,10 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from layup.equipment import Vessel
+from layup.job import ShopFacts
 from layup.plan import plan
+from layup.pots.mix import larger_vessel
 from layup.pots.sizing import (
     Batch,
     PotLife,
@@ -167,3 +170,21 @@ class Rates(TestCase):
         alone = plan(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4), at(23)).pots
         helped = plan(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4, pots={"hands": 2}), at(23)).pots
         self.assertLess(sum(pot.count for pot in helped), sum(pot.count for pot in alone))
+
+
+class LargerVessel(TestCase):
+    def test_the_next_cup_by_what_it_holds_and_never_a_tray(self):
+        sizes = (("tray", 900), ("pail", 5000), ("cup", 1000), ("cup", 600), ("cup", 590))
+        held = tuple(Vessel(id=f"{form}-{ml}", name=form, form=form, holds_ml=ml) for form, ml in sizes)
+        shop = ShopFacts(vessels=held)
+        # From a fifth more on it is worth a change.
+        for cup_ml, wanted in (
+            (450, "cup-590"),
+            (495, "cup-600"),
+            (505, "cup-1000"),
+            (700, "cup-1000"),
+            (900, "pail-5000"),
+        ):
+            with self.subTest(cup_ml=cup_ml):
+                self.assertEqual(larger_vessel(shop, cup_ml).id, wanted)
+        self.assertIsNone(larger_vessel(shop, 4200))

@@ -145,6 +145,16 @@ class NeverInASchedule(TestCase):
 
 
 class TheDay(TestCase):
+    def test_the_hardener_is_chosen_for_the_hours_that_the_work_takes(self):
+        """One small panel is done in the cool of the morning; twenty-four of it reach the heat of the afternoon."""
+        chosen = []
+        for count in (1, 24):
+            job = wishing(
+                on(panel("epoxy-2-1", "cloth-300"), count=count), start=datetime(2026, 5, 4, 8, tzinfo=LONDON)
+            )
+            chosen.append(next(row.name for row in plan(job, shed(10, 26)).chemistry.hardeners if row.chosen))
+        self.assertEqual(chosen, ["fast", "slow"])
+
     def test_a_day_that_leaves_work_out_says_so_first(self):
         job = skiff()
         medium = job.chemistry.model_copy(update={"hardener_id": "epoxy-2-1-medium"})

@@ -141,6 +141,11 @@ class QuickLines(TestCase):
         for text in ("2x 200 carbon twill", "200 twill, 200 glass twill"):
             self.assertEqual((len(parse_line(text, FABRICS).plies), parse_line(text, FABRICS).problems), (2, ()))
 
+    def test_what_was_misspelled_is_marked_by_itself(self):
+        text = "450 csm, 2x 200 carbon twil, 300 clth"
+        marked = [text[each.start : each.end] for each in parse_line(text, FABRICS).problems]
+        self.assertEqual(marked, ["carbon twil", "clth"])
+
     def test_a_bare_ten_in_a_gram_shop_is_asked_about(self):
         line = parse_line("10 cloth", FABRICS)
         self.assertEqual(line.problems[0].offers, ("10 oz/yd² cloth",))
