@@ -9,8 +9,8 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from layup.equipment import Vessel
 from layup.job import ShopFacts
+from layup.library import generic
 from layup.plan import plan
 from layup.pots.mix import larger_vessel
 from layup.pots.sizing import (
@@ -175,7 +175,10 @@ class Rates(TestCase):
 class LargerVessel(TestCase):
     def test_the_next_cup_by_what_it_holds_and_never_a_tray(self):
         sizes = (("tray", 900), ("pail", 5000), ("cup", 1000), ("cup", 600), ("cup", 590))
-        held = tuple(Vessel(id=f"{form}-{ml}", name=form, form=form, holds_ml=ml) for form, ml in sizes)
+        held = tuple(
+            generic().vessels[0].model_copy(update={"id": f"{form}-{ml}", "form": form, "holds_ml": ml})
+            for form, ml in sizes
+        )
         shop = ShopFacts(vessels=held)
         # From a fifth more on it is worth a change.
         for cup_ml, wanted in (
