@@ -13,6 +13,7 @@ from benchmarks import (
     heat,
     joints,
     killed,
+    left,
     planning,
     quick_line,
     run_sheet,
@@ -37,6 +38,7 @@ def main() -> None:
         quick_line,
         scrubbing,
         stalls,
+        left,
         killed,
     ):
         benchmark.main()

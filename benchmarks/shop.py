@@ -33,7 +33,7 @@ class Desk:
         headers = {"Content-Type": "application/json", "X-CSRFToken": token}
         data = None if body is None else json.dumps(body).encode()
         request = urllib.request.Request(self.server.address + path, data, headers, method=method)
-        with self.opener.open(request, timeout=10) as answer:
+        with self.opener.open(request, timeout=60) as answer:
             return json.load(answer)
 
     def script(self, code: str, *arguments: str) -> None:

@@ -6,8 +6,10 @@ import sys
 
 from django.core.asgi import get_asgi_application
 
+from cradle.gone import telling_who_is_gone
+
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
-application = get_asgi_application()
+application = telling_who_is_gone(get_asgi_application())
 SWITCH_S = 0.0005
 
 

@@ -8,6 +8,7 @@ from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
+from cradle.gone import gone_of
 from cradle.heat import planned, tables_at_hand
 from cradle.heavy import worked_out
 from cradle.jobs.models import Job
@@ -55,7 +56,7 @@ def try_levers(request: HttpRequest, job_id: UUID, sent: WhatIf):
     """What one step of each lever gives; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    return worked_out(job.shop_id, levers_tried, tables_at_hand(), spec, facts)
+    return worked_out(job.shop_id, levers_tried, tables_at_hand(), spec, facts, gone=gone_of(request))
 
 
 @router.post("/jobs/{uuid:job_id}/starts", response=StartsOut)
@@ -64,7 +65,8 @@ def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     seconds = settings.HEAVY_BUDGET_S * STARTS_SHARE
-    found, whole = worked_out(job.shop_id, starts_in_time, tables_at_hand(), spec, facts, sent.day, seconds)
+    day, gone = (tables_at_hand(), spec, facts, sent.day, seconds), gone_of(request)
+    found, whole = worked_out(job.shop_id, starts_in_time, *day, gone=gone)
     now = job.shop.now()
     to_come = tuple(start for start in found if start.start_at >= now)
     return {"tried": to_come, "best": best_of(to_come), "whole": whole}
@@ -76,7 +78,8 @@ def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     now = job.shop.now()
-    return worked_out(job.shop_id, start_found_back, tables_at_hand(), spec, facts, sent.by, sent.aim, now)
+    wanted, gone = (tables_at_hand(), spec, facts, sent.by, sent.aim, now), gone_of(request)
+    return worked_out(job.shop_id, start_found_back, *wanted, gone=gone)
 
 
 class _Sheet:

@@ -98,6 +98,16 @@ class TheLawOfAGel(TestCase):
 
 
 class Doses(TestCase):
+    def test_a_hardeners_line_is_the_life_of_the_pot_it_is_drawn_for(self):
+        answer = plan(panel("epoxy-2-1", "cloth-300"), at(20))
+        chart = answer.chemistry.chart
+        for pot in answer.pots:
+            if pot.mass_g == chart.pot_g:
+                self.assertAlmostEqual(
+                    chart.life_at_room_min, pot.gel_min if hasattr(pot, "gel_min") else pot.life_min, 6
+                )
+        self.assertIn(chart.pot_g, {pot.mass_g for pot in answer.pots})
+
     def test_a_limit_holds_the_dose_and_says_which_way_out(self):
         """common practice: a wish past the least asks for a cooler room, one past the most for a warmer."""
         slow, quick = choose_dose(CATALYST, 20, 60), choose_dose(CATALYST, 20, 5)

@@ -29,7 +29,7 @@ from layup.heat.conduction import (
     tray,
     usual_width_mm,
 )
-from layup.heat.cure_kinetics import EPOXY_GLASS, TwoPartCure
+from layup.heat.cure_kinetics import DOUBLED_AT, EPOXY_GLASS, WORKABLE_UNTIL, TwoPartCure
 from layup.heat.gel_table import gel_table
 from layup.heat.heat_fit import StatedPot, casting_cure, catalysed_cure, fitted_cure
 from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
@@ -234,6 +234,12 @@ class Vessels(unittest.TestCase):
         plain = simulate(tray(0.0005), replace(EPOXY, glass=None), 20, until="time", most_min=7 * 1440).cured[-1]
         self.assertGreater(plain, cured[0] + 0.05)
 
+    def test_where_a_resin_can_no_longer_be_worked(self):
+        """published form (Castro and Macosko), written out; twice as thick by the makers' test, four times: memory."""
+        gels_at = math.sqrt(1 / 3)  # Flory and Stockmayer, a resin of two ends with a hardener of four
+        for cured, rise in ((DOUBLED_AT, 2), (WORKABLE_UNTIL, 4)):
+            self.assertAlmostEqual((gels_at / (gels_at - cured)) ** (1.5 + cured), rise, 9)
+
     def test_the_glass_transition_at_its_two_ends_and_between(self):
         """published (DiBenedetto): Tg0 uncured, Tg∞ cured; at α_v the pace is halved."""
         glass = EPOXY_GLASS
@@ -263,6 +269,17 @@ class Skins(unittest.TestCase):
         for mm, over in ((limit.open_mm, None), (limit.covered_mm, foam)):
             body = laminate(mm / 1000, 0.7, 1.4, Layer(0.006, 1.5, 1.2, 0.3, 0.0, 6), over)
             self.assertAlmostEqual(simulate(body, cure, 20, until="peak").peak_c, 60, delta=3)
+
+    def test_each_skin_has_its_own_weight_and_what_lies_under_and_over_it(self):
+        """published: 30 % by weight of glass at 2.54 in polyester at 1.2 g/ml; what is not so thick is not limited."""
+        parts = plan(panel("polyester-general", *["csm-450"] * 3, "foam-10", "csm-450"), at(20)).parts
+        under, over = skins_of(parts[0])
+        for skin in (under, over):
+            self.assertAlmostEqual(skin.density_g_per_cm3, 1 / (0.3 / 2.54 + 0.7 / 1.2), delta=0.005)
+            self.assertAlmostEqual(skin.resin_share, 0.7)
+        self.assertAlmostEqual(under.thickness_mm / over.thickness_mm, 3)
+        self.assertEqual((under.over, over.over, over.beneath), (over.beneath, None, under.over))
+        self.assertEqual([limit.open_mm for limit in self.limits("csm-450", "foam-10", "csm-450")], [math.inf] * 2)
 
     def test_a_core_is_no_wet_resin_and_holds_the_heat_in(self):
         ((open_skin,), (under, over)) = self.limits(*["csm-450"] * 8), self.limits(*["csm-450"] * 8, "foam-10")

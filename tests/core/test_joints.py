@@ -384,6 +384,10 @@ class InTheOrderOfTheWork(TestCase):
         answer = plan(jointed(held), at(20))
         poured = [PotDone(pot.first, answer.chemistry.clocks.sandable_min + 1, False) for pot in answer.pots]
         self.assertIn("take out: 8 temporary screws with washers from", [due.words for due in due_of(answer, poured)])
+        for joint, first in ((held, "sand from"), (held | {"tabs": strips(100)}, "trim with a knife from")):
+            answer = plan(jointed(joint), at(20))
+            words = [due.words for due in due_of(answer, [PotDone(pot.first, 5, False) for pot in answer.pots])]
+            self.assertEqual(words[:1], [first])
         lines = checklist(jointed(held), plan(jointed(held), at(20)), at(20).scales)
         self.assertTrue(any(line.gate and "temporary screws" in line.words for line in lines))
 

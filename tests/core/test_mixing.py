@@ -1,6 +1,6 @@
 """What goes into the cup: blends, ways of measuring, a mix off its ratio, the clocks a label states.
 
-Of `layup.chemistry.ends`, `layup.equipment`.
+Of `layup.chemistry.ends`, `layup.equipment`, `layup.pots.mix`.
 """
 
 from dataclasses import replace

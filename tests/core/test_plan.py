@@ -33,6 +33,24 @@ class Sums(TestCase):
                 self.assertAlmostEqual(told + use.left_in_vessels_g + use.surplus_g, use.mixed_g, 6)
                 self.assertGreaterEqual(use.left_in_vessels_g, 0.1 * (use.mixed_g - use.surplus_g) - 1e-6)
 
+    def test_what_is_at_hand_is_eighteen_per_cent_over_what_is_laid_or_three_over_what_is_mixed(self):
+        """memory: 15 to 20 % in all, over what is laid."""
+        for job in (panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=2, length_m=3), panel("epoxy-2-1", "veil-30")):
+            use = plan(job, at(20)).resin
+            laid = use.mixed_g - use.left_in_vessels_g - use.surplus_g
+            self.assertAlmostEqual(use.to_have_g, max(1.18 * laid, 1.03 * use.mixed_g), 6)
+            self.assertAlmostEqual(use.allowance_share, use.to_have_g / laid - 1)
+            self.assertAlmostEqual(use.reserve_g, use.to_have_g - use.mixed_g, 6)
+
+    def test_a_bagged_part_is_bought_for_with_what_its_cups_keep_and_its_catalyst(self):
+        """exact: a tenth of what is mixed stays in the cups; catalyst by the dose, on top of the resin."""
+        job = panel("polyester-general", "csm-450", chemistry={"resin_id": "polyester-general", "catalyst_pct": 1.5})
+        answer = plan(on(job, process="vacuum bag"), at(20))
+        part, use = answer.parts[0], answer.resin
+        self.assertEqual(answer.pots, ())
+        self.assertAlmostEqual(use.mixed_g, part.resin_in_plies_g / 0.9, 6)
+        self.assertAlmostEqual(use.catalyst_g, 0.015 * use.mixed_g, 6)
+
     def test_coats_stand_in_their_place_and_each_is_a_line_of_its_own(self):
         """common practice, no source: gel coat from its own tin; a wet-out coat is drunk and builds nothing."""
         plies = [

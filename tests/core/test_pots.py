@@ -9,9 +9,10 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from layup.job import ShopFacts
+from layup.heat.conduction import usual_width_mm
+from layup.job import PotWishes, ShopFacts
 from layup.library import generic
-from layup.plan import plan
+from layup.plan import plan, settled
 from layup.pots.mix import larger_vessel
 from layup.pots.sizing import (
     Batch,
@@ -26,7 +27,7 @@ from layup.pots.sizing import (
     spreading_min_per_m2,
     works_for_one_pot,
 )
-from tests.core.jobs import at, fabric, panel
+from tests.core.jobs import at, fabric, on, panel
 
 
 def constant_life(minutes: float, contact_min: float = 3) -> PotLife:
@@ -172,7 +173,32 @@ class Rates(TestCase):
         self.assertLess(sum(pot.count for pot in helped), sum(pot.count for pot in alone))
 
 
-class LargerVessel(TestCase):
+class NotDownhand(TestCase):
+    def test_a_wall_and_overhead_take_longer_and_lose_more_in_smaller_pots(self):
+        """memory: half as long again and twice; a twentieth and three twentieths run off; pots of three quarters and half."""
+        down = on(panel("epoxy-2-1", "biax-600", width_m=2, length_m=4), orientation="down")
+        largest = max(pot.mass_g for pot in plan(down, at(20)).pots)
+        for orientation, times, runs_off, pots_at, hands in (
+            ("upright", 1.5, 0.05, 0.75, 1),
+            # Two pairs of hands make up for the time it takes.
+            ("overhead", 2.0, 0.15, 0.5, 2),
+        ):
+            with self.subTest(orientation=orientation):
+                steep = on(down, orientation=orientation).model_copy(update={"pots": PotWishes(hands=hands)})
+                answer = plan(steep, at(20))
+                spread = [sum(work.spread_min for work in self.works(job)) for job in (down, steep)]
+                self.assertAlmostEqual(spread[1] / spread[0], times / hands)
+                laid = answer.resin.in_plies_g + answer.resin.mopped_off_g
+                self.assertAlmostEqual(answer.resin.runs_off_g / laid, runs_off)
+                # Even pots are no larger than the largest allowed, and seldom much smaller.
+                share = max(pot.mass_g for pot in answer.pots) / largest
+                self.assertTrue(0.7 * pots_at < share <= 1.02 * pots_at, share)
+
+    def works(self, job):
+        return settled(job, at(20)).draft.works[0][2]
+
+
+class Vessels(TestCase):
     def test_the_next_cup_by_what_it_holds_and_never_a_tray(self):
         sizes = (("tray", 900), ("pail", 5000), ("cup", 1000), ("cup", 600), ("cup", 590))
         held = tuple(
@@ -191,3 +217,13 @@ class LargerVessel(TestCase):
             with self.subTest(cup_ml=cup_ml):
                 self.assertEqual(larger_vessel(shop, cup_ml).id, wanted)
         self.assertIsNone(larger_vessel(shop, 4200))
+
+    def test_the_width_in_hand_is_that_of_the_cup_that_is_mixed_in(self):
+        facts = ShopFacts(cup_ml=500, cup_mm=88)
+        for pots, wanted in (
+            ({}, 88),
+            ({"cup_ml": 1000}, usual_width_mm(1000)),
+            ({"cup_ml": 1000, "cup_mm": 140}, 140),
+        ):
+            with self.subTest(pots=pots):
+                self.assertEqual(settled(panel("epoxy-2-1", "cloth-300", pots=pots), facts).mix.cup_width_mm, wanted)

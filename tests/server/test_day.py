@@ -8,15 +8,21 @@ import os
 import re
 import signal
 import time
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
+from threading import Event
 from uuid import uuid4
 
+from asgiref.sync import async_to_sync
+from django.core.handlers.asgi import ASGIRequest
 from django.test import override_settings
 from pypdf import PdfReader
 
+from cradle import heavy
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
+from cradle.gone import gone_of, telling_who_is_gone
 from cradle.heavy import worked_out
 from cradle.jobs.saving import start_job
 from cradle.starts import starts_in_time
@@ -181,6 +187,41 @@ class InProcesses(TwoShops):
         with self.assertRaisesRegex(OutOfRange, "longer than 1 s to try"):
             worked_out(self.shop.pk, time.sleep, 600, budget_s=1)
         self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+
+    @override_settings(HEAVY_IN_PROCESSES=True, HEAVY_BUDGET_S=600)
+    def test_what_nobody_waits_for_is_left_and_no_other_work_is(self):
+        gone, stays = Event(), Event()
+        with ThreadPoolExecutor(1) as others:
+            slept = others.submit(worked_out, self.shop.pk, time.sleep, 1.5, gone=stays)
+            while not heavy._pools["starts"].pid.value:
+                time.sleep(0.01)
+            # Somebody else's work has another number.
+            heavy._pools["starts"].leave(-1)
+            self.assertIsNone(slept.result())
+            left = others.submit(worked_out, self.shop.pk, time.sleep, 600, gone=gone)
+            gone.set()
+            with self.assertRaisesRegex(OutOfRange, "nobody waits"):
+                left.result()
+        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+
+    def test_a_request_knows_when_its_connection_is_closed(self):
+        told = []
+
+        async def application(scope, receive, send):
+            request = ASGIRequest(scope, io.BytesIO())
+            await receive()
+            told.append(gone_of(request).is_set())
+            await receive()
+            told.append(gone_of(request).is_set())
+
+        messages = iter([{"type": "http.request"}, {"type": "http.disconnect"}])
+
+        async def receive():
+            return next(messages)
+
+        scope = {"type": "http", "method": "GET", "path": "/", "headers": [], "query_string": b""}
+        async_to_sync(telling_who_is_gone(application))(scope, receive, None)
+        self.assertEqual(told, [False, True])
 
     @override_settings(HEAVY_IN_PROCESSES=True)
     def test_a_worker_that_dies_is_begun_anew(self):

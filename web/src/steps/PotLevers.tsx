@@ -21,11 +21,12 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
   const triedRoomC = useSettled(tried);
   const levers = useQuery({
     queryKey: ["levers", job.id, document, triedRoomC],
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       taken(
         client.POST("/api/jobs/{job_id}/levers", {
           params: { path: { job_id: job.id } },
           body: { document, room_c: triedRoomC, leaner: false },
+          signal,
         }),
       ),
     placeholderData: (before) => before,

@@ -31,23 +31,22 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
   const [by, setBy] = useState<number | null>(null);
   const body = { document, room_c: triedRoomC, leaner: false };
   const path = { path: { job_id: job.id } };
-  /** Whether the screen was left: nobody waits then, and no further day is asked for. */
-  const left = useRef(false);
+  /** Once the screen is left nobody waits: what is being tried is given up, and no further day is asked for. */
+  const left = useRef(new AbortController());
   useEffect(() => {
-    left.current = false;
-    return () => {
-      left.current = true;
-    };
+    left.current = new AbortController();
+    return () => left.current.abort();
   }, []);
   const search = useMutation({
     mutationFn: async () => {
       setDays([]);
       setBest(null);
+      const { signal } = left.current;
       let found: StartTried | null = null;
       for (let n = 0; n < DAYS; n++) {
         const day = fieldOf(Date.now() + n * DAY_MS, shop.time_zone).slice(0, 10);
-        const answer = await taken(client.POST("/api/jobs/{job_id}/starts", { params: path, body: { ...body, day } }));
-        if (left.current) return;
+        const sent = { params: path, body: { ...body, day }, signal };
+        const answer = await taken(client.POST("/api/jobs/{job_id}/starts", sent));
         setDays((before) => [...before, { day, tried: answer.tried, whole: answer.whole }]);
         if (answer.best && (!found || better(answer.best, found))) found = answer.best;
         setBest(found);
@@ -60,6 +59,7 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
         client.POST("/api/jobs/{job_id}/latest-start", {
           params: path,
           body: { ...body, by: new Date(ms).toISOString(), aim },
+          signal: left.current.signal,
         }),
       ),
     onSuccess: (start) => onStart(Date.parse(start.start_at)),
