@@ -190,9 +190,12 @@ class NotDownhand(TestCase):
                 self.assertAlmostEqual(spread[1] / spread[0], times / hands)
                 laid = answer.resin.in_plies_g + answer.resin.mopped_off_g
                 self.assertAlmostEqual(answer.resin.runs_off_g / laid, runs_off)
-                # Even pots are no larger than the largest allowed, and seldom much smaller.
-                share = max(pot.mass_g for pot in answer.pots) / largest
-                self.assertTrue(0.7 * pots_at < share <= 1.02 * pots_at, share)
+                self.assertEqual({work.pots_at for work in self.works(steep)}, {pots_at})
+                self.assertLess(max(pot.mass_g for pot in answer.pots) / largest, pots_at + 0.1)
+                (said,) = (caution.message for caution in answer.cautions if caution.id == "conditions.steep")
+                self.assertIn(
+                    f"{100 - 100 * pots_at:.0f} % smaller, {100 * runs_off:.0f} % of the resin runs off", said
+                )
 
     def works(self, job):
         return settled(job, at(20)).draft.works[0][2]
