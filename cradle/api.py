@@ -7,7 +7,8 @@ from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
+from ninja.parser import Parser
 from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
@@ -22,10 +23,22 @@ from cradle.shelf.routes import router as shelf
 from cradle.shops.people import Forbidden, TooManyTries
 from cradle.shops.people_routes import router as people
 from cradle.shops.routes import router as shops
-from layup.errors import LayupError, field_path, place_of, problems_of, words_for
+from layup.document import MOST_VALUES, require_an_end
+from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
 
-api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None)
+
+class Bodies(Parser):
+    """What was sent, as JSON; refused before it is looked at where it holds more than any job."""
+
+    def parse_body(self, request: HttpRequest) -> object:
+        body = super().parse_body(request)
+        # A save sends two documents.
+        require_an_end(body, 2 * MOST_VALUES)
+        return body
+
+
+api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None, parser=Bodies())
 
 
 def answers_lists(view: Callable) -> Callable:
@@ -82,9 +95,16 @@ def _field(loc: tuple) -> str:
 @api.exception_handler(ValidationError)
 def refuse_invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     found: dict[str, str] = {}
-    for detail in error.errors:
+    for detail in error.errors[:MOST_TOLD]:
         found.setdefault(_field(place_of(detail)), words_for(detail))
     return _refuse(request, list(found.items()))
+
+
+@api.exception_handler(HttpError)
+def refuse_unread(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if isinstance(error.__cause__, LayupError):
+        return refuse_unworkable(request, error.__cause__)
+    return api.create_response(request, {"detail": str(error)}, status=error.status_code)
 
 
 @api.exception_handler(Refused)

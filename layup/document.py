@@ -4,9 +4,12 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-# A document of a job is no longer than this, and nests no deeper.
+from layup.errors import OutOfRange
+
+# A document of a job is no longer than this, nests no deeper, and holds no more: two thousand joints come to 80,000.
 MOST_BYTES = 2_000_000
 DEEPEST = 12
+MOST_VALUES = 100_000
 
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
 Name = Annotated[str, Field(max_length=120)]
@@ -21,3 +24,20 @@ class Document(BaseModel):
     """A piece of the document. `typed` keeps the words a quantity was typed in, by field name."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+def require_an_end(tree: object, most: int = MOST_VALUES) -> None:
+    """Refuses what holds more values than any job, before each of them is looked at. Raises OutOfRange.
+
+    >>> require_an_end({"parts": [0] * 100_001})
+    Traceback (most recent call last):
+    layup.errors.OutOfRange: holds more than 100,000 values: no job does
+    """
+    left, open_ = most, [tree]
+    while open_:
+        held = open_.pop()
+        inner = held.values() if isinstance(held, dict) else held if isinstance(held, list) else ()
+        left -= len(inner)
+        if left < 0:
+            raise OutOfRange(f"holds more than {most:,} values: no job does")
+        open_ += [value for value in inner if isinstance(value, (dict, list))]

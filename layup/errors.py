@@ -5,6 +5,9 @@ from collections.abc import Iterable
 from pydantic import ValidationError
 from pydantic_core import PydanticCustomError
 
+# Of a document that is wrong all over, so many faults are told.
+MOST_TOLD = 500
+
 
 class LayupError(ValueError):
     """Something the plan cannot go on without. `path` names the field in the job, such as `parts.p1.width_m`."""
@@ -93,8 +96,8 @@ def field_path(steps: Iterable[object]) -> str:
 
 
 def problems_of(error: ValidationError) -> list[tuple[str, str]]:
-    """Each fault of a refused document as (path, words). Where two readings of a field failed, the first is kept."""
+    """Each fault of a refused document as (path, words), as many as one reads. Of two readings of a field, the first."""
     found: dict[str, str] = {}
-    for detail in error.errors(include_url=False, include_input=False):
+    for detail in error.errors(include_url=False, include_input=False)[:MOST_TOLD]:
         found.setdefault(field_path(place_of(detail)), words_for(detail))
     return list(found.items())

@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 from pydantic import ValidationError
 
-from layup.document import DEEPEST, MOST_BYTES
+from layup.document import DEEPEST, MOST_BYTES, require_an_end
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
 from layup.job import VERSION, JobSpec
 
@@ -81,6 +81,7 @@ def read_job(content: bytes) -> JobSpec:
         raise Unreadable("is not JSON: choose a job file ending in .json") from error
     if not isinstance(document, dict):
         raise Unreadable("holds no job")
+    require_an_end(document)
     try:
         return JobSpec.model_validate(upgrade(document))
     except ValidationError as error:

@@ -10,6 +10,7 @@ from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
 import layup
+from cradle.bench.models import Run
 from cradle.heat import planned
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
@@ -88,7 +89,7 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
     next_step = answer.next_step
     if next_step.step == "ticket":
         next_step = next_before_pot(before_pot(job, spec, answer, facts).ready()) or next_step
-    next_step = _next_at_bench(job, revision, facts.scales) or next_step
+    next_step = _next_at_bench(job, revision, facts.scales, next_step)
     first = answer.parts[0] if answer.parts else None
     plies = first.plies if first else ()
     return JobStrip(
@@ -110,14 +111,27 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
     )
 
 
-def _next_at_bench(job: Job, revision: JobRevision, scales: Scales) -> NextStep | None:
-    """What comes next of a job that is at the bench as it stands: the pot after the last that was poured."""
+def _next_at_bench(job: Job, revision: JobRevision, scales: Scales, planned_next: NextStep) -> NextStep:
+    """What comes next of a job that is at the bench: the pot after the last that was poured, or what is planned next.
+
+    Of a job that was changed since, its next step is the new plan's, and it says how far the old one had come.
+    """
     run = job.runs.order_by("-started_at").first()
-    if run is None or run.revision_number != revision.number or not run.standing():
-        return None
+    if run is None or not run.standing():
+        return planned_next
+    if run.revision_number != revision.number:
+        return _after_a_change(run, planned_next)
     number = run.next_pot()
     if number is None:
         return NextStep(step="log", words=f"all {run.plan['pot_count']:,} pots are poured: watch the cure")
     pot = next(pot for pot in run.plan["pots"] if pot["first"] <= number < pot["first"] + pot["count"])
     words = f"mix pot {number} of {run.plan['pot_count']:,}, {scales.mass(pot['mass_g'])}"
     return NextStep(step="ticket", words=words)
+
+
+def _after_a_change(run: Run, planned_next: NextStep) -> NextStep:
+    number, count = run.next_pot(), run.plan["pot_count"]
+    if number in (None, 1):
+        return planned_next
+    poured = f"pot 1 of {count:,} was poured" if number == 2 else f"{number - 1:,} of {count:,} pots were poured"
+    return planned_next.model_copy(update={"words": f"{planned_next.words}; the job was changed after {poured}"})

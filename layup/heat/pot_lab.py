@@ -258,10 +258,11 @@ def _followed(body: Body, cure: Cure, trial: PotTrial) -> History:
 
 
 def _thinned(run: History) -> list[int]:
-    """Places of a run worth drawing: even along the curve, so that a steep rise keeps its shape."""
+    """Places of a run worth drawing: even along its curves, so that a steep rise keeps its shape."""
     span = max(float(np.ptp(run.centre_c)), 1.0)
     end = min(len(run.minutes), int(np.searchsorted(run.minutes, 1.6 * max(run.peak_min, run.gel_min or 0))) + 1)
-    steps = np.hypot(np.diff(run.minutes[:end]) / run.minutes[end - 1], np.diff(run.centre_c[:end]) / span)
+    curves = (run.minutes / run.minutes[end - 1], run.centre_c / span, run.surface_c / span)
+    steps = np.linalg.norm([np.diff(curve[:end]) for curve in curves], axis=0)
     along = np.concatenate([[0.0], np.cumsum(steps)])
     places = np.searchsorted(along, np.linspace(0, along[-1], MOST_POINTS))
     return sorted({int(min(place, end - 1)) for place in places})

@@ -4,6 +4,7 @@ Of `layup.chemistry.ends`, `layup.equipment`, `layup.pots.mix`.
 """
 
 from dataclasses import replace
+from itertools import pairwise
 from math import exp, log
 from unittest import TestCase
 
@@ -313,6 +314,14 @@ class Lab(TestCase):
         with self.assertRaises(OutOfRange) as refused:
             try_pot(EPOXY, FAST, None, PotTrial(mass_g=500, room_c=30, poured_out_min=60))
         self.assertEqual(refused.exception.path, "poured_out_min")
+
+    def test_a_steep_rise_is_drawn_without_corners_at_the_centre_and_at_the_surface(self):
+        drawn = try_pot(EPOXY, MEDIUM, None, PotTrial(mass_g=440, room_c=19))
+        self.assertLess(len(drawn.minutes), 200)
+        for curve in (drawn.centre_c, drawn.surface_c):
+            rise = max(curve) - min(curve)
+            self.assertGreater(rise, 150)
+            self.assertLess(max(after - before for before, after in pairwise(curve)), 0.08 * rise)
 
     def test_a_pot_too_much_for_the_cup_is_told(self):
         big, small = (try_pot(EPOXY, SLOW, None, PotTrial(mass_g=m, room_c=20), cup_ml=1500) for m in (2000, 900))

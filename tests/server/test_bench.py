@@ -106,21 +106,36 @@ class Bench(TwoShops):
             answer = self.send("post", path, {"pot": pot, "part_a_g": 100, "part_b_g": 55})[1]
             self.assertEqual("too late to mend" in answer["refused"], late, answer)
 
-    def test_the_floor_goes_on_with_the_next_pot(self):
-        def next_step() -> dict:
-            strips = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
-            return next(strip["next_step"] for strip in strips if strip["id"] == str(self.job.pk))
+    def next_step(self) -> dict:
+        strips = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]
+        return next(strip["next_step"] for strip in strips if strip["id"] == str(self.job.pk))
 
+    def test_the_floor_goes_on_with_the_next_pot(self):
         run = self.start()[1]
         count = run["pot_count"]
-        self.assertRegex(next_step()["words"], f"mix pot 1 of {count}, ")
+        self.assertRegex(self.next_step()["words"], f"mix pot 1 of {count}, ")
         self.tap(run, "poured", 0)
         answer = self.tap(run, "poured", 20, pot=2)[1]
         self.assertEqual(answer["next_pot"], 3)
-        self.assertRegex(next_step()["words"], f"mix pot 3 of {count}, ")
+        self.assertRegex(self.next_step()["words"], f"mix pot 3 of {count}, ")
         for pot in range(3, count + 1):
             self.tap(run, "poured", 21, pot=pot)
-        self.assertEqual(next_step(), {"step": "log", "words": f"all {count} pots are poured: watch the cure"})
+        self.assertEqual(self.next_step(), {"step": "log", "words": f"all {count} pots are poured: watch the cure"})
+
+    def test_the_floor_says_how_far_the_bench_had_come_when_the_job_was_changed(self):
+        run = self.start()[1]
+        planned = self.next_step()["words"]
+        changed = skiff().model_copy(update={"name": "Estuary skiff, one hand"})
+        save_job(self.job, changed, self.job.latest().spec(), self.person)
+        self.assertNotIn("was changed", self.next_step()["words"])
+        self.tap(run, "poured", 0)
+        count = run["pot_count"]
+        self.assertTrue(self.next_step()["words"].endswith(f"; the job was changed after pot 1 of {count} was poured"))
+        self.tap(run, "poured", 20, pot=2)
+        self.assertTrue(
+            self.next_step()["words"].endswith(f"; the job was changed after 2 of {count} pots were poured")
+        )
+        self.assertEqual(self.next_step()["words"].split(";")[0], planned.split(";")[0])
 
     def test_a_kept_strip_is_made_anew_when_the_code_behind_it_changes(self):
         self.get(f"/api/shops/{self.shop.pk}/jobs")

@@ -60,6 +60,18 @@ class Fuzzing(TwoShops):
         self.assertEqual(status, 422)
         self.assertIn("4.2 MB were sent at once, and 4.1 MB is the most", answer["problems"][0]["message"])
 
+    def test_what_holds_more_than_any_job_is_refused_before_each_value_is_looked_at(self):
+        bomb = {"document": {"name": "x", "parts": [0] * 500_000}}
+        for method, path in (("post", f"/api/jobs/{self.job.pk}/what-if"), ("put", f"/api/jobs/{self.job.pk}")):
+            status, answer = self.send(method, path, bomb)
+            self.assertEqual(status, 422)
+            self.assertEqual(
+                [fault["message"][:30] for fault in answer["problems"]], ["holds more than 200,000 values"]
+            )
+        # What is wrong all over, and no longer than a job, is told as far as one reads.
+        status, answer = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"document": {"parts": [0] * 5_000}})
+        self.assertEqual((status, len(answer["problems"]) <= 500), (422, True))
+
     def test_a_moment_without_its_zone_is_refused_at_its_field(self):
         run = self.start_run()[1]
         event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": "2026-05-01T09:00:00"}
