@@ -4,7 +4,7 @@
 .PHONY: demo test check-web test-browser test-server test-core api schema backup restore speed shots format clean
 PY := .venv/bin/python
 # What Python needs and what the page needs are fetched at once.
-MAKEFLAGS += --jobs=2
+MAKEFLAGS += --jobs=3
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
 
 demo: .venv/.installed web/dist/index.html
@@ -15,7 +15,7 @@ test: .venv/.installed-dev web/dist/index.html check-web
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	$(PY) manage.py makemigrations --check --dry-run --verbosity 0
-	@$(MAKE) --no-print-directory --jobs=3 --output-sync=target test-browser test-server test-core
+	@$(MAKE) --no-print-directory --output-sync=target test-browser test-server test-core
 
 check-web: web/node_modules/.installed
 	npm --prefix web run --silent check
