@@ -63,11 +63,11 @@ clean:
 
 .venv/.installed: requirements.txt
 	test -x $(PY) || python3 -m venv .venv
-	$(PY) -m pip install --quiet --disable-pip-version-check --no-compile -r requirements.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
 	touch $@
 
 .venv/.installed-dev: requirements-dev.txt .venv/.installed
-	$(PY) -m pip install --quiet --disable-pip-version-check --no-compile -r requirements-dev.txt
+	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
 	touch $@
 
 # Not `npm ci`: it refuses a lock that leaves out the native packages of other platforms.
