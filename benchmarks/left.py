@@ -1,4 +1,4 @@
-"""How long a search goes on once nobody waits: its connection is closed half a second after it was asked for, and its worker is watched."""
+"""How long a search goes on once nobody waits: its connection is closed half a second after, its worker watched."""
 
 import http.client
 import json
@@ -17,14 +17,12 @@ TICKS_A_SECOND = os.sysconf("SC_CLK_TCK")
 def main() -> None:
     heavy = panel("epoxy-2-1", *["cloth-300"] * 12, width_m=8, length_m=10, pots={"largest_g": 120})
     with demo_server() as desk:
-        small = desk.get(f"/api/shops/{desk.shop_id}/jobs")[0]
         job = desk.send("POST", f"/api/shops/{desk.shop_id}/jobs", heavy.model_dump(mode="json"))
         path, day = f"/api/jobs/{job['id']}/starts", (date.today() + timedelta(days=1)).isoformat()
+        # The worker stands, and has its tables, once it has answered.
         began = time.monotonic()
         desk.send("POST", path, {"day": day})
         whole_s = time.monotonic() - began
-        # The worker stands once it has answered.
-        desk.send("POST", f"/api/jobs/{small['id']}/levers", {})
         _ask_and_leave(desk, path, {"day": day})
         left, asked = time.monotonic(), _worked_s(desk)
         worked = asked

@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from concurrent.futures import CancelledError, Future, ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
+from contextlib import suppress
 from ctypes import c_int64
 from dataclasses import dataclass
 from itertools import count
@@ -24,6 +25,7 @@ from layup.errors import OutOfRange
 
 _PARENT_LOOKED_FOR_S = 2.0
 _WAITING_LOOKED_AT_S = 0.2
+_NOBODY_WAITS = "nobody waits for this any more"
 
 Answer = TypeVar("Answer")
 
@@ -44,7 +46,9 @@ class _Pool:
         """Ends a work, if it is the one in hand."""
         self.ending.value = number
         if self.pid.value:
-            os.kill(self.pid.value, signal.SIGALRM)
+            # One that has died meanwhile is begun anew by who waits for it.
+            with suppress(ProcessLookupError):
+                os.kill(self.pid.value, signal.SIGALRM)
 
 
 _pools: dict[str, _Pool] = {}
@@ -79,7 +83,7 @@ def worked_out(
         return _beside("starts", gone, number, _within_budget, number, of, args, budget_s)
     except (_Ended, CancelledError):
         if gone.is_set():
-            raise OutOfRange("nobody waits for this any more", "pots.start") from None
+            raise OutOfRange(_NOBODY_WAITS, "pots.start") from None
         raise OutOfRange(
             f"that takes longer than {budget_s:.0f} s to try: split the job, or set larger pots", "pots.start"
         ) from None
@@ -96,7 +100,7 @@ def _take_turn(shops: Lock, gone: Event) -> None:
     until = time.monotonic() + settings.HEAVY_BUDGET_S
     while not shops.acquire(timeout=_WAITING_LOOKED_AT_S):
         if gone.is_set():
-            raise OutOfRange("nobody waits for this any more", "pots.start")
+            raise OutOfRange(_NOBODY_WAITS, "pots.start")
         if time.monotonic() >= until:
             raise OutOfRange("this shop is trying other starts already: wait until they are done", "pots.start")
 

@@ -10,7 +10,6 @@ from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
 import layup
-from cradle.bench.models import Run
 from cradle.heat import planned
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
@@ -120,7 +119,7 @@ def _next_at_bench(job: Job, revision: JobRevision, scales: Scales, planned_next
     if run is None or not run.standing():
         return planned_next
     if run.revision_number != revision.number:
-        return _after_a_change(run, planned_next)
+        return _after_a_change(planned_next, run.next_pot(), run.plan["pot_count"])
     number = run.next_pot()
     if number is None:
         return NextStep(step="log", words=f"all {run.plan['pot_count']:,} pots are poured: watch the cure")
@@ -129,8 +128,7 @@ def _next_at_bench(job: Job, revision: JobRevision, scales: Scales, planned_next
     return NextStep(step="ticket", words=words)
 
 
-def _after_a_change(run: Run, planned_next: NextStep) -> NextStep:
-    number, count = run.next_pot(), run.plan["pot_count"]
+def _after_a_change(planned_next: NextStep, number: int | None, count: int) -> NextStep:
     if number in (None, 1):
         return planned_next
     poured = f"pot 1 of {count:,} was poured" if number == 2 else f"{number - 1:,} of {count:,} pots were poured"
