@@ -3,9 +3,11 @@
 Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot_check`, `layup.chemistry.cure`.
 """
 
+from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from math import exp, log
 from unittest import TestCase
+from zoneinfo import ZoneInfo
 
 import numpy as np
 from hypothesis import given
@@ -18,10 +20,14 @@ from layup.chemistry.hardeners import choose_hardener
 from layup.chemistry.label import catalyst_label
 from layup.chemistry.logged import with_logged
 from layup.day.best_start import levers, starts_of_day
+from layup.day.due import PotDone, due_of
 from layup.day.forecast import Room
-from layup.day.schedule import Clocks
+from layup.day.schedule import Clocks, Layer
+from layup.day.shop_clock import ShopClock
+from layup.day.windows import covered_share, what_keeps_it
 from layup.errors import Missing, OutOfRange
-from layup.heat.conduction import H_TRAY, Layer, film
+from layup.heat.conduction import H_TRAY, film
+from layup.heat.conduction import Layer as Stuff
 from layup.heat.pot_lab import PotTrial, try_pot
 from layup.job import Conditions, ForecastHour, LoggedGel, PotWishes, ShopFacts
 from layup.materials import StatedTime
@@ -250,6 +256,37 @@ class InTime(TestCase):
         late = 75 * 1440.0 - 60
         self.assertAlmostEqual(clocks.after("load_min", late), late + mix.clocks.load_min, delta=31)
 
+    def test_a_layer_that_is_begun_after_the_first_beneath_has_closed_is_not_counted_as_covered(self):
+        """Its own first gram finds a closed surface; what closes at the very minute does not."""
+        beneath = Layer("p", (), 0, 60, 1, 1, 0, 100, closes_last_min=160)
+        for from_min, to_min, share in ((100, 150, 1.0), (101, 150, 0.0), (90, 160, 1.0), (90, 161, 10 / 11)):
+            with self.subTest(from_min=from_min, to_min=to_min):
+                layer = Layer("p", (), from_min, to_min, 2, 2, 0, 0)
+                self.assertAlmostEqual(covered_share(beneath, layer), share)
+
+    def test_what_keeps_a_window_turns_at_the_minute(self):
+        """memory: ten minutes go by from the weighing of a layer's first pot until it is on the work."""
+        clock = ShopClock(datetime(2026, 5, 4, 8, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+        next_day = Layer("p", (), 1440, 1500, 2, 2, 0, 0)
+        for closes_min, said in ((109.5, "closes before it is ended"), (110.5, "day is too short")):
+            beneath = Layer("p", (), 0, 100, 1, 1, 0, closes_min)
+            self.assertIn(said, what_keeps_it(beneath, replace(next_day, to_min=next_day.from_min + 700), clock))
+        # Ready at 17:10 and ended by the knife's edge of the day: what it is short by is what it is begun earlier.
+        began_at_ten = ShopClock(datetime(2026, 5, 4, 10, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+        late = Layer("p", (), 0, 430, 1, 1, 0, 900)
+        self.assertEqual(what_keeps_it(late, next_day, began_at_ten), "Begun 20 min earlier it is kept.")
+        self.assertIn("Other work came between", what_keeps_it(late, replace(next_day, from_min=470), began_at_ten))
+
+    def test_a_pot_that_must_not_be_used_is_due_now_and_opens_no_cure(self):
+        answer = plan(panel("epoxy-2-1", "cloth-300"), at(20))
+        number = answer.pots[0].first
+        fit, unfit = (due_of(answer, [PotDone(number, 5, True, unfit=why)]) for why in ("", "four times its hardener"))
+        self.assertEqual((fit[0].words, fit[0].in_min), (f"pot {number} kicks", answer.pots[0].life_min - 5))
+        (only,) = unfit
+        self.assertEqual(
+            (only.words, only.why), (f"pot {number} must not be used: mend it or dump it", "four times its hardener")
+        )
+
     def test_the_air_is_damp_where_the_surface_is_near_its_dew_point_and_not_far_from_it(self):
         """published (ASHRAE): at 60 and 20 °C the dew point is 12.0 °C, at 95 % it is 19.2."""
         job = panel("epoxy-2-1", "cloth-300")
@@ -304,7 +341,7 @@ class InTime(TestCase):
 
 class SpreadAndPouredOut(TestCase):
     def test_a_film_lies_on_what_is_under_it_with_air_over_it(self):
-        wood = Layer(0.009, 0.6, 1.6, 0.12, 0.5, 6)
+        wood = Stuff(0.009, 0.6, 1.6, 0.12, 0.5, 6)
         under, over = film(0.0006, wood).layers
         self.assertEqual((under.reacts, over.reacts, over.thickness_m), (0.0, 1.0, 0.0006))
         self.assertEqual(film(0.0006, wood).outer.h_w_per_m2_k, H_TRAY)

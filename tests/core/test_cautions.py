@@ -8,8 +8,12 @@ Of `layup.cautions.conditions`, `layup.cautions.joints`, `layup.cautions.materia
 from unittest import TestCase
 
 from layup.cautions import RULES
+from layup.heat.conduction import H_TRAY, Body, Face, Layer, simulate
+from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K
+from layup.heat.deep import peak_of_joint_c
+from layup.heat.wet_limit import beneath, cure_of
 from layup.job import JobSpec, Override, RoomDay
-from layup.plan import plan
+from layup.plan import plan, settled
 from tests.core.jobs import at, corner, filler, jointed, on, panel, strips
 
 
@@ -303,3 +307,19 @@ class Overriding(TestCase):
         self.assertFalse(self.stop(given, at(4, units="US")).stops)
         self.assertIn("39.2 °F", self.stop(given, at(4, units="US")).message)
         self.assertTrue(self.stop(given, at(2)).stops)
+
+
+class Deep(TestCase):
+    def test_what_a_thick_gap_peaks_at_is_that_of_its_own_paste(self):
+        """exact: a slab of the paste's own weight and heat capacity between two faces of ply, worked out apart."""
+        job = jointed({"kind": "gap", "length_m": 1, "width_mm": 12, "depth_mm": 40, "filler_id": "silica"})
+        at_hand = settled(job, at(20))
+        (planned,) = at_hand.draft.joints
+        paste = planned.paste
+        share = paste.resin_g / (paste.resin_g + paste.filler_g)
+        ply, between = beneath("bare plywood"), (paste.resin_g + paste.filler_g) / paste.volume_ml
+        # Resin 2.0 and a mineral 0.8 J/gK, by weight.
+        slab = Layer(0.012, between, share * SPECIFIC_HEAT_J_PER_G_K + (1 - share) * 0.8, reacts=share)
+        body = Body("slab", (ply, slab, ply), Face(H_TRAY), Face(H_TRAY))
+        peak = simulate(body, cure_of(at_hand.mix, 20), 20, until="peak").peak_c
+        self.assertAlmostEqual(peak_of_joint_c(planned, at_hand.mix, 20), peak, delta=1.5)

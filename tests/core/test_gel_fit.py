@@ -124,6 +124,14 @@ class Doubts(TestCase):
         self.assertIn("hours?", doubt_about(GelPoint(20, 0.45, 1.0), fit))
         self.assertIn("seconds?", doubt_about(GelPoint(20, 1800, 1.0), fit))
         self.assertIn("a fraction, 1 %?", doubt_about(GelPoint(20, 30, 0.01), fit))
+        half = doubt_about(GelPoint(20, 0.5, 1.0), fit)
+        self.assertIn("0.5 min at 20 °C, where about 30 is expected: half an hour?", half)
+
+    def test_a_time_that_ends_before_the_gel_is_told_as_it_was_typed(self):
+        """exact: 300 min to where a pot can no longer be worked is 500 to its gel; what is told is the 300."""
+        fit = fit_gel([])
+        worked = doubt_about(GelPoint(20, 500, 1.0, share_of_gel=0.6), fit)
+        self.assertTrue(worked.startswith("300 min at 20 °C, where about 18 is expected"), worked)
 
     def test_what_cannot_be_is_refused_at_its_field(self):
         for point, field in (

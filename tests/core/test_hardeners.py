@@ -15,6 +15,27 @@ def f(fahrenheit: float) -> float:
 
 
 class Choosing(TestCase):
+    def test_near_an_edge_the_neighbours_own_figures_are_told(self):
+        """exact: the life each sheet states, carried to this room, and the hours until each sands."""
+        told = 0
+        for edge_c in (edge for row in choose_hardener(FOUR, 20).rows for edge in row.band_c):
+            verdict = choose_hardener(FOUR, edge_c - 0.4)
+            _, near, neighbour = verdict.reason.partition("Near the edge, ")
+            if not near:
+                continue
+            chosen = verdict.chosen
+            other = next(row for row in verdict.rows if f": {row.hardener.name} would give" in neighbour)
+            self.assertNotEqual(other, chosen)
+            mass_g = other.hardener.pot_life_mass_g
+            self.assertIn(
+                f"would give {other.stated_pot_life_min:.0f} min of a {mass_g:g} g pot in place of "
+                f"{chosen.stated_pot_life_min:.0f}, and sand after {other.clocks.sandable_min / 60:.0f} h in place of "
+                f"{chosen.clocks.sandable_min / 60:.0f}",
+                neighbour,
+            )
+            told += 1
+        self.assertGreaterEqual(told, 3)
+
     def name(self, *args, **kwargs) -> str:
         return choose_hardener(FOUR, *args, **kwargs).chosen.hardener.name
 

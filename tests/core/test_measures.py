@@ -207,6 +207,10 @@ class Parts(TestCase):
             for ply in part.plies:
                 e = ply.extra_mm / 1000
                 self.assertAlmostEqual(ply.area_m2, (0.2 + 2 * e) * (0.3 + 2 * e))
+            asked = on(panel("epoxy-2-1", "cloth-300"), shape=patch | {"order": order}, plies=stack).parts[0]
+            for place, extra_mm in enumerate(wanted):
+                (cut,) = flat_sizes(asked, place, measure(asked.shape))
+                self.assertEqual(cut, (300 + 2 * extra_mm, 200 + 2 * extra_mm))
 
     def test_a_ply_lies_on_a_named_strip(self):
         keel = {"id": "k", "name": "keel", "width_m": 0.2, "length_m": 1.8}

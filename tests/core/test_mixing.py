@@ -144,6 +144,18 @@ class Measuring(TestCase):
             ],
         )
 
+    def test_what_stands_largest_on_a_card_is_what_the_tool_in_hand_shows(self):
+        """exact: the scale's reading where it is weighed; what a syringe is drawn up to, and a number of a cup, as they are."""
+        weighed = plan(panel("epoxy-2-1", "cloth-300"), at(20)).pots[0].ticket.pours
+        self.assertEqual(
+            [pour_words(pour, by_scale=True) for pour in weighed], [f"{pour.running:g} g" for pour in weighed]
+        )
+        dosed = plan(panel("polyester-general", "csm-450"), at(20)).pots[0].ticket
+        resin_pour, catalyst = dosed.pours
+        self.assertEqual((dosed.by, resin_pour.unit, catalyst.unit), ("weight", "g", "ml"))
+        self.assertEqual(pour_words(resin_pour, by_scale=True), f"{resin_pour.running:g} g")
+        self.assertEqual(pour_words(catalyst, by_scale=True), f"{catalyst.amount:g} ml")
+
     @given(st.floats(60, 3000), st.sampled_from([0.5, 0.2, 1.0]), st.floats(5, 60))
     def test_a_numbered_cup_takes_the_same_number_twice_resin_first(self, pot_ml, ratio, number_ml):
         a, b = two_part_by_number(pot_ml, ratio, number_ml=number_ml, hardener_name="slow").pours

@@ -50,6 +50,8 @@ class Sums(TestCase):
         self.assertEqual(answer.pots, ())
         self.assertAlmostEqual(use.mixed_g, part.resin_in_plies_g / 0.9, 6)
         self.assertAlmostEqual(use.catalyst_g, 0.015 * use.mixed_g, 6)
+        # A fifth over what is laid, less what the cups keep of it already, and never under 3 % over what is mixed.
+        self.assertAlmostEqual(use.to_have_g, max(1.18 * part.resin_in_plies_g, 1.03 * use.mixed_g), 6)
 
     def test_coats_stand_in_their_place_and_each_is_a_line_of_its_own(self):
         """common practice, no source: gel coat from its own tin; a wet-out coat is drunk and builds nothing."""

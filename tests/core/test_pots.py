@@ -197,6 +197,14 @@ class NotDownhand(TestCase):
                     f"{100 - 100 * pots_at:.0f} % smaller, {100 * runs_off:.0f} % of the resin runs off", said
                 )
 
+    def test_the_first_wet_out_of_a_wall_goes_by_the_wall_as_well(self):
+        """memory: half as long again, and a twentieth more mixed than stays."""
+        down = on(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4), substrate="bare plywood")
+        flat, wall = (self.works(on(down, orientation=way))[0] for way in ("down", "upright"))
+        self.assertEqual((flat.label, wall.label), ("wet out the surface",) * 2)
+        self.assertAlmostEqual(wall.spread_min / flat.spread_min, 1.5)
+        self.assertAlmostEqual(wall.laid_g / flat.laid_g, 1.05)
+
     def works(self, job):
         return settled(job, at(20)).draft.works[0][2]
 

@@ -155,6 +155,14 @@ class TheDay(TestCase):
             chosen.append(next(row.name for row in plan(job, shed(10, 26)).chemistry.hardeners if row.chosen))
         self.assertEqual(chosen, ["fast", "slow"])
 
+    def test_the_room_a_hardener_is_chosen_for_is_named_where_it_is_not_the_rooms_own(self):
+        """The part of a degree that nobody feels is not named (memory: from half a degree on)."""
+        job = on(panel("epoxy-2-1", "cloth-300"), count=24)
+        begun = wishing(job, start=datetime(2026, 5, 4, 8, tzinfo=LONDON))
+        warming, steady = plan(begun, shed(10, 26)).chemistry, plan(begun, shed(18, 18)).chemistry
+        self.assertRegex(warming.reason, r"^for 2\d(\.\d)? °C, the room from the start to the last pot: ")
+        self.assertNotIn("the room from the start", steady.reason)
+
     def test_a_day_that_leaves_work_out_says_so_first(self):
         job = skiff()
         medium = job.chemistry.model_copy(update={"hardener_id": "epoxy-2-1-medium"})

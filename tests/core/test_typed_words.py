@@ -182,6 +182,10 @@ class Ratios(TestCase):
         ):
             with self.subTest(text=text):
                 self.assertAlmostEqual(parse_ratio(text).b_per_a, wanted)
+        for text, reads in (("1:20.1", "2010"), ("1000:4.9", "0.49"), ("10000:1", "0.01")):
+            with self.assertRaisesRegex(LayupError, f"reads as {reads} of B to 100 of A, and no resin takes that"):
+                parse_ratio(text)
+        self.assertEqual([parse_ratio(text).b_per_a for text in ("1:20", "1000:5")], [20.0, 0.005])
         for text in ("two to one", "0:0", "", "1:2:3", "45", "A 2 : A 1", "A:A 2:1"):
             with self.subTest(text=text), self.assertRaises(LayupError):
                 parse_ratio(text)

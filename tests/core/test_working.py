@@ -5,6 +5,7 @@ Of `layup.workings.job`, `layup.workings.parts`, `layup.workings.pots`.
 
 import math
 import re
+from math import log2
 from statistics import NormalDist
 from unittest import TestCase
 
@@ -114,6 +115,19 @@ class WordsAndNumbers(TestCase):
                 thing["stated_times"] = table
             self.each_number(type(job).model_validate(document))
         self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
+
+    def test_what_builders_report_of_large_pots_is_told_where_it_is_taken_off_and_not_elsewhere(self):
+        """memory: a tenth of its life at each doubling past the stated mass, and nothing under it."""
+        for area_m2, large in ((4, True), (0.1, False)):
+            job = panel("epoxy-2-1", "cloth-300", width_m=1, length_m=area_m2, pots={"share": 0.95})
+            bench = Bench(job, at(16))
+            pot = max(bench.plan.pots, key=lambda pot: pot.mass_g)
+            rule = worked(bench, f"life:{pot.id}").rule
+            kept = 0.9 ** log2(max(pot.mass_g, 100) / 100)
+            self.assertEqual((kept < 0.9), large)
+            taken = f"a tenth for each doubling (memory): {100 * (1 - kept):.0f} % is taken off its life here."
+            self.assertEqual(taken in rule, large, rule)
+            self.assertEqual("is taken off" in rule, large)
 
     def test_every_way_of_measuring(self):
         job = skiff()
