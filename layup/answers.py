@@ -34,6 +34,7 @@ from layup.pots.mix import Mix
 from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, TicketResult
 from layup.pots.sizing import TRAY_M2, Stuck, catalysed_floor_g
 from layup.pots.ticket import DoseTool, dose_by
+from layup.pots.works_said import works_said
 from layup.scales import Scales
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
@@ -312,7 +313,7 @@ def _pot_result(pot: PlannedPot, count: int, joints: Mapping[str, PlannedJoint])
         mass_g=mass,
         owner_id=owner_id,
         owner_name=pot.owner.name,
-        labels=tuple(work.label for work in pot.works),
+        labels=works_said(pot.works),
         shared_by=pot.shared_by,
         limited_by=pot.limited_by,
         life_min=life_min,
@@ -435,7 +436,7 @@ def _stuck_result(owner_name: str, stuck: Stuck, mix: Mix) -> StuckResult:
     return StuckResult(
         owner_id=stuck.works[0].owner_id,
         owner_name=owner_name,
-        labels=tuple(work.label for work in stuck.works),
+        labels=works_said(stuck.works),
         why=f"no pot can be measured and spread in time: limited by {stuck.size.limited_by}; "
         f"the least the tool measures is {mix.shop.scales.mass(stuck.size.floor_g)}",
         floor_g=stuck.size.floor_g,

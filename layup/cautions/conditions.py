@@ -15,10 +15,10 @@ _CONCRETE_DAYS, _GREEN_CONCRETE_DAYS = 28.0, 21.0  # common practice
 
 def _under_minimum(facts: Facts) -> Iterator[Finding]:
     resin, shown = facts.resin, facts.scales.temperature
-    for name, temperature_c, path in (
-        ("room", facts.room_c, "conditions.room_c"),
-        ("surface", facts.surface_c, "conditions.surface_c"),
-    ):
+    read = [("room", facts.room_c, "conditions.room_c")]
+    if facts.conditions.surface_c is not None:
+        read.append(("surface", facts.surface_c, "conditions.surface_c"))
+    for name, temperature_c, path in read:
         if temperature_c < resin.minimum_c:
             yield Finding(path, f"The {name} is {shown(temperature_c)}; {resin.name} needs {shown(resin.minimum_c)}")
         elif temperature_c < resin.comfort_minimum_c:

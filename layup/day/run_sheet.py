@@ -1,6 +1,6 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -25,6 +25,7 @@ from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec, ShopFacts
 from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
+from layup.pots.works_said import works_said
 
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
 _CURES: tuple[tuple[MarkKind, str, str], ...] = (
@@ -38,6 +39,8 @@ TAKE_OUT = "take out:"
 # What a wait is good for, in turn (common practice); the first where pieces are cut in the waits.
 _CUT_NEXT = "cut the next fabric"
 _WAITS = ("set out the next cups, chill the brush", "wet edges and corners looked over")
+# So much of a pot left over, and so much in all, is worth a finer tool (memory).
+_LEFT_OVER_SHARE, _LEFT_OVER_G = 0.25, 50.0
 _ROOM_KNOT_MIN = 30.0
 _DRAWN_MIN = 21 * 24 * 60.0
 
@@ -77,7 +80,7 @@ def run_sheet(
         layers=tuple(
             SheetLayer(
                 lane=layer.lane,
-                words=", ".join(work.label for work in layer.works),
+                words=", ".join(works_said(layer.works)),
                 item_ids=tuple(work.item_id for work in layer.works),
                 from_min=_r(layer.from_min),
                 to_min=_r(layer.to_min),
@@ -312,6 +315,7 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
         if is_missed(layer)
     ]
     said += [_late(late, mix) for late in late_layers(schedule)]
+    said += _left_over(schedule, mix)
     said += _pack_words(mix)
     return tuple(said)
 
@@ -340,6 +344,24 @@ def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, mix: Mix, cl
         f"The edge of {names[first.lane]}{others} comes to the knife at {spoken(clock, first.at_min)}, with the shop closed: "
         "come back for it, or saw and grind it when it is hard.",
     )
+
+
+def _left_over(schedule: Schedule, mix: Mix) -> Iterator[str]:
+    """What is mixed only because the tool in hand measures no less, and the tool that would."""
+    pots = [pot for pot in schedule.pots if pot.surplus_g > _LEFT_OVER_SHARE * pot.mass_g]
+    over_g = sum(pot.surplus_g for pot in pots)
+    if over_g < _LEFT_OVER_G:
+        return
+    mass, of = mix.shop.scales.mass, pots[0].mix
+    least = max(pots, key=lambda pot: pot.surplus_g).mass_g
+    mixed = f"pot {pots[0].number}" if len(pots) == 1 else f"{len(pots)} pots"
+    words = (
+        f"{mass(least)} is the least that the tool in hand measures well, so {mass(over_g)} of {mixed} is left over."
+    )
+    if of.finer:
+        tool, finer = of.finer
+        words += f" {tool[0].upper()}{tool[1:]}, measures well from {mass(finer.floor_g)}."
+    yield words
 
 
 def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, mix: Mix) -> str:

@@ -202,6 +202,8 @@ def _part_works(
                 skin=skin,
                 covers=core,
                 pots_at=steep.pots_at,
+                ply=0 if ply.coat else number,
+                stuff=ply.name,
             )
         )
     return works

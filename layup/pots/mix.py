@@ -300,6 +300,27 @@ class Mix:
         """The mix with something else in it, thickened the same way."""
         return replace(self.plain or self, **changes).thickened(self.way)
 
+    @property
+    def finer(self) -> tuple[str, "Mix"] | None:
+        """A finer tool of the kind in hand, in words, and what is mixed with it; None where the tool is as fine as any."""
+        shop = self.shop
+        tool = "scale" if self.by_weight else shop.volume_tool
+        if self.hardener is None:
+            tool = shop.dose_tool
+        match tool:
+            case "scale" if shop.scale_step_g > 0.1:
+                words, changes = "a finer scale, one that reads 0.1 g", {"scale_step_g": 0.1}
+            case "syringe" if shop.syringe_step_ml > 0.1:
+                words, changes = "a finer syringe, one marked every 0.1 ml", {"syringe_step_ml": 0.1}
+            case "marked cup" if shop.cup_step_ml > 0.5:
+                words, changes = "a finer cup or a syringe, one marked every 0.5 ml", {"cup_step_ml": 0.5}
+            case "numbered cup" | "pumps":
+                words = "a cup or a syringe marked every 0.5 ml"
+                changes = {"volume_tool": "marked cup", "cup_step_ml": 0.5}
+            case _:
+                return None
+        return words, self._other(shop=shop.model_copy(update=changes))
+
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
         others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
@@ -330,9 +351,8 @@ class Mix:
             others.append((f"a bigger cup: {vessel.name}", bigger, rate))
         if self.job.pots.largest_g is not None:
             others.append(("no limit of your own", self._other(job=self._with_pots(largest_g=None)), rate))
-        if self.by_weight and self.shop.scale_step_g > 0.1:
-            finer = self.shop.model_copy(update={"scale_step_g": 0.1})
-            others.append(("a finer scale, one that reads 0.1 g", self._other(shop=finer), rate))
+        if self.finer:
+            others.append((*self.finer, rate))
         return [(name, other.size_for(other_rate).largest_g) for name, other, other_rate in others]
 
 

@@ -332,7 +332,8 @@ class Work:
     `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
     which shuts in the heat of the skin beneath.
     Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
-    It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes into it at once, before any other copy has its turn.
+    It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes
+    into it at once, before any other copy has its turn. `ply` is its number in the stack, and `stuff` what it is of.
     """
 
     label: str
@@ -349,6 +350,8 @@ class Work:
     skin: int = 0
     covers: bool = False
     pots_at: float = 1.0
+    ply: int = 0
+    stuff: str = ""
 
 
 @dataclass(frozen=True)

@@ -230,6 +230,14 @@ class Firing(TestCase):
         polyester = panel("polyester-general", "csm-450")
         self.assertEqual(severities(polyester, at(20, surface_c=3))["conditions.under_minimum"], "stop")
         self.assertEqual(severities(polyester, at(12))["conditions.under_minimum"], "care")
+        # A surface that nobody read is not said to be anything.
+        for surface_c, told in ((None, ["room"]), (12, ["room", "surface"])):
+            said = [
+                caution.message.split()[1]
+                for caution in plan(polyester, at(12, surface_c=surface_c)).cautions
+                if caution.id == "conditions.under_minimum"
+            ]
+            self.assertEqual(said, told)
 
     def test_steps_off_the_band_by_severity(self):
         wanted = {"fast": "care", "medium": None, "slow": "note", "extra-slow": "stop"}

@@ -304,6 +304,29 @@ class TheDay(TestCase):
                 told += 1
         self.assertGreaterEqual(told, 2)
 
+    def test_what_is_mixed_for_the_tools_sake_is_told_with_a_finer_tool(self):
+        """exact: half a mark of 2 ml is 2 % of 50 ml of B, so 300 ml at 5 to 1; half a mark of 0.5 ml a quarter of it."""
+        stack = ["carbon-200"] * 10
+        pad = panel("epoxy-5-1", *stack, width_m=0.15, length_m=0.3, practice={"basis": "volume"})
+        answer = plan(pad, at(24))
+        (pot,) = answer.pots
+        self.assertEqual([pour.amount for pour in pot.ticket.pours], [250, 50])
+        (said,) = answer.run_sheet.problems
+        least, over = (at(24).scales.mass(grams) for grams in (pot.mass_g, pot.surplus_g))
+        self.assertIn(
+            f"{least} is the least that the tool in hand measures well, so {over} of pot 1 is left over", said
+        )
+        self.assertIn("one marked every 0.5 ml, measures well from 86 g", said)
+        finer = plan(pad, at(24, cup_step_ml=0.5))
+        self.assertEqual(finer.run_sheet.problems, ())
+        self.assertLess(finer.pots[0].mass_g, 150)
+
+    def test_plies_of_one_stuff_are_said_at_once(self):
+        stack = ("cloth-300", "cloth-300", "biax-600", "cloth-300", "cloth-300", "cloth-300")
+        small = panel("epoxy-2-1", *stack, width_m=0.3, length_m=0.3)
+        (pot,) = plan(small, at(20)).pots
+        self.assertEqual([label.partition(",")[0] for label in pot.labels], ["plies 1 and 2", "ply 3", "plies 4 to 6"])
+
     def test_fixings_are_taken_out_where_they_are(self):
         job = panel("epoxy-2-1", "cloth-300")
         part = job.parts[0].model_copy(
