@@ -6,6 +6,7 @@ Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot
 from dataclasses import replace
 from datetime import UTC, date, datetime, timedelta
 from math import exp, log
+from types import SimpleNamespace
 from unittest import TestCase
 from zoneinfo import ZoneInfo
 
@@ -17,17 +18,18 @@ from layup.chemistry.catalyst import choose_dose
 from layup.chemistry.gel import catalysed_gel_min, catalyst_pct_for_gel, temperature_for_gel_c
 from layup.chemistry.gel_chart import gel_chart
 from layup.chemistry.hardeners import choose_hardener
-from layup.chemistry.label import catalyst_label
+from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.logged import with_logged
 from layup.day.best_start import levers, starts_of_day
 from layup.day.due import PotDone, due_of
 from layup.day.forecast import Room
 from layup.day.schedule import Clocks, Layer
 from layup.day.shop_clock import ShopClock
-from layup.day.windows import covered_share, what_keeps_it
+from layup.day.windows import covered_share, missed_windows, what_keeps_it
 from layup.errors import Missing, OutOfRange
 from layup.heat.conduction import H_TRAY, film
 from layup.heat.conduction import Layer as Stuff
+from layup.heat.pot_heat import stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
 from layup.job import Conditions, ForecastHour, LoggedGel, PotWishes, ShopFacts
 from layup.materials import StatedTime
@@ -104,6 +106,29 @@ class TheLawOfAGel(TestCase):
 
 
 class Doses(TestCase):
+    def test_a_stated_life_is_carried_to_the_pot_of_the_line(self):
+        """exact: where the sheet states no more than it, its own point lies on its line, whatever the pot."""
+        verdict = choose_hardener(EPOXY.hardeners, 20)
+        for mass_g, cup_mm in ((None, None), (60, 80), (450, 110)):
+            chart = gel_chart(EPOXY, verdict, None, 20, mass_g, cup_mm=cup_mm)
+            (point,) = chart.points
+            at_c, of_g = point.temperature_c, mass_g or 100
+            wanted = hardener_label(verdict.chosen.hardener).gel_min(of_g, at_c, cup_mm)
+            self.assertAlmostEqual(point.minutes / wanted, 1, 9)
+
+    def test_a_working_time_as_a_film_is_four_fifths_of_its_gel(self):
+        """memory: forty minutes as a film are fifty to its gel, at the temperature its pot is stated at."""
+        slow = EPOXY.hardeners[2]
+        film = StatedTime(ends="working time as a film", minutes=40, temperature_c=slow.pot_life_temperature_c)
+        self.assertAlmostEqual(stated_pot(slow.model_copy(update={"stated_times": (film,)})).film_gel_min, 50)
+        self.assertIsNone(stated_pot(slow).film_gel_min)
+
+    def test_a_larger_catalysed_pot_left_in_its_cup_gets_hotter(self):
+        mix = settled(panel("polyester-general", "csm-450"), at(20)).mix
+        small, large = mix.peak_c(50), mix.peak_c(1500)
+        self.assertTrue(20 < small < large - 20, (small, large))
+        self.assertTrue(150 < large < 250, large)
+
     def test_a_hardeners_line_is_the_life_of_the_pot_it_is_drawn_for(self):
         answer = plan(panel("epoxy-2-1", "cloth-300"), at(20))
         chart = answer.chemistry.chart
@@ -276,6 +301,15 @@ class InTime(TestCase):
         late = Layer("p", (), 0, 430, 1, 1, 0, 900)
         self.assertEqual(what_keeps_it(late, next_day, began_at_ten), "Begun 20 min earlier it is kept.")
         self.assertIn("Other work came between", what_keeps_it(late, replace(next_day, from_min=470), began_at_ten))
+
+    def test_what_peel_ply_was_laid_for_is_no_window_missed(self):
+        """Nor is what waits to be sanded anyway; the others are counted by name and by what they cost first."""
+        layers = [
+            Layer("p", (), 0, 60, 1, 1, 0, 100, mended=mended)
+            for mended in ("", "peel ply", "sand, wipe", "wash, sand", "wash, sand")
+        ]
+        lanes = [SimpleNamespace(id="p", owner=SimpleNamespace(name="Hull"))]
+        self.assertEqual(list(missed_windows(SimpleNamespace(lanes=lanes, layers=layers))), [("Hull", 2, "wash, sand")])
 
     def test_a_pot_that_must_not_be_used_is_due_now_and_opens_no_cure(self):
         answer = plan(panel("epoxy-2-1", "cloth-300"), at(20))

@@ -50,6 +50,13 @@ class Sums(TestCase):
         self.assertEqual(answer.pots, ())
         self.assertAlmostEqual(use.mixed_g, part.resin_in_plies_g / 0.9, 6)
         self.assertAlmostEqual(use.catalyst_g, 0.015 * use.mixed_g, 6)
+        wood = {"substrate": "bare plywood", "process": "vacuum bag"}
+        peeled = on(panel("epoxy-2-1", "cloth-300", "peel-85"), **wood)
+        part, use = plan(peeled, at(20)).parts[0], plan(peeled, at(20)).resin
+        off = sum(ply.resin_g for ply in part.plies if not ply.stays)
+        self.assertTrue(off and part.wet_out_g)
+        self.assertAlmostEqual(use.mixed_g, (part.resin_in_plies_g + part.wet_out_g + off) / 0.9, 6)
+        part, use = answer.parts[0], answer.resin
         # A fifth over what is laid, less what the cups keep of it already, and never under 3 % over what is mixed.
         self.assertAlmostEqual(use.to_have_g, max(1.18 * part.resin_in_plies_g, 1.03 * use.mixed_g), 6)
 
@@ -129,6 +136,21 @@ class Sums(TestCase):
         self.assertAlmostEqual(result.paste_ml, 0.2146 * 625 * 2.9 * 1.1, delta=0.1)
         self.assertAlmostEqual(result.part_b_g / result.part_a_g, 0.452, 3)
         self.assertAlmostEqual(result.filler_loose_ml, result.filler_g / 220 * 1000, 6)
+
+
+class WhatNext(TestCase):
+    def test_the_first_thing_missing_else_what_stops_it_else_the_first_pot(self):
+        gel = {"id": "g", "coat": {"kind": "gel", "resin_gsm": 600}}
+        for job, facts, step, words in (
+            (panel("epoxy-2-1", "cloth-300"), at(20), "ticket", "mix pot 1 of "),
+            (panel("epoxy-2-1", "csm-450"), at(20), "stack", "binder"),
+            (panel("epoxy-2-1", "cloth-300"), at(20, scale_step_g=50), "pots", "no pot fits: ply 1"),
+            (on(panel("polyester-general", "csm-450"), plies=[gel]), at(20), "stack", "nothing to mix yet"),
+        ):
+            with self.subTest(words=words):
+                next_step = plan(job, facts).next_step
+                self.assertEqual(next_step.step, step)
+                self.assertIn(words, next_step.words)
 
 
 class Refusals(TestCase):

@@ -12,6 +12,7 @@ from layup.equipment import Consumable, Tool, Vessel
 from layup.errors import problems_of
 from layup.heat.pot_lab import PotTrial
 from layup.job import (
+    Angle,
     Chemistry,
     Coat,
     Conditions,
@@ -169,6 +170,7 @@ DEFAULTS = {
     Chemistry: {"blend_share": 0.5},
     PotWishes: {"hands": 1, "largest_g": None, "share": None},
     CutWishes: {"sheet_overlap_mm": 50},
+    ResinSystem: {"ratio_tolerance_pct": 5},
     ShopFacts: {"opens_h": 8, "closes_h": 18, "scale_step_g": 1, "cup_step_ml": 2, "syringe_step_ml": 0.2}
     | {"cup_number_ml": 30, "pump_a_ml": 20, "pump_b_ml": 10, "scoop_ml": 250, "cup_g": 20, "cup_ml": 1500},
 }
@@ -188,6 +190,14 @@ class Ranges(TestCase):
                         with self.assertRaises(ValidationError, msg=str(outside)) as refused:
                             typed.validate_python(outside)
                         self.assertEqual(problems_of(refused.exception), [("", f"must be {words}")])
+
+    def test_an_angle_is_in_degrees_to_a_right_angle_either_way(self):
+        angle = TypeAdapter(Angle)
+        for typed, read in (("45", "45"), ("0/90", "0/90"), ("-90", "-90"), ("±45", "45"), ("30°", "30"), ("", "")):
+            self.assertEqual(angle.validate_python(typed), read)
+        for typed in ("91", "-91", "0/91", "north", "45/"):
+            with self.subTest(typed=typed), self.assertRaisesRegex(ValidationError, "from −90 to 90"):
+                angle.validate_python(typed)
 
     def test_what_stands_in_a_field_that_nobody_filled_in(self):
         for model, fields in DEFAULTS.items():

@@ -20,9 +20,10 @@ from layup.chemistry.hardeners import choose_hardener
 from layup.day.best_start import best_of, latest_start, levers, starts_of_day
 from layup.day.calendar_file import calendar_file
 from layup.day.day_list import day_list_csv, entries_of
-from layup.day.forecast import read_forecast, room_of
+from layup.day.forecast import Room, read_forecast, room_of
 from layup.day.rest import rest_of
 from layup.day.run_sheet import chance_of, clock_of
+from layup.day.shop_clock import ShopClock
 from layup.day.simulated_forecast import simulated_forecast
 from layup.day.windows import late_layers
 from layup.errors import LayupError
@@ -32,7 +33,7 @@ from layup.job import Conditions, ForecastHour, JobSpec, LoggedGel, PotWishes, R
 from layup.outcome import Plan
 from layup.plan import laid_out, plan, settled
 from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
-from tests.core.jobs import at, on, panel, resin
+from tests.core.jobs import at, corner, jointed, on, panel, resin
 
 DAY = date(2026, 5, 4)
 LONDON = ZoneInfo("Europe/London")
@@ -154,6 +155,27 @@ class TheDay(TestCase):
             )
             chosen.append(next(row.name for row in plan(job, shed(10, 26)).chemistry.hardeners if row.chosen))
         self.assertEqual(chosen, ["fast", "slow"])
+
+    def test_hours_in_which_the_work_is_done_are_those_of_an_open_shop(self):
+        """exact: ten hours of a day at 10 °C, and what is left of the work in the next at 20 °C."""
+        clock = ShopClock(datetime(2026, 5, 4, 8, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
+        minutes = np.array([0.0, 900.0, 901.0, 4000.0])
+        room = Room(minutes, np.array([10.0, 10.0, 20.0, 20.0]), "a forecast")
+        for needs_min, mean_c in ((300, 10.0), (600, 10.0), (900, 13.3), (1200, 15.0)):
+            self.assertEqual(room.worked_c(clock, needs_min), mean_c)
+
+    def test_about_how_long_the_work_takes_is_what_the_hardener_is_chosen_for(self):
+        """memory: the spreading with as much again and a fifth for mixing it, and half an hour a joint a pair of hands."""
+        for hands, hull in ((1, True), (2, True), (2, False)):
+            job = panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=2, length_m=4)
+            job = on(job, substrate="bare plywood") if hull else jointed(corner(count=9))
+            job = wishing(job, hands=hands, start=datetime(2026, 5, 4, 8, tzinfo=LONDON))
+            facts = shed(10, 24)
+            # Two plies of 300 cloth at five minutes a square metre, and the bare wood's first coat at two.
+            spread_min = 0 if not hull else (2 * 5 + 2) * 2 * 4 / hands
+            clock = clock_of(job, facts)
+            wanted = room_of(job, facts, clock).worked_c(clock, 1.6 * spread_min + (0 if hull else 30 * 9 / hands))
+            self.assertEqual(settled(job, facts).hardener.room_c, wanted)
 
     def test_the_room_a_hardener_is_chosen_for_is_named_where_it_is_not_the_rooms_own(self):
         """The part of a degree that nobody feels is not named (memory: from half a degree on)."""
@@ -461,6 +483,15 @@ class Levers(TestCase):
         self.assertTrue(best.pot_count and not best.fault)
         answer = plan(wishing(job, start=best.start_at), facts)
         self.assertEqual((answer.pot_count, answer.run_sheet.chance_any), (best.pot_count, best.chance_any))
+
+    def test_a_start_that_no_pot_fits_says_what_fits_none(self):
+        """A scale that reads fifty grams measures no pot of this job, whenever it is begun."""
+        job = panel("epoxy-2-1", "cloth-300")
+        day = starts_of_day(job, at(20, today=DAY, scale_step_g=50), DAY)
+        self.assertGreater(len(day), 10)
+        for tried in day:
+            self.assertEqual((tried.pot_count, tried.fault[:16]), (0, "no pot fits ply "))
+            self.assertEqual((tried.laid_by, tried.nights), (tried.start_at, 0))
 
     def test_a_front_and_a_humid_night_count(self):
         """On the sixth simulated day the air is near its dew point in the morning."""
