@@ -16,7 +16,7 @@ from functools import cache
 from multiprocessing.util import Finalize
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
 
@@ -142,6 +142,20 @@ def launched(play: Playwright) -> Browser:
     return play.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=_FLAGS)
 
 
+@cache
+def _context(size: tuple[int, int]) -> BrowserContext:
+    """One for all tests of a size: it has read the page's scripts before. Each test puts in it what it begins with."""
+    width, height = size
+    return _browser().new_context(
+        viewport={"width": width, "height": height}, color_scheme="light", timezone_id="Europe/London"
+    )
+
+
+def _close_pages(context: BrowserContext) -> None:
+    for page in context.pages:
+        page.close()
+
+
 class DeskTest(unittest.TestCase):
     """A signed-in page for each test; anything the page reports as an error fails it."""
 
@@ -156,14 +170,9 @@ class DeskTest(unittest.TestCase):
         cls.server.begin_again(weather=cls.weather)
 
     def setUp(self):
-        width, height = self.size
-        context = self.browser.new_context(
-            viewport={"width": width, "height": height},
-            color_scheme="light",
-            timezone_id="Europe/London",
-            storage_state=DeskTest.signed_in,
-        )
-        self.addCleanup(context.close)
+        context = _context(self.size)
+        context.set_storage_state(DeskTest.signed_in or {})
+        self.addCleanup(_close_pages, context)
         self.page: Page = context.new_page()
         self.errors: list[str] = []
         self.page.on("pageerror", lambda error: self.errors.append(str(error)))

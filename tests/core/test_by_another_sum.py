@@ -29,7 +29,9 @@ from layup.day.windows import covered_share, missed_windows, what_keeps_it
 from layup.errors import Missing, OutOfRange
 from layup.heat.conduction import H_TRAY, film
 from layup.heat.conduction import Layer as Stuff
-from layup.heat.pot_heat import stated_pot
+from layup.heat.cure_kinetics import GEL_CONVERSION
+from layup.heat.heat_fit import StatedPot
+from layup.heat.pot_heat import rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
 from layup.job import Conditions, ForecastHour, LoggedGel, PotWishes, ShopFacts
 from layup.materials import StatedTime
@@ -122,6 +124,12 @@ class Doses(TestCase):
         film = StatedTime(ends="working time as a film", minutes=40, temperature_c=slow.pot_life_temperature_c)
         self.assertAlmostEqual(stated_pot(slow.model_copy(update={"stated_times": (film,)})).film_gel_min, 50)
         self.assertIsNone(stated_pot(slow).film_gel_min)
+
+    def test_a_stated_pot_lives_as_stated_wherever_it_was_measured(self):
+        """exact: also at a temperature that no table of the model reaches."""
+        for measured_c in (-10, 25, 70):
+            heat = rough_heat(StatedPot(30, measured_c, 150, ends_at=GEL_CONVERSION))
+            self.assertAlmostEqual(heat.gel_min(150, measured_c) / 30, 1, 6)
 
     def test_a_larger_catalysed_pot_left_in_its_cup_gets_hotter(self):
         mix = settled(panel("polyester-general", "csm-450"), at(20)).mix

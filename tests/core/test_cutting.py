@@ -117,7 +117,9 @@ class Pieces(TestCase):
     def test_strips_are_cut_one_by_one_and_a_spare_on_top(self):
         plies = [{"id": "y0", "fabric_id": "cloth-300", "strips": {"width_m": 0.3, "overlap": 0.5}}]
         job = on(panel("epoxy-2-1", "cloth-300", width_m=0.5, length_m=3), plies=plies)
-        self.assertEqual({(piece.along_mm, piece.across_mm) for piece in cut_plan(job).pieces}, {(500, 300)})
+        pieces = cut_plan(job).pieces
+        self.assertEqual({(piece.along_mm, piece.across_mm) for piece in pieces}, {(500, 300)})
+        self.assertEqual(pieces[0].part_of, f"1 of {len(pieces)}")
         spared = JobSpec.model_validate(job.model_dump() | {"cutting": {"spare": True}})
         placed = [piece for roll in cut_plan(spared).rolls for piece in roll.pieces]
         self.assertEqual(len(placed), len(cut_plan(job).pieces) + 1)

@@ -154,6 +154,19 @@ class WhatNext(TestCase):
 
 
 class Refusals(TestCase):
+    def test_more_layers_than_a_job_is_planned_with(self):
+        """A hundred and one of two hundred plies each are 20,200 layers."""
+        plies = [{"id": f"y{n}", "fabric_id": "cloth-300"} for n in range(200)]
+        for copies, fits in ((101, False), (1, True)):
+            answer = plan(
+                on(panel("epoxy-2-1", "cloth-300", width_m=0.1, length_m=0.1), count=copies, plies=plies), at(20)
+            )
+            said = [
+                problem.message for problem in answer.problems if "more than one job can be planned" in problem.message
+            ]
+            self.assertEqual(said == [], fits)
+            self.assertTrue(fits or said[0].startswith("20,200 layers"))
+
     def problems(self, job: JobSpec, room_c: float = 20) -> dict[str, str]:
         return {problem.path: problem.message for problem in plan(job, at(room_c)).problems}
 

@@ -234,6 +234,19 @@ class TheDay(TestCase):
         self.assertIn("test", [mark.kind for mark in sheet.marks if mark.at_min == ply.opens_min])
         self.assertTrue(any(busy.waits for busy in sheet.busy))
 
+    def test_what_a_wait_is_good_for_by_the_shops_practice(self):
+        """common practice: the next fabric is cut in the waits only where nothing was cut before."""
+        fills = tuple({"id": f"f{n}", "coat": {"kind": "fill", "resin_gsm": 150}} for n in range(4))
+        cloth = {"id": "y", "fabric_id": "cloth-300"}
+        set_out, looked_over = "wait: set out the next cups, chill the brush", "wait: wet edges and corners looked over"
+        for cutting, wanted in (
+            ("in the tack waits", ["wait: cut the next fabric", set_out, looked_over]),
+            ("before the first pot", [set_out, looked_over, set_out]),
+        ):
+            job = on(panel("epoxy-2-1", "cloth-300", practice={"cutting": cutting}), plies=(cloth, *fills))
+            waits = [busy.words for busy in plan(job, at(20)).run_sheet.busy if busy.waits]
+            self.assertEqual(waits[:3], wanted)
+
     def test_what_does_not_fit_today_is_left_at_a_stop_point(self):
         mornings = at(20, today=DAY, time_zone="Europe/London", opens_h=8, closes_h=9)
         for stops_with, cost in (("washing and sanding", "wash"), ("peel ply", "peel ply")):
