@@ -131,6 +131,15 @@ class Doses(TestCase):
             heat = rough_heat(StatedPot(30, measured_c, 150, ends_at=GEL_CONVERSION))
             self.assertAlmostEqual(heat.gel_min(150, measured_c) / 30, 1, 6)
 
+    def test_a_pot_of_which_the_model_knows_nothing_goes_by_the_law_alone(self):
+        """exact, Arrhenius (published): a life of three days at 25 °C, whatever the pot weighs."""
+        heat = rough_heat(StatedPot(4320, 25, 100, ends_at=GEL_CONVERSION))
+        self.assertIsNone(heat.cure)
+        ea_kj = heat.stated.ea_kj_per_mol
+        for room_c, mass_g in ((10, 50), (25, 2000), (32, 100)):
+            wanted = 4320 * exp(ea_kj * 1000 / R * (1 / (room_c + 273.15) - 1 / 298.15))
+            self.assertAlmostEqual(heat.gel_min(mass_g, room_c) / wanted, 1, 9)
+
     def test_a_larger_catalysed_pot_left_in_its_cup_gets_hotter(self):
         mix = settled(panel("polyester-general", "csm-450"), at(20)).mix
         small, large = mix.peak_c(50), mix.peak_c(1500)
