@@ -3,6 +3,8 @@
 # make api, schema, shots: what is made from the code and kept beside it
 .PHONY: demo test check-web test-browser test-server test-core api schema backup restore speed shots format clean
 PY := .venv/bin/python
+# What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
+export PYTHONDONTWRITEBYTECODE :=
 # What Python needs and what the page needs are fetched at once.
 MAKEFLAGS += --jobs=3
 WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>/dev/null)
