@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import problems_of
+from layup.heat.pot_lab import SUFFERS_C
 from layup.job import JobSpec
 from layup.plan import plan
 from tests.core.jobs import at, filler, on, panel, resin
@@ -136,6 +137,14 @@ class Sums(TestCase):
         self.assertAlmostEqual(result.paste_ml, 0.2146 * 625 * 2.9 * 1.1, delta=0.1)
         self.assertAlmostEqual(result.part_b_g / result.part_a_g, 0.452, 3)
         self.assertAlmostEqual(result.filler_loose_ml, result.filler_g / 220 * 1000, 6)
+
+
+class Peaks(TestCase):
+    def test_what_a_forgotten_pot_peaks_at_is_said_where_it_would_suffer(self):
+        small = panel("epoxy-2-1", "cloth-200", width_m=0.3, length_m=0.3, pots={"cup_mm": 180, "cup_ml": 1500})
+        for job, hot in ((small, False), (panel("epoxy-2-1", "cloth-300", width_m=1, length_m=3), True)):
+            chemistry = plan(job, at(18)).chemistry
+            self.assertEqual((chemistry.peak_c > SUFFERS_C, chemistry.peak_words != ""), (hot, hot), chemistry.peak_c)
 
 
 class WhatNext(TestCase):

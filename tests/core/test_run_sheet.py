@@ -234,6 +234,18 @@ class TheDay(TestCase):
         self.assertIn("test", [mark.kind for mark in sheet.marks if mark.at_min == ply.opens_min])
         self.assertTrue(any(busy.waits for busy in sheet.busy))
 
+    def test_the_sentence_ends_with_the_last_edge_that_is_trimmed(self):
+        """Of two parts of which one is laid hours after the other, the later one's."""
+        job = panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=1.5, length_m=3)
+        second = job.parts[0].model_copy(update={"id": "q", "name": "Other"})
+        sheet = plan(job.model_copy(update={"parts": (*job.parts, second)}), at(20)).run_sheet
+        trims = [mark.at_min for mark in sheet.marks if mark.kind == "trim"]
+        self.assertEqual(len(trims), 2)
+        minutes = int(sheet.start_minute_of_day + max(trims))
+        self.assertTrue(
+            sheet.sentence.endswith(f"trim the edge at {minutes // 60:02d}:{minutes % 60:02d}"), sheet.sentence
+        )
+
     def test_what_a_wait_is_good_for_by_the_shops_practice(self):
         """common practice: the next fabric is cut in the waits only where nothing was cut before."""
         fills = tuple({"id": f"f{n}", "coat": {"kind": "fill", "resin_gsm": 150}} for n in range(4))
