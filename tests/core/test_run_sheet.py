@@ -161,7 +161,7 @@ class TheDay(TestCase):
         clock = ShopClock(datetime(2026, 5, 4, 8, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
         minutes = np.array([0.0, 900.0, 901.0, 4000.0])
         room = Room(minutes, np.array([10.0, 10.0, 20.0, 20.0]), "a forecast")
-        for needs_min, mean_c in ((300, 10.0), (600, 10.0), (900, 13.3), (1200, 15.0)):
+        for needs_min, mean_c in ((300, 10.0), (600, 10.0), (900, 13.3), (1200, 15.0), (1500, 16.0)):
             self.assertEqual(room.worked_c(clock, needs_min), mean_c)
 
     def test_about_how_long_the_work_takes_is_what_the_hardener_is_chosen_for(self):
