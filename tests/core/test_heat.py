@@ -290,6 +290,16 @@ class Skins(unittest.TestCase):
         on_core = self.limits("foam-10", *["csm-450"] * 8)[1]
         self.assertLess(on_core.open_mm, 0.6 * open_skin.open_mm)
 
+    def test_balsa_lets_more_heat_through_than_foam(self):
+        """memory: 0.06 against 0.035 W/mK, and a block of 150 kg/m³."""
+        foam = plan(panel("polyester-general", "csm-450", "foam-10"), at(20)).parts[0]
+        core = next(ply for ply in foam.plies if ply.architecture == "core")
+        balsa = core.model_copy(update={"fibre": "balsa", "fibre_gsm": 1500.0, "thickness_mm": 10.0})
+        mats = tuple(ply for ply in foam.plies if ply is not core)
+        skins = skins_of(foam.model_copy(update={"plies": (*mats, balsa)}))
+        self.assertEqual((skins[0].over.conductivity_w_per_m_k, skins[0].over.density_g_per_cm3), (0.06, 0.15))
+        self.assertEqual(skins_of(foam)[0].over.conductivity_w_per_m_k, 0.035)
+
     def test_a_heat_that_is_still_being_worked_out_limits_no_skin(self):
         job = panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300")
         facts, part = at(20), plan(panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300"), at(20)).parts[0]

@@ -246,6 +246,17 @@ class TheDay(TestCase):
             sheet.sentence.endswith(f"trim the edge at {minutes // 60:02d}:{minutes % 60:02d}"), sheet.sentence
         )
 
+    def test_an_edge_that_comes_to_the_knife_at_night_is_told_once_for_all(self):
+        """Begun an hour before closing, it is trimmed three hours after."""
+        job = wishing(panel("epoxy-2-1", "cloth-300", width_m=0.4), start=datetime(2026, 5, 4, 17, tzinfo=UTC))
+        second = job.parts[0].model_copy(update={"id": "q", "name": "Other"})
+        for parts, edges in ((job.parts, "Panel"), ((*job.parts, second), "Panel and 1 more")):
+            sheet = plan(job.model_copy(update={"parts": parts}), at(20, today=DAY)).run_sheet
+            (said,) = [line for line in sheet.problems if "the knife" in line]
+            self.assertRegex(
+                said, f"^The edge of {edges} comes to the knife at .*, with the shop closed: come back for it"
+            )
+
     def test_what_a_wait_is_good_for_by_the_shops_practice(self):
         """common practice: the next fabric is cut in the waits only where nothing was cut before."""
         fills = tuple({"id": f"f{n}", "coat": {"kind": "fill", "resin_gsm": 150}} for n in range(4))
