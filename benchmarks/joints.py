@@ -4,9 +4,10 @@ import statistics
 import time
 
 from benchmarks.desk import open_step, signed_in
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.library import generic
 from layup.plan import laid_out, plan, settled
+from layup.shop_facts import ShopFacts
 
 JOINTS, TIMES = 200, 20
 PLANNED_MS, DRAWN_MS, WEIGHED_MS = 50, 50, 100

@@ -6,9 +6,10 @@ from unittest import mock
 
 from layup.cautions import cautions_for
 from layup.cautions.rule import Facts
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.library import generic
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 
 FABRICS = ("cloth-300", "biax-600", "biax-450", "roving-600", "cloth-200")
 CAUTIONS_MS = 5

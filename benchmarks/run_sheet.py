@@ -11,8 +11,9 @@ from cradle.garbage import keep_garbage_out_of_the_way
 from cradle.heat import planned
 from layup.day.best_start import best_of, starts_of_day
 from layup.day.simulated_forecast import simulated_forecast
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 
 DAY = date(2026, 5, 4)
 EMPTY_MS, WARM_MS, FIRST_S, ALL_S = 150, 50, 1.0, 5.0

@@ -16,8 +16,9 @@ SWITCH_S = 0.0005
 def warm_up() -> None:
     """Load what the first request would, and take it out of the collector's way: its full rounds hold an answer up."""
     import cradle.urls  # noqa: F401
-    from layup.job import JobSpec, ShopFacts
+    from layup.job import JobSpec
     from layup.plan import plan
+    from layup.shop_facts import ShopFacts
     from layup.units import convert
 
     plan(JobSpec(name="Warm-up"), ShopFacts())

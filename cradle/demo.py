@@ -16,9 +16,10 @@ from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
 from layup.day.shop_clock import at_hour
-from layup.job import Conditions, PotWishes, RoomDay
+from layup.job import Conditions, PotWishes
 from layup.outcome import Plan
 from layup.plan import plan
+from layup.shop_facts import RoomDay
 
 SHOP_NAME = "Saltmarsh Slip"
 # Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; the filler stirred

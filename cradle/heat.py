@@ -14,9 +14,10 @@ from django.conf import settings
 from cradle.heavy import beside
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 
 # A person who types many labels may not make the others wait: past these nothing more is taken on until one is done.
 MOST_WAITING = 40

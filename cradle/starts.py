@@ -9,7 +9,8 @@ from datetime import date, datetime
 from layup.day.best_start import Aim, LeverTried, StartTried, latest_start, levers, starts_of_day
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
+from layup.shop_facts import ShopFacts
 
 Tables = dict[StatedPot, PotHeat]
 

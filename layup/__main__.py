@@ -6,9 +6,10 @@ import sys
 from pathlib import Path
 
 from layup.errors import LayupError
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.job_file import Refused, read_job
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 
 
 def _refuse(path: str, message: str) -> None:

@@ -1,39 +1,20 @@
-"""The job as one open, versioned document, and the shop's facts that a plan is made with."""
+"""The job as one open, versioned document."""
 
 import re
 from datetime import date
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, AwareDatetime, BaseModel, ConfigDict, Field, model_validator
+from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
 from layup.chemistry.hardeners import School
-from layup.chemistry.ratio import parse_ratio
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
-from layup.equipment import MadeOf, Vessel
-from layup.errors import Missing
-from layup.heat.conduction import usual_width_mm
 from layup.heat.pot_heat import PotVessel
 from layup.joints.tabbing import LENGTHS_OVERLAP
 from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
 from layup.laminate.shapes import Band, CutOut, Rectangle, Shape
 from layup.laminate.weights import Process, ResinContent, Surface
-from layup.materials import (
-    Basis,
-    CoatKind,
-    Consistency,
-    DosePct,
-    Fabric,
-    Filler,
-    Grams,
-    Minutes,
-    ProductMillimetres,
-    ResinSystem,
-    at_field,
-)
-from layup.pots.sizing import LARGEST_POT_G, Applied
-from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
-from layup.scales import FabricUnit, Scales, UnitSet
-from layup.units import FluidOunce
+from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
+from layup.pots.sizing import Applied
 
 VERSION = 1
 MOST_PLIES = 500
@@ -374,133 +355,3 @@ def id_path(job: JobSpec, path: str) -> str:
         node = node[int(step)] if step.isdigit() else getattr(node, step, None)
         words.append(node.id if step.isdigit() else step)
     return "/".join(words)
-
-
-class RoomDay(Document):
-    """What is expected of the room today: its coldest and its warmest."""
-
-    coldest_c: RoomTemperature
-    warmest_c: RoomTemperature
-
-    @model_validator(mode="after")
-    def _in_order(self):
-        if self.coldest_c > self.warmest_c:
-            raise ValueError("the coldest is over the warmest: change them round")
-        return self
-
-
-class ForecastHour(Document):
-    """What is expected of the room at an hour."""
-
-    at: Moment
-    room_c: RoomTemperature
-    humidity_pct: float | None = Field(default=None, ge=1, le=100, allow_inf_nan=False)
-
-
-class LoggedGel(Document):
-    """A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose."""
-
-    resin_id: str
-    hardener_id: str = ""
-    minutes: Minutes
-    temperature_c: RoomTemperature
-    mass_g: Grams
-    catalyst_pct: DosePct | None = None
-    cup_mm: ProductMillimetres | None = None
-
-
-class StirredFiller(Document):
-    """A pot of this shop that was thickened: how many loose volumes of a filler one of mixed resin took to stand so."""
-
-    filler_id: str
-    consistency: Consistency
-    parts: float = Field(ge=0.001, le=100, allow_inf_nan=False)
-
-
-def _readable_ratio(words: str) -> str:
-    if words:
-        parse_ratio(words)
-    return words
-
-
-# The ratio that the columns of a numbered cup are printed for, as printed.
-CupRatio = Annotated[str, Field(max_length=30), AfterValidator(_readable_ratio)]
-
-
-class ShopFacts(BaseModel):
-    """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
-
-    `today` is the shop's date, by its own clock; `room_shift_c` tries a room that is warmer or cooler all along.
-    """
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-    conditions: Conditions = Conditions()
-    practice: Practice = Practice()
-    day: RoomDay | None = None
-    today: date | None = None
-    time_zone: str = "UTC"
-    opens_h: float = Field(default=8, ge=0, lt=24, allow_inf_nan=False)
-    closes_h: float = Field(default=18, gt=0, le=24, allow_inf_nan=False)
-    forecast: tuple[ForecastHour, ...] = Field(default=(), max_length=504)
-    read_at: Moment | None = None
-    room_shift_c: float = Field(default=0, ge=-60, le=60, allow_inf_nan=False)
-    units: UnitSet = "metric"
-    fabric_unit: FabricUnit = "g/m²"
-    fluid_ounce: FluidOunce = "us"
-    thousands_comma: bool = False
-    scale_step_g: float = Field(default=1, ge=0.001, le=50, allow_inf_nan=False)
-    cup_step_ml: float = Field(default=2, ge=0.01, le=100, allow_inf_nan=False)
-    syringe_step_ml: float = Field(default=0.2, ge=0.001, le=10, allow_inf_nan=False)
-    dose_tool: DoseTool = "syringe"
-    drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
-    volume_tool: VolumeTool = "marked cup"
-    cup_number_ml: float = Field(default=30, ge=0.1, le=1000, allow_inf_nan=False)
-    cup_ratio: CupRatio = ""
-    pump_a_ml: float = Field(default=20, ge=0.1, le=500, allow_inf_nan=False)
-    pump_b_ml: float = Field(default=10, ge=0.1, le=500, allow_inf_nan=False)
-    residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
-    scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
-    cup_g: float = Field(default=20, ge=0, le=5000)
-    cup_ml: float = Field(default=1500, ge=5, le=50000, allow_inf_nan=False)
-    cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
-    cup_made_of: MadeOf = "polypropylene"
-    vessels: tuple[Vessel, ...] = Field(default=(), max_length=60)
-    gels: tuple[LoggedGel, ...] = ()
-    stirred: tuple[StirredFiller, ...] = ()
-    learner: bool = False
-    largest_pot_g: dict[str, float] = LARGEST_POT_G
-
-    @model_validator(mode="after")
-    def _drops_are_counted_first(self):
-        if self.dose_tool == "drops" and self.drops_per_ml is None:
-            raise at_field("drops_per_ml", "count the drops that fill 2 ml, and type half of that")
-        return self
-
-    @model_validator(mode="after")
-    def _opens_before_it_closes(self):
-        if self.closes_h - self.opens_h < 1:
-            raise at_field("closes_h", "the shop is open for an hour at least: close it later than it opens")
-        return self
-
-    @property
-    def dose_step(self) -> float:
-        """The mark of the tool a catalyst is measured with: g of the scale, ml of the syringe or of one drop."""
-        return self.step_of(self.dose_tool)
-
-    def step_of(self, tool: DoseTool) -> float:
-        """The mark of a tool for a dose. Raises Missing for drops that nobody has counted."""
-        if tool == "drops":
-            if self.drops_per_ml is None:
-                raise Missing("the drops of this dropper were not counted yet", "drops_per_ml")
-            return 1 / self.drops_per_ml
-        return self.scale_step_g if tool == "scale" else self.syringe_step_ml
-
-    @property
-    def cup_width_mm(self) -> float:
-        """The inner width of the usual cup, mm: as measured, or as a cup of its size usually is."""
-        return usual_width_mm(self.cup_ml) if self.cup_mm is None else self.cup_mm
-
-    @property
-    def scales(self) -> Scales:
-        return Scales(self.units, self.fluid_ounce, self.fabric_unit)

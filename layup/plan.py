@@ -25,7 +25,7 @@ from layup.headlines import with_headlines
 from layup.heat.deep import peak_of_joint_c
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.heat.wet_limit import WetLimit, wet_limits
-from layup.job import Conditions, JobSpec, ShopFacts
+from layup.job import Conditions, JobSpec
 from layup.joints.answers import by_id, joint_result
 from layup.joints.filler_log import learned
 from layup.joints.plan import ask_measures, plan_joint, too_few_pots
@@ -40,6 +40,7 @@ from layup.preparing.cost import Used, cost_of
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
 from layup.scales import Scales
+from layup.shop_facts import ShopFacts
 
 # Over all that is laid, what is at hand comes to so much more; and so much of the mix is kept in any case (memory).
 AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE = 0.18, 0.03

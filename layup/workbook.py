@@ -17,7 +17,7 @@ def write_workbook(job: JobSpec, plan: Plan) -> bytes:
 
     Values, never formulas.
 
-    >>> from layup.job import ShopFacts
+    >>> from layup.shop_facts import ShopFacts
     >>> from layup.plan import plan
     >>> job = JobSpec(name="Deck")
     >>> write_workbook(job, plan(job, ShopFacts()))[:2]

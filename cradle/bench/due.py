@@ -10,8 +10,8 @@ from cradle.bench.running import stories_of
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
 from layup.day.due import DueKind, PotDone, due_of
-from layup.job import ShopFacts
 from layup.outcome import Plan
+from layup.shop_facts import ShopFacts
 
 # A run older than this has cured whatever it was (memory: a slow hardener in the cold loads after about a week).
 _ASKED_FOR = timedelta(days=14)

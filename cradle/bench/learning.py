@@ -6,11 +6,12 @@ from pydantic import ValidationError
 
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.joints.filler_log import parts_found, thickened_share
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
+from layup.shop_facts import ShopFacts
 
 Row = TypeVar("Row", Gel, Stirred)
 

@@ -29,9 +29,10 @@ from cradle.shops.routes import shop_of
 from layup.chemistry.off_ratio import Grade
 from layup.day.due import DueKind
 from layup.day.rest import Rest
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.pots.pot_check import check_pot
+from layup.shop_facts import ShopFacts
 from layup.workings import Working, working
 
 router = Router(tags=["bench"])

@@ -19,13 +19,14 @@ from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
 from layup.day.rest import Rest, rest_of
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.joints.filler_log import MOST_OFF
 from layup.outcome import Plan
 from layup.plan import plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_check import check_pot
 from layup.pots.pot_log import PotHistory, pot_history
+from layup.shop_facts import ShopFacts
 
 _CLOCK_SLACK = timedelta(minutes=5)
 

@@ -21,9 +21,10 @@ from layup.day.day_list import day_list_csv
 from layup.day.run_sheet_pictures import run_sheet_svg
 from layup.day.run_sheet_print import day_list_pdf, run_sheet_pdf, ticket_cards_pdf
 from layup.errors import Missing
-from layup.job import CalendarDay, JobSpec, Moment, ShopFacts
+from layup.job import CalendarDay, JobSpec, Moment
 from layup.outcome import Plan
 from layup.preparing.printing import Paper
+from layup.shop_facts import ShopFacts
 
 router = Router(tags=["run sheet"])
 # Of the time that heavy work is given: the last start tried may run over it.

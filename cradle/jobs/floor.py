@@ -14,10 +14,10 @@ from cradle.heat import planned
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
 from cradle.shops.models import Shop
-from layup.job import ShopFacts
 from layup.laminate.outcome import LayerFibre, LayerKind
 from layup.outcome import NextStep, StepState
 from layup.scales import Scales
+from layup.shop_facts import ShopFacts
 
 
 @cache

@@ -22,9 +22,10 @@ from layup.heat.pot_lab import (
     surface_words,
     try_pot,
 )
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.materials import Hardener, ResinSystem
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 
 router = Router(tags=["pot lab"])
 

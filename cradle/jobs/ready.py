@@ -10,12 +10,13 @@ from django.db import transaction
 
 from cradle.jobs.models import Job, Tick
 from layup.errors import OutOfRange
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.joints.answers import corners_of
 from layup.outcome import NextStep, Plan
 from layup.preparing.before_pot import CutPiece, PrepLine
 from layup.preparing.cutting import pieces_of
 from layup.preparing.preparation import checklist
+from layup.shop_facts import ShopFacts
 
 TickKind = Literal["cut", "prepare", "corner"]
 TickState = Literal["done", "waived", "undone"]

@@ -23,10 +23,11 @@ from layup import job_file
 from layup.day.hours import in_words, moved_to
 from layup.document import MOST_BYTES
 from layup.errors import OutOfRange
-from layup.job import Conditions, JobSpec, RoomDay, RoomTemperature, ShopFacts
+from layup.job import Conditions, JobSpec, RoomTemperature
 from layup.laminate.leaner import leaner
 from layup.outcome import DewResult, Plan
 from layup.plan import dew_of, plan
+from layup.shop_facts import RoomDay, ShopFacts
 from layup.workbook import write_workbook
 from layup.workings import Working, working
 

@@ -8,7 +8,7 @@ from cradle.shops.models import Reading, Shop
 from layup.day.forecast import room_of_shop
 from layup.day.hours import Moment, ResinHours, good_hours, room_through
 from layup.day.shop_clock import ShopClock, at_hour
-from layup.job import ShopFacts
+from layup.shop_facts import ShopFacts
 
 MOST_RESINS = 4
 

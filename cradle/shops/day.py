@@ -10,7 +10,8 @@ from django.utils import timezone
 from cradle.shops.models import Reading, Shop
 from layup.day.forecast import read_forecast
 from layup.day.simulated_forecast import simulated_forecast
-from layup.job import Conditions, ForecastHour, RoomDay
+from layup.job import Conditions
+from layup.shop_facts import ForecastHour, RoomDay
 
 
 @transaction.atomic

@@ -8,8 +8,8 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
-from layup.job import ForecastHour, LoggedGel, RoomDay, ShopFacts, StirredFiller
 from layup.scales import UnitSet
+from layup.shop_facts import ForecastHour, LoggedGel, RoomDay, ShopFacts, StirredFiller
 
 MOST_GELS_LEARNT = 200
 MOST_STIRRED_LEARNT = 200

@@ -3,7 +3,7 @@
 from django.contrib.auth.models import AbstractBaseUser
 
 from cradle.shops.models import Preferences, Shop
-from layup.job import ShopFacts
+from layup.shop_facts import ShopFacts
 
 
 def preferences_of(person: AbstractBaseUser) -> Preferences:

@@ -21,10 +21,11 @@ from cradle.shops.preferences import preferences_of
 from layup.chemistry.ratio import parse_ratio
 from layup.equipment import MadeOf
 from layup.errors import OutOfRange
-from layup.job import Conditions, CupRatio, Practice, RoomDay, ShopFacts
+from layup.job import Conditions, Practice
 from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
+from layup.shop_facts import CupRatio, RoomDay, ShopFacts
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
 router = Router(tags=["shops"])

@@ -6,11 +6,12 @@ from dataclasses import dataclass, field, replace
 from layup.chemistry.catalyst import DoseVerdict
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.equipment import MadeOf
-from layup.job import Conditions, JobSpec, Part, RoomDay, id_path
+from layup.job import Conditions, JobSpec, Part, id_path
 from layup.joints.plan import PlannedJoint
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
+from layup.shop_facts import RoomDay
 
 
 @dataclass(frozen=True)

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from layup.job import LoggedGel
 from layup.materials import ResinSystem, SourceKind, StatedTime
+from layup.shop_facts import LoggedGel
 
 
 def with_logged(resin: ResinSystem, gels: Sequence[LoggedGel]) -> ResinSystem:

@@ -14,10 +14,11 @@ from layup.day.schedule import MOST_POTS
 from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
+from layup.shop_facts import ShopFacts
 
 STEP_MIN = 30
 _SEARCH_DAYS = 21

@@ -14,7 +14,8 @@ from layup.csv_cells import read_rows
 from layup.day.hours import READING_FADES_H, expected_c
 from layup.day.shop_clock import ShopClock
 from layup.errors import LayupError, Unreadable
-from layup.job import ForecastHour, JobSpec, ShopFacts
+from layup.job import JobSpec
+from layup.shop_facts import ForecastHour, ShopFacts
 
 MOST_HOURS = 24 * 21
 LONGEST_GAP_H = 3.0

@@ -8,9 +8,10 @@ from itertools import groupby
 from layup.chemistry.catalyst import DEFAULT_WANTED_GEL_MIN, choose_dose
 from layup.chemistry.hardeners import asked_for, fast_to_slow
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c, humidity_pct_at
-from layup.job import Conditions, RoomDay
+from layup.job import Conditions
 from layup.materials import ResinSystem
 from layup.scales import METRIC, Scales
+from layup.shop_facts import RoomDay
 
 # Share of the day's range by which each hour, from midnight, is cooler than the warmest (memory, after the hourly
 # fractions for outdoor air in the ASHRAE Handbook of Fundamentals; a heated room does not follow it).

@@ -9,12 +9,13 @@ from layup.day.run_sheet import run_sheet
 from layup.day.schedule import LaidAlready
 from layup.errors import Missing
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.joints.answers import by_id
 from layup.outcome import Plan
 from layup.plan import laid_out, settled
 from layup.pots.outcome import PotResult
 from layup.record import Record
+from layup.shop_facts import ShopFacts
 
 
 class Rest(Record):

@@ -22,10 +22,11 @@ from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
 from layup.day.windows import Late, is_missed, late_layers, stacked, what_keeps_it
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
 from layup.pots.works_said import works_said
+from layup.shop_facts import ShopFacts
 
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
 _CURES: tuple[tuple[MarkKind, str, str], ...] = (

@@ -5,7 +5,7 @@ from zoneinfo import ZoneInfo
 
 from layup.day.hours import expected_c
 from layup.day.shop_clock import at_hour
-from layup.job import ForecastHour, RoomDay
+from layup.shop_facts import ForecastHour, RoomDay
 
 # Coldest and warmest of each day, °C, its humidity at the warmest and at the coldest, %. Invented.
 _DAYS = (

@@ -3,12 +3,13 @@
 from dataclasses import dataclass
 
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.joints.answers import from_resin, joint_result
 from layup.joints.outcome import FromResinResult, JointResult
 from layup.joints.plan import too_few_pots
 from layup.outcome import Problem
 from layup.plan import settled
+from layup.shop_facts import ShopFacts
 
 
 @dataclass(frozen=True)

@@ -6,9 +6,9 @@ from math import exp
 
 import numpy as np
 
-from layup.job import StirredFiller
 from layup.joints.thickening import CONSISTENCIES
 from layup.materials import Consistency, Filler, SourceKind
+from layup.shop_facts import StirredFiller
 
 # Standard deviations of ln(parts) (memory): how far a shop's powder and eye are off the table in common, at each
 # consistency besides, and from one pot to the next.

@@ -14,7 +14,7 @@ from layup.errors import LayupError, Missing, OutOfRange
 from layup.heat.conduction import usual_width_mm
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.materials import Hardener, ResinSystem
 from layup.pots.sizing import (
     LARGEST_LEARNER_POT_G,
@@ -37,6 +37,7 @@ from layup.pots.ticket import (
     two_part_by_weight,
     with_residue,
 )
+from layup.shop_facts import ShopFacts
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0

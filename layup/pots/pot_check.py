@@ -6,10 +6,11 @@ from layup.chemistry.logged import with_logged
 from layup.chemistry.off_ratio import Cup, Verdict, catalysed, two_part
 from layup.chemistry.ratio import weight_ratio
 from layup.errors import Missing
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.pots.sizing import LARGEST_LEARNER_POT_G, MOST_VESSEL_FILL
+from layup.shop_facts import ShopFacts
 
 
 def check_pot(

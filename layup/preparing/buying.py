@@ -28,7 +28,7 @@ def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library) -> S
     Fabric is what comes off the rolls, resin what the plan says to have, reserve and all. `library` gives the vessels
     and consumables, the shop's own first. Source: common practice and memory, as each line says.
 
-    >>> from layup.job import ShopFacts
+    >>> from layup.shop_facts import ShopFacts
     >>> from layup.plan import plan
     >>> job = JobSpec(name="Deck")
     >>> shopping_list(job, plan(job, ShopFacts()), CutPlan(pieces=(), rolls=()), Library()).lines

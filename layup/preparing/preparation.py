@@ -23,7 +23,7 @@ COMMON, MEMORY = "common practice", "memory"
 def checklist(job: JobSpec, plan: Plan, scales: Scales) -> tuple[PrepLine, ...]:
     """The lines of a job's preparation in the order they are done. Source: common practice or memory, as each says.
 
-    >>> from layup.job import ShopFacts
+    >>> from layup.shop_facts import ShopFacts
     >>> job = JobSpec(name="Deck")
     >>> from layup.plan import plan
     >>> [line.id for line in checklist(job, plan(job, ShopFacts()), ShopFacts().scales)]
@@ -210,7 +210,7 @@ def vessels_needed(job: JobSpec, plan: Plan) -> int:
 
     Common practice. A part's own cups serve all pots.
 
-    >>> from layup.job import ShopFacts
+    >>> from layup.shop_facts import ShopFacts
     >>> from layup.plan import plan
     >>> vessels_needed(JobSpec(name="Deck"), plan(JobSpec(name="Deck"), ShopFacts()))
     0

@@ -5,7 +5,8 @@ nearest(x, step) and Φ, the share of a normal spread under a value. What is wor
 """
 
 from layup.errors import Missing
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
+from layup.shop_facts import ShopFacts
 from layup.workings.bench import Bench, Given, Working, Write
 from layup.workings.job import JOB
 from layup.workings.parts import PARTS

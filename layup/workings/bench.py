@@ -7,11 +7,12 @@ from pydantic import BaseModel, ConfigDict
 from layup.chemistry.blend import hardener_in_hand
 from layup.chemistry.logged import with_logged
 from layup.errors import Missing
-from layup.job import JobSpec, ShopFacts
+from layup.job import JobSpec
 from layup.laminate.outcome import PartResult, PlyResult
 from layup.materials import ResinSystem
 from layup.plan import plan
 from layup.pots.outcome import PotResult
+from layup.shop_facts import ShopFacts
 
 TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common practice"
 

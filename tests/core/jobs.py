@@ -1,8 +1,9 @@
 """Small jobs that the tests of the core start from."""
 
-from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply, Rectangle, ShopFacts
+from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply, Rectangle
 from layup.library import generic
 from layup.materials import Fabric, Filler, ResinSystem
+from layup.shop_facts import ShopFacts
 
 
 def fabric(fabric_id: str) -> Fabric:

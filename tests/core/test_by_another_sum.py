@@ -1,6 +1,7 @@
 """Figures worked out a second time by another sum, and rules held on both sides of where they turn.
 
-Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot_check`, `layup.chemistry.cure`.
+Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot_check`, `layup.chemistry.cure`,
+`layup.chemistry.ends`.
 """
 
 from dataclasses import replace
@@ -33,13 +34,14 @@ from layup.heat.cure_kinetics import GEL_CONVERSION
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
-from layup.job import Conditions, ForecastHour, LoggedGel, PotWishes, ShopFacts
+from layup.job import Conditions, PotWishes
 from layup.materials import StatedTime
 from layup.plan import laid_out, plan, settled
 from layup.pots.pot_check import check_pot
 from layup.pots.ticket import catalysed
 from layup.preparing.preparation import checklist
 from layup.scales import Scales
+from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
 from tests.core.jobs import at, fabric, on, panel, resin
 
 CATALYST = resin("polyester-general").catalyst

@@ -12,8 +12,9 @@ from layup.heat.conduction import H_TRAY, Body, Face, Layer, simulate
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K
 from layup.heat.deep import peak_of_joint_c
 from layup.heat.wet_limit import beneath, cure_of
-from layup.job import JobSpec, Override, RoomDay
+from layup.job import JobSpec, Override
 from layup.plan import plan, settled
+from layup.shop_facts import RoomDay
 from tests.core.jobs import at, corner, filler, jointed, on, panel, strips
 
 

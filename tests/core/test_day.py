@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 from layup.day.dew import dew_point_c, humidity_pct_at
 from layup.day.hours import good_hours, moved_to, room_through
 from layup.errors import OutOfRange
-from layup.job import Conditions, RoomDay
+from layup.job import Conditions
+from layup.shop_facts import RoomDay
 from tests.core.jobs import resin
 
 psychrolib.SetUnitSystem(psychrolib.SI)

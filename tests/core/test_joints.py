@@ -14,7 +14,6 @@ from shapely.geometry import LineString, Point, Polygon
 
 from layup.day.due import PotDone, due_of
 from layup.errors import OutOfRange
-from layup.job import RoomDay, ShopFacts, StirredFiller
 from layup.joints.filler_log import learned
 from layup.joints.tabbing import LEAST_FLAT_MM, lay_strip, staggered_widths_mm
 from layup.joints.thickening import CONSISTENCIES, paste_for_volume, paste_from_resin, reaches, recipe_for
@@ -33,6 +32,7 @@ from layup.library import generic
 from layup.plan import plan
 from layup.preparing.cutting import pieces_of
 from layup.preparing.preparation import checklist
+from layup.shop_facts import RoomDay, ShopFacts, StirredFiller
 from tests.core.jobs import at, corner, filler, jointed, panel, strips
 
 FILLERS = {each.id: each for each in generic().fillers}

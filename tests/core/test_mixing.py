@@ -23,7 +23,6 @@ from layup.heat.conduction import cup, gel_min, simulate, tray, usual_width_mm
 from layup.heat.heat_fit import StatedPot, fitted_cure
 from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
-from layup.job import LoggedGel
 from layup.library import generic
 from layup.plan import plan
 from layup.pots.ticket import (
@@ -36,6 +35,7 @@ from layup.pots.ticket import (
 )
 from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
+from layup.shop_facts import LoggedGel
 from tests.core.jobs import at, panel, resin
 
 EPOXY = resin("epoxy-2-1")

@@ -10,7 +10,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from layup.heat.conduction import usual_width_mm
-from layup.job import PotWishes, ShopFacts
+from layup.job import PotWishes
 from layup.library import generic
 from layup.plan import plan, settled
 from layup.pots.mix import larger_vessel
@@ -27,6 +27,7 @@ from layup.pots.sizing import (
     spreading_min_per_m2,
     works_for_one_pot,
 )
+from layup.shop_facts import ShopFacts
 from tests.core.jobs import at, fabric, on, panel
 
 

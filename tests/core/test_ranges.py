@@ -1,7 +1,8 @@
 """What a builder could mean by a number: taken at both ends of its range, refused past them in words with the range.
 
-Of `layup.document`, `layup.equipment`, `layup.heat.pot_lab`, `layup.job`, `layup.materials`. The ends are memory: wider
-than anything that is sold or laid, narrower than what no sum can be done with.
+Of `layup.document`, `layup.equipment`, `layup.heat.pot_lab`, `layup.job`, `layup.materials`,
+`layup.shop_facts`. The ends are memory: wider than anything that is sold or laid, narrower than what no sum can be done
+with.
 """
 
 from unittest import TestCase
@@ -17,21 +18,17 @@ from layup.job import (
     Coat,
     Conditions,
     CutWishes,
-    ForecastHour,
     Ground,
     JobSpec,
     Joint,
-    LoggedGel,
     Part,
     Ply,
     PlyStrips,
     PotWishes,
-    RoomDay,
-    ShopFacts,
-    StirredFiller,
     TabStrip,
 )
 from layup.materials import Catalyst, Fabric, Filler, Hardener, ResinSystem, StatedTime, UsualCoat
+from layup.shop_facts import ForecastHour, LoggedGel, RoomDay, ShopFacts, StirredFiller
 
 ROOM = (-20, 50)
 CUP_G, CUP_ML, CUP_MM = (0, 5000), (5, 50_000), (20, 600)

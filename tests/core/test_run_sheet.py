@@ -29,10 +29,11 @@ from layup.day.windows import late_layers
 from layup.errors import LayupError
 from layup.heat.conduction import cup, simulate
 from layup.heat.pot_heat import full_heat, stated_pot
-from layup.job import Conditions, ForecastHour, JobSpec, LoggedGel, PotWishes, RoomDay, ShopFacts
+from layup.job import Conditions, JobSpec, PotWishes
 from layup.outcome import Plan
 from layup.plan import laid_out, plan, settled
 from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
+from layup.shop_facts import ForecastHour, LoggedGel, RoomDay, ShopFacts
 from tests.core.jobs import at, corner, jointed, on, panel, resin
 
 DAY = date(2026, 5, 4)

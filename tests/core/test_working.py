@@ -11,7 +11,8 @@ from unittest import TestCase
 
 from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
-from layup.job import Conditions, PotWishes, RoomDay, ShopFacts
+from layup.job import Conditions, PotWishes
+from layup.shop_facts import RoomDay, ShopFacts
 from layup.workings import worked, working
 from layup.workings.bench import Bench
 from tests.core.jobs import at, corner, jointed, panel, strips

@@ -9,8 +9,8 @@ from django.test import override_settings
 
 from cradle import heat
 from layup.heat.pot_heat import PotHeat
-from layup.job import ShopFacts
 from layup.plan import plan
+from layup.shop_facts import ShopFacts
 from tests.server.people import TwoShops
 
 
