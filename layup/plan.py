@@ -15,8 +15,9 @@ from layup.chemistry.logged import with_logged
 from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, room_of
+from layup.day.planner import MOST_POTS, Planner
 from layup.day.run_sheet import clock_of, coldest_before_hard, run_sheet
-from layup.day.schedule import MOST_POTS, Clocks, LaidAlready, Owner, PlannedPot, Planner, Schedule
+from layup.day.schedule import Clocks, LaidAlready, Owner, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
 from layup.day.windows import late_layers, missed_windows
 from layup.draft import Draft
@@ -29,21 +30,16 @@ from layup.job import Conditions, JobSpec
 from layup.joints.answers import by_id, joint_result
 from layup.joints.filler_log import learned
 from layup.joints.plan import ask_measures, plan_joint, too_few_pots
-from layup.laminate.ground import STEEP
-from layup.laminate.outcome import PartResult
 from layup.laminate.parts import plan_parts
 from layup.materials import ResinSystem
-from layup.outcome import CostLine, CostRecord, DewResult, Plan, ResinUse
+from layup.outcome import DewResult, Plan
 from layup.pots.mix import Mix, settle
-from layup.pots.sizing import CUP_LOSS_SHARE
-from layup.preparing.cost import Used, cost_of
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
+from layup.resin_use import cost_record, resin_use_of
 from layup.scales import Scales
 from layup.shop_facts import ShopFacts
 
-# Over all that is laid, what is at hand comes to so much more; and so much of the mix is kept in any case (memory).
-AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE = 0.18, 0.03
 # Layers of all copies; past it no day is worked out for them.
 MOST_LAYERS = 20_000
 # How much longer work takes with the mixing between, and about how long a joint does (memory).
@@ -204,7 +200,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     _check_wished_pots(draft, pots)
     largest = _largest(pots)
     stuck = day.schedule.stuck if day else []
-    resin_use = _resin_use(draft, pots, mix) if mix and (pots or draft.weighed_only) and not stuck else None
+    resin_use = resin_use_of(draft, pots, mix) if mix and (pots or draft.weighed_only) and not stuck else None
     potted, about = pot_results(pots, by_id(draft.joints))
     return Plan(
         conditions=conditions,
@@ -218,7 +214,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         pots=potted,
         pot_count=len(pots),
         piece_count=pieces,
-        cost=_cost(draft, mix, resin_use) if resin_use else None,
+        cost=cost_record(draft, mix, resin_use) if resin_use else None,
         stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
         run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
         cautions=cautions_for(_facts(of, day, pots, dew)),
@@ -418,88 +414,3 @@ def _plan_joints(job: JobSpec, mix: Mix, draft: Draft) -> None:
         work = (joint.name or joint.kind, joint.count, list(planned.works))
         (first if joint.hidden else draft.works).append(work)
     draft.works = [*first, *draft.works]
-
-
-def _cost(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
-    fabric_of = {part.plies[int(path.split(".")[-1])].id: fabric for path, part, fabric in draft.plies}
-    used = [
-        Used(ply.name, ply.area_m2 * part.count, fabric_of[ply.id].price_per_m2)
-        for part in draft.parts
-        for ply in part.plies
-        if not ply.coat
-    ]
-    for planned in draft.joints:
-        n = planned.joint.count
-        used += [Used(tab.fabric.name, tab.area_m2 * n, tab.fabric.price_per_m2) for tab in planned.tabs]
-        if paste := planned.paste:
-            used += [
-                Used(part.filler.name, paste.grams(part) * n / 1000, part.filler.price_per_kg) for part in paste.recipe
-            ]
-    part_a = resin_use.mixed_g if resin_use.part_a_g is None else resin_use.part_a_g
-    used.append(Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg))
-    if mix.hardener and resin_use.part_b_g:
-        used.append(Used(f"{mix.hardener.name} hardener", resin_use.part_b_g / 1000, mix.hardener.price_per_kg))
-    if resin_use.catalyst_g:
-        used.append(Used(mix.resin.catalyst.name, resin_use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg))
-    cost = cost_of(used)
-    lines = tuple(CostLine(name=name, cost=amount) for name, amount in cost.lines.items())
-    return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
-
-
-def _in_part_g(part: PartResult) -> float:
-    """Resin in one copy of a part and on it, with what comes off again."""
-    peeled = sum(ply.resin_g for ply in part.plies if not ply.stays)
-    mopped = sum(ply.mopped_off_g for ply in part.plies)
-    return part.resin_in_plies_g + part.coats_g + part.wet_out_g + peeled + mopped
-
-
-def _runs_off_g(job: JobSpec, draft: Draft) -> float:
-    """What runs down walls and drips from overhead of all that is laid, g."""
-    share = {part.id: STEEP[part.orientation].runs_off for part in job.parts}
-    return sum(
-        copies * work.laid_g * (1 - 1 / (1 + share.get(work.owner_id, 0.0)))
-        for _, copies, works in draft.works
-        for work in works
-    )
-
-
-def _resin_use(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
-    count_of = {part.id: part.count for part in draft.parts}
-    in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
-    in_coats = sum(part.coats_g * part.count for part in draft.parts)
-    peeled = sum(ply.resin_g * part.count for part in draft.parts for ply in part.plies if not ply.stays)
-    wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
-    mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
-    in_joints = sum(work.laid_g * planned.joint.count for planned in draft.joints for work in planned.works)
-    # What lies under a bag has its weights and no pots yet: it is lost in vessels as any other.
-    bagged = sum(part.count * _in_part_g(part) for part in draft.weighed_only)
-    mixed = sum(pot.mass_g for pot in pots) + bagged / (1 - CUP_LOSS_SHARE)
-    surplus = sum(pot.surplus_g for pot in pots)
-    laid = sum(pot.laid_g for pot in pots) + bagged
-    reserve = max(LEAST_RESERVE_SHARE * mixed, (1 + AIMED_ALLOWANCE_SHARE) * laid - mixed)
-    part_a, part_b, catalyst = mix.parts_g(mixed)
-    if catalyst is not None:
-        catalyst = sum(pot.mix.parts_g(pot.mass_g)[2] for pot in pots)
-        catalyst += mix.parts_g(bagged / (1 - CUP_LOSS_SHARE))[2]
-    to_have = mixed + reserve
-    density = mix.resin.density_g_per_cm3
-    return ResinUse(
-        in_plies_g=in_plies,
-        first_wet_out_g=wet_out,
-        in_coats_g=in_coats,
-        gel_coat_g=sum(part.gel_coat_g * part.count for part in draft.parts),
-        in_joints_g=in_joints,
-        mopped_off_g=mopped + peeled,
-        runs_off_g=_runs_off_g(mix.job, draft),
-        allowance_share=to_have / laid - 1 if laid else 0,
-        left_in_vessels_g=mixed - surplus - laid,
-        surplus_g=surplus,
-        mixed_g=mixed,
-        reserve_g=reserve,
-        to_have_g=to_have,
-        to_have_ml=to_have / density if density and not mix.hardener else None,
-        part_a_g=part_a,
-        part_b_g=part_b,
-        catalyst_g=catalyst,
-        catalyst_ml=catalyst / mix.resin.catalyst.density_g_per_cm3 if catalyst is not None else None,
-    )

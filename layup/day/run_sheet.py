@@ -9,15 +9,8 @@ import numpy as np
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, gap_words
 from layup.day.outcome import MarkKind, RunSheet, SheetBusy, SheetLane, SheetLayer, SheetMark, SheetPot, SheetStop
-from layup.day.schedule import (
-    PREPARE_MIN_PER_M2,
-    WEIGH_MIN,
-    Clocks,
-    Lane,
-    Layer,
-    PlannedPot,
-    Schedule,
-)
+from layup.day.planner import PREPARE_MIN_PER_M2, WEIGH_MIN
+from layup.day.schedule import Clocks, Lane, Layer, PlannedPot, Schedule
 from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
 from layup.day.windows import Late, is_missed, late_layers, stacked, what_keeps_it
 from layup.heat.conduction import PACK_C

@@ -2,7 +2,7 @@
 
 from layup.chemistry.ratio import weight_ratio
 from layup.joints.volumes import FILLET_WASTE_SHARE, GLUE_LINE_MM, NOTCHED_SHARE, fillet_section_mm2, side_angles_deg
-from layup.plan import AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE
+from layup.resin_use import AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found, sum_of
 
 

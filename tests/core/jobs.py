@@ -1,9 +1,16 @@
 """Small jobs that the tests of the core start from."""
 
-from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply, Rectangle
+from datetime import date
+from functools import cache
+from zoneinfo import ZoneInfo
+
+from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply, PotWishes, Rectangle
 from layup.library import generic
 from layup.materials import Fabric, Filler, ResinSystem
-from layup.shop_facts import ShopFacts
+from layup.shop_facts import RoomDay, ShopFacts
+
+DAY = date(2026, 5, 4)
+LONDON = ZoneInfo("Europe/London")
 
 
 def fabric(fabric_id: str) -> Fabric:
@@ -68,3 +75,25 @@ def strips(*widths_mm: float, fabric_id: str = "biax-450") -> list[dict]:
 def at(room_c: float, surface_c: float | None = None, humidity_pct: float | None = None, **facts) -> ShopFacts:
     conditions = Conditions(room_c=room_c, surface_c=surface_c, humidity_pct=humidity_pct)
     return ShopFacts(conditions=conditions, **facts)
+
+
+def shed(coldest_c: float = 14, warmest_c: float = 24, **facts) -> ShopFacts:
+    """A shop whose room follows the day."""
+    room = {"conditions": Conditions(room_c=coldest_c), "day": RoomDay(coldest_c=coldest_c, warmest_c=warmest_c)}
+    return ShopFacts(**(room | {"today": DAY, "time_zone": "Europe/London"} | facts))
+
+
+def wishing(job: JobSpec, **wishes) -> JobSpec:
+    """The job with nothing but these wishes about its pots."""
+    return job.model_copy(update={"pots": PotWishes(**wishes)})
+
+
+@cache
+def stacked(stack: tuple[str, ...], width_m: float, copies: int, coat: bool) -> JobSpec:
+    """Copies of a panel two metres long with a stack, and with a fill coat on it."""
+    job = panel("epoxy-2-1", *stack, width_m=width_m, length_m=2)
+    part = job.parts[0].model_dump()
+    part["count"] = copies
+    if coat:
+        part["plies"] = (*part["plies"], {"id": "fill", "coat": {"kind": "fill", "resin_gsm": 150}})
+    return JobSpec.model_validate(job.model_dump() | {"parts": [part]})

@@ -1,6 +1,6 @@
 """What holds of every schedule of joints, whatever they are and whoever runs them.
 
-Of `layup.joints.plan`, `layup.day.schedule`, `layup.pots.mix`.
+Of `layup.joints.plan`, `layup.day.planner`, `layup.pots.mix`.
 """
 
 from datetime import date, timedelta

@@ -1,12 +1,11 @@
 """The run sheet: what may never happen in a schedule, the risk it promises, the room, the clock, the calendar.
 
-Of `layup.day.schedule`, `layup.day.shop_clock`, `layup.day.run_sheet_print`, `layup.day.run_sheet_pictures`,
-`layup.pots.mix`, `layup.pots.risk`.
+Of `layup.day.schedule`, `layup.day.planner`, `layup.day.shop_clock`, `layup.day.run_sheet_print`,
+`layup.day.run_sheet_pictures`, `layup.pots.mix`, `layup.pots.risk`.
 """
 
 import re
-from datetime import UTC, date, datetime, timedelta
-from functools import cache
+from datetime import UTC, datetime, timedelta
 from itertools import pairwise, product
 from unittest import TestCase
 from zoneinfo import ZoneInfo
@@ -16,39 +15,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cradle.demo_jobs import buoy_lid, skiff
-from layup.chemistry.hardeners import choose_hardener
-from layup.day.best_start import best_of, latest_start, levers, starts_of_day
-from layup.day.calendar_file import calendar_file
-from layup.day.day_list import day_list_csv, entries_of
-from layup.day.forecast import Room, read_forecast, room_of
-from layup.day.rest import rest_of
+from layup.day.forecast import Room, room_of
 from layup.day.run_sheet import chance_of, clock_of
 from layup.day.shop_clock import ShopClock
-from layup.day.simulated_forecast import simulated_forecast
 from layup.day.windows import late_layers
-from layup.errors import LayupError
 from layup.heat.conduction import cup, simulate
 from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, JobSpec, PotWishes
-from layup.outcome import Plan
 from layup.plan import laid_out, plan, settled
 from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
-from layup.shop_facts import ForecastHour, LoggedGel, RoomDay, ShopFacts
-from tests.core.jobs import at, corner, jointed, on, panel, resin
-
-DAY = date(2026, 5, 4)
-LONDON = ZoneInfo("Europe/London")
-
-
-def shed(coldest_c: float = 14, warmest_c: float = 24, **facts) -> ShopFacts:
-    """A shop whose room follows the day."""
-    room = {"conditions": Conditions(room_c=coldest_c), "day": RoomDay(coldest_c=coldest_c, warmest_c=warmest_c)}
-    return ShopFacts(**(room | {"today": DAY, "time_zone": "Europe/London"} | facts))
-
-
-def wishing(job: JobSpec, **wishes) -> JobSpec:
-    return job.model_copy(update={"pots": PotWishes(**wishes)})
-
+from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
+from tests.core.jobs import DAY, LONDON, at, corner, jointed, on, panel, resin, shed, stacked, wishing
 
 WISHES = st.builds(
     PotWishes,
@@ -59,16 +36,6 @@ WISHES = st.builds(
     start=st.datetimes(datetime(2026, 3, 27), datetime(2026, 10, 27), timezones=st.just(UTC)),
 )
 ROOMS = st.tuples(st.floats(12, 20), st.floats(0, 10)).map(lambda room: (room[0], room[0] + room[1]))
-
-
-@cache
-def stacked(stack: tuple[str, ...], width_m: float, copies: int, coat: bool) -> JobSpec:
-    job = panel("epoxy-2-1", *stack, width_m=width_m, length_m=2)
-    part = job.parts[0].model_dump()
-    part["count"] = copies
-    if coat:
-        part["plies"] = (*part["plies"], {"id": "fill", "coat": {"kind": "fill", "resin_gsm": 150}})
-    return JobSpec.model_validate(job.model_dump() | {"parts": [part]})
 
 
 JOBS = st.builds(
@@ -498,267 +465,3 @@ class Risk(TestCase):
             for n in range(20)
         )
         self.assertGreater(plan(job, shed(20, 24, gels=gels)).pots[0].mass_g, pot.mass_g)
-
-
-class Levers(TestCase):
-    def test_each_lever_does_what_it_says(self):
-        facts = shed(18, 25)
-        for lever in levers(skiff(), facts):
-            job = skiff()
-            chemistry = job.chemistry.model_copy(update={"hardener_id": lever.hardener_id} if lever.hardener_id else {})
-            job = job.model_copy(update={"pots": job.pots.model_copy(update=lever.pots), "chemistry": chemistry})
-            answer = plan(job, facts)
-            self.assertEqual(answer.pot_count, lever.pot_count, lever.name)
-            self.assertAlmostEqual(answer.run_sheet.chance_any, lever.chance_any, places=9)
-
-    def test_the_best_start_is_none_that_another_beats(self):
-        facts = shed(forecast=simulated_forecast(DAY, LONDON))
-        job = skiff().model_copy(update={"joints": ()})
-        tried = starts_of_day(job, facts, DAY)
-        self.assertEqual(len(tried), 20)
-        best = best_of(tried)
-        self.assertTrue(best.pot_count and not best.fault)
-        answer = plan(wishing(job, start=best.start_at), facts)
-        self.assertEqual((answer.pot_count, answer.run_sheet.chance_any), (best.pot_count, best.chance_any))
-
-    def test_a_start_that_no_pot_fits_says_what_fits_none(self):
-        """A scale that reads fifty grams measures no pot of this job, whenever it is begun."""
-        job = panel("epoxy-2-1", "cloth-300")
-        day = starts_of_day(job, at(20, today=DAY, scale_step_g=50), DAY)
-        self.assertGreater(len(day), 10)
-        for tried in day:
-            self.assertEqual((tried.pot_count, tried.fault[:16]), (0, "no pot fits ply "))
-            self.assertEqual((tried.laid_by, tried.nights), (tried.start_at, 0))
-
-    def test_a_front_and_a_humid_night_count(self):
-        """On the sixth simulated day the air is near its dew point in the morning."""
-        facts = shed(
-            forecast=simulated_forecast(DAY, LONDON), conditions=Conditions(room_c=14, surface_c=12.5, humidity_pct=60)
-        )
-        job = skiff().model_copy(update={"joints": ()})
-        faults = [start.fault for start in starts_of_day(job, facts, DAY + timedelta(days=5))]
-        self.assertTrue(faults[0].startswith("damp"))
-
-    def test_the_latest_start_meets_its_hour_and_the_next_half_hour_does_not(self):
-        facts, now = shed(18, 24), datetime(2026, 5, 4, 6, tzinfo=UTC)
-        by = datetime(2026, 5, 5, 14, tzinfo=LONDON)
-        start = latest_start(skiff(), facts, by, "laid", now)
-        self.assertLessEqual(start.laid_by, by)
-        later = plan(wishing(skiff(), start=start.start_at + timedelta(minutes=30)), facts).run_sheet
-        self.assertGreater(later.start_at + timedelta(minutes=later.laid_by_min), by)
-
-    def test_an_hour_that_cannot_be_met_is_refused_with_the_soonest(self):
-        facts, now = shed(18, 24), datetime(2026, 5, 4, 7, tzinfo=UTC)
-        with self.assertRaisesRegex(LayupError, "type a later hour"):
-            latest_start(skiff(), facts, now + timedelta(hours=2), "load", now)
-        with self.assertRaisesRegex(LayupError, "is past"):
-            latest_start(skiff(), facts, now - timedelta(hours=1), "laid", now)
-
-
-class AcrossDays(TestCase):
-    def test_an_hour_that_the_clock_skips_is_no_hour_of_cure(self):
-        """In London the clock goes from 01:00 to 02:00 on 29 March 2026: an hour by the wall is not an hour of cure."""
-        facts = ShopFacts(
-            conditions=Conditions(room_c=20), today=date(2026, 3, 28), time_zone="Europe/London", opens_h=8, closes_h=20
-        )
-        job = wishing(panel("epoxy-2-1", "cloth-300"), start=datetime(2026, 3, 28, 17, tzinfo=LONDON))
-        answer = plan(job, facts)
-        sand = next(mark for mark in answer.run_sheet.marks if mark.kind == "sand")
-        (last,) = answer.run_sheet.pots[-1:]
-        self.assertAlmostEqual(sand.at_min - last.touch_min, answer.chemistry.clocks.sandable_min, delta=0.1)
-
-    def test_a_job_over_weeks(self):
-        job = stacked(("cloth-300", "biax-600"), 1.5, 3, False)
-        parts = [
-            job.parts[0].model_copy(
-                update={
-                    "id": f"p{n}",
-                    "plies": tuple(ply.model_copy(update={"id": f"{ply.id}{n}"}) for ply in job.parts[0].plies),
-                    "count": 30,
-                }
-            )
-            for n in range(3)
-        ]
-        answer = plan(job.model_copy(update={"parts": tuple(parts)}), shed(16, 22))
-        sheet = answer.run_sheet
-        self.assertGreater(sheet.laid_by_min, 14 * 24 * 60)
-        self.assertEqual([pot.number for pot in sheet.pots], list(range(1, answer.pot_count + 1)))
-
-    def test_far_too_many_pots_are_refused_in_words(self):
-        job = panel("epoxy-2-1", "biax-600", width_m=90, length_m=90)
-        answer = plan(wishing(job, largest_g=100), at(20))
-        self.assertEqual((answer.pots, answer.run_sheet), ((), None))
-        self.assertIn("more than 3,000 pots", answer.problems[0].message)
-
-    def test_a_past_start_and_a_closed_shop_are_told(self):
-        sheet = plan(wishing(skiff(), start=datetime(2026, 5, 1, 20, tzinfo=LONDON)), shed()).run_sheet
-        self.assertIn("is past", sheet.problems[0])
-        self.assertIn("08:00 to 18:00", sheet.problems[1])
-        self.assertGreaterEqual(sheet.pots[0].weigh_min, 12 * 60)
-
-
-class Rest(TestCase):
-    def test_the_rest_lays_what_is_left_and_no_more(self):
-        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 0.8, 2, True)
-        issued = plan(job, facts)
-        begun = issued.run_sheet.start_at
-        done = issued.run_sheet.pots[: len(issued.run_sheet.pots) // 2]
-        poured = {pot.number: begun + timedelta(minutes=pot.touch_min) for pot in done}
-        now = begun + timedelta(minutes=done[-1].used_min)
-        rest = rest_of(job, facts, issued, poured, [], now)
-        everything = sum(pot.laid_g for pot in issued.run_sheet.pots)
-        self.assertAlmostEqual(
-            sum(pot.laid_g for pot in rest.run_sheet.pots), everything - sum(pot.laid_g for pot in done), places=3
-        )
-        self.assertEqual(rest.run_sheet.pots[0].number, done[-1].number + 1)
-        again = rest_of(job, facts, issued, poured, [done[0].number], now)
-        self.assertAlmostEqual(
-            sum(pot.laid_g for pot in again.run_sheet.pots) - sum(pot.laid_g for pot in rest.run_sheet.pots),
-            done[0].laid_g,
-            places=3,
-        )
-
-    def test_a_window_that_closed_meanwhile_is_mended(self):
-        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 0.8, 1, False)
-        issued = plan(job, facts)
-        first = issued.run_sheet.pots[: len(issued.run_sheet.pots) // 2]
-        poured = {pot.number: issued.run_sheet.start_at for pot in first}
-        later = rest_of(job, facts, issued, poured, [], issued.run_sheet.start_at + timedelta(days=1)).run_sheet
-        self.assertEqual(later.layers[0].mended, "wash, sand, wipe")
-        self.assertIn("misses the window beneath it", later.problems[0])
-
-    def test_nothing_left(self):
-        facts, job = shed(), stacked(("cloth-300",), 0.3, 1, False)
-        issued = plan(job, facts)
-        poured = {pot.number: issued.run_sheet.start_at for pot in issued.run_sheet.pots}
-        self.assertIsNone(
-            rest_of(job, facts, issued, poured, [], issued.run_sheet.start_at + timedelta(hours=1)).run_sheet
-        )
-
-
-class ForecastFiles(TestCase):
-    TODAY = datetime(2026, 5, 4, 9, tzinfo=LONDON)
-
-    def read(self, text: str):
-        return read_forecast(text.encode(), LONDON, self.TODAY)
-
-    def test_usual_tables(self):
-        for text in (
-            "hour,°C\n2026-05-04 08:00,14.5\n2026-05-04 09:00,15\n",
-            "\ufeffZeit;Temperatur;Feuchte\n2026-05-04T08:00;14,5;60\n2026-05-04T09:00;15;62 %\n",
-            "8:00\t14.5\n9:00\t15\n",
-            "04.05.2026 08:00,14.5\n04.05.2026 09:00,15 °C\n",
-            "2026-05-04T07:00:00+00:00,14.5\n2026-05-04T08:00:00Z,15\n",
-        ):
-            hours = self.read(text)
-            self.assertEqual([hour.room_c for hour in hours], [14.5, 15.0], text)
-            self.assertEqual(hours[0].at, datetime(2026, 5, 4, 8, tzinfo=LONDON), text)
-
-    def test_what_is_wrong_is_said_by_its_row(self):
-        for text, said in (
-            ("hour,temp\n8:00,14\n9:00,warm", "row 3: “warm” is no temperature"),
-            ("8:00,14\n25:00,15", "row 2: “25:00” is no hour"),
-            ("8:00,14\n8:00,15", "row 2: “8:00” stands twice"),
-            ("8:00,14\n9:00,80", "row 2: 80 °C is no room"),
-            ("8:00,14\n9:00,15,140", "row 2: a humidity of 140 %"),
-            ("8:00,14", "give two hours"),
-            ("", "give two hours"),
-        ):
-            with self.assertRaisesRegex(LayupError, said):
-                self.read(text)
-
-    def test_the_hour_that_is_shown_twice_is_read_twice(self):
-        """In London 01:00 to 02:00 comes twice on 25 October 2026."""
-        hours = self.read("".join(f"2026-10-25 0{h}:00,1{n}\n" for n, h in enumerate((0, 1, 1, 2))))
-        self.assertEqual([(later.at - hour.at) for hour, later in pairwise(hours)], [timedelta(hours=1)] * 3)
-
-    def test_a_gap_is_told_and_drawn_across(self):
-        hours = self.read("".join(f"{h}:00,{10 + h / 2}\n" for h in (6, 7, 8, 14, 15, 16)))
-        sheet = plan(skiff(), ShopFacts(today=DAY, time_zone="Europe/London", forecast=hours)).run_sheet
-        self.assertIn("says nothing from 04 May 08:00 to 04 May 14:00", " ".join(sheet.problems))
-
-    def test_the_hardener_is_chosen_for_the_hours_it_is_worked_in(self):
-        """common practice: a reading on either side of a band's edge is one and the same working day."""
-        hours = self.read(
-            "".join(f"2026-05-05 {h:02d}:00,{c}\n" for h, c in zip(range(6, 20), range(9, 23), strict=True))
-        )
-        begun_at = {}
-        for start_h, reading_c in ((8, 15.5), (8, 16.0), (14, 15.5)):
-            tomorrow = wishing(skiff(), start=datetime(2026, 5, 5, start_h, tzinfo=LONDON))
-            tomorrow = tomorrow.model_copy(update={"joints": (), "parts": tomorrow.parts[:1]})
-            facts = ShopFacts(
-                today=DAY, time_zone="Europe/London", forecast=hours, conditions=Conditions(room_c=reading_c)
-            )
-            answer = plan(tomorrow, facts)
-            begun_at[start_h, reading_c] = next(row.name for row in answer.chemistry.hardeners if row.chosen)
-            last = max(pot.used_min for pot in answer.run_sheet.pots)
-            room = room_of(tomorrow, facts, clock_of(tomorrow, facts))
-            worked = settled(tomorrow, facts).hardener.room_c
-            self.assertTrue(min(room.at_c(0), room.at_c(last)) - 1 <= worked <= max(room.at_c(0), room.at_c(last)) + 1)
-        self.assertEqual(begun_at, {(8, 15.5): "fast", (8, 16.0): "fast", (14, 15.5): "medium"})
-
-    def test_near_an_edge_the_neighbour_is_told_with_what_it_would_give(self):
-        near, far = (choose_hardener(resin("epoxy-2-1").hardeners, room_c).reason for room_c in (15.0, 12.0))
-        self.assertRegex(near, r"Near the edge, 15.6 °C: medium would give \d+ min .* in place of \d+")
-        self.assertNotIn("Near the edge", far)
-
-    @given(st.binary(max_size=400) | st.text(max_size=300).map(str.encode))
-    def test_any_bytes_are_read_or_refused(self, raw):
-        try:
-            self.assertTrue(read_forecast(raw, LONDON, self.TODAY))
-        except LayupError as refused:
-            self.assertTrue(refused.message)
-
-
-def unfolded(raw: bytes) -> list[dict[str, str]]:
-    """The events of a calendar file, by a reader of our own after RFC 5545: lines unfolded, then name;params:value."""
-    events, event = [], None
-    for line in raw.decode().replace("\r\n ", "").replace("\r\n\t", "").split("\r\n"):
-        name, _, value = line.partition(":")
-        if line == "BEGIN:VEVENT":
-            event = {}
-        elif line == "END:VEVENT":
-            events.append(event)
-            event = None
-        elif event is not None:
-            field, _, params = name.partition(";")
-            event[field] = value
-            event[f"{field} zone"] = params.removeprefix("TZID=")
-    return events
-
-
-def read_moment(words: str) -> datetime:
-    """A time in UTC by its Z, else by the shop's clock: of an hour shown twice, the first (RFC 5545)."""
-    at = datetime.strptime(words.removesuffix("Z"), "%Y%m%dT%H%M%S")
-    return at.replace(tzinfo=UTC if words.endswith("Z") else LONDON)
-
-
-class Papers(TestCase):
-    def setUp(self):
-        self.plan: Plan = plan(
-            wishing(skiff(), start=datetime(2026, 10, 24, 15, tzinfo=LONDON)), shed(today=date(2026, 10, 24))
-        )
-
-    def test_the_calendar_says_what_the_list_says(self):
-        """Read back by a second parser: the same starts, ends and zone, over a change of the clock too."""
-        raw = calendar_file("Skiff", "job", self.plan, LONDON, datetime(2026, 10, 20, tzinfo=UTC))
-        events = {event["UID"]: event for event in unfolded(raw)}
-        entries = [entry for entry in entries_of(self.plan) if entry.kind != "wait"]
-        self.assertEqual(len(events), len(entries))
-        self.assertIn(b"BEGIN:VTIMEZONE", raw)
-        for entry in entries:
-            event = events[f"job-{entry.key.replace(' ', '-')}@inch-cradle"]
-            self.assertEqual(event["DTSTART zone"], "" if event["DTSTART"].endswith("Z") else "Europe/London")
-            begins = read_moment(event["DTSTART"])
-            wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.from_min)
-            self.assertAlmostEqual((begins.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
-            if entry.to_min is not None:
-                ends = read_moment(event["DTEND"])
-                wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.to_min)
-                self.assertAlmostEqual((ends.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
-
-    def test_the_table_holds_every_pot_with_its_offset(self):
-        rows = day_list_csv(self.plan, LONDON).splitlines()
-        pots = [row for row in rows if ",pot," in row]
-        self.assertEqual(len(pots), self.plan.pot_count)
-        self.assertIn("2026-10-24T15:00+01:00", pots[0])

@@ -1,0 +1,458 @@
+"""Plans the work in its order and its time: each pot mixed and spread, each layer in its window, by the hands and hours there are."""
+
+from collections.abc import Callable, Collection, Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import cache
+from itertools import takewhile
+from math import inf
+
+from layup.day.forecast import Room
+from layup.day.schedule import HALF_HOUR_MIN, Busy, Clocks, LaidAlready, Lane, Layer, Owner, PlannedPot, Schedule
+from layup.day.shop_clock import ShopClock
+from layup.heat.wet_limit import WetLimit
+from layup.pots.mix import Mix
+from layup.pots.sizing import (
+    CUP_LOSS_SHARE,
+    PotSize,
+    Stuck,
+    Work,
+    laid_of,
+    mixed_for_g,
+    next_batch,
+    rate_of,
+    readable_g,
+    smaller,
+    works_for_one_pot,
+)
+
+# Minutes (memory).
+WEIGH_MIN = 2.0
+SAND_MIN_PER_M2 = 10.0
+PEEL_MIN_PER_M2 = 2.0
+PREPARE_MIN_PER_M2 = 4.0
+# A pot is sized for the warmest of so long from its half hour on.
+LOOK_AHEAD_MIN = 40.0
+MOST_POTS = 3000
+# Pots that are mixed only because no smaller one can be measured, for one work, at most: more are not printed (memory).
+MOST_LEFT_OVER = 4
+_MOST_TURNS = 20_000
+
+
+@dataclass
+class _Chain:
+    """A lane on its way: the work it is at, when that may begin and must have begun."""
+
+    lane: Lane
+    works: tuple[Work, ...]
+    owner_order: int
+    order: int
+    at: int = 0
+    round: int = 0
+    ready_min: float = 0.0
+    closes_min: float = inf
+    sandable_min: float = 0.0
+    to_mend: str = ""
+    left_g: float | None = None
+
+    @property
+    def done(self) -> bool:
+        return self.at >= len(self.works)
+
+
+def _lane_id(owner: Owner, copy: int) -> str:
+    return f"{owner.id}/{copy}"
+
+
+class Planner:
+    """Lays out works in time: one crew, which takes up the next layer that may be laid; a mixer, or the crew mixes.
+
+    `mix_at` is the mix for a temperature. Of a run that is begun, `lane_ids` are its lanes, which stay as they are. Layers go on by turns: one on each copy before the next, so that a copy has
+    time to tack while the others are laid.
+    """
+
+    def __init__(
+        self,
+        owners: Sequence[Owner],
+        mix_at: Callable[[float], Mix],
+        room: Room,
+        clock: ShopClock,
+        *,
+        wet_limits: Callable[[str, float], tuple[WetLimit, ...]] = lambda owner_id, room_c: (),
+        first_number: int = 1,
+        laid: Sequence[LaidAlready] = (),
+        lane_ids: Collection[str] = (),
+    ):
+        self.mix_at, self.room, self.clock = mix_at, room, clock
+        wishes = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).job.pots
+        self.mixer_apart, self.peel_ply = wishes.mixer == "a person more", wishes.stops_with == "peel ply"
+        self.hands = wishes.hands
+        # A catalysed resin does not blush: there is nothing to wash off.
+        two_part = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).hardener is not None
+        self._mends = "wash, sand, wipe" if two_part else "sand, wipe with solvent"
+        self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
+        self._warmest = cache(
+            lambda cell: room.warmest_c(cell * HALF_HOUR_MIN, (cell + 1) * HALF_HOUR_MIN + LOOK_AHEAD_MIN)
+        )
+        self.wet_limits = wet_limits
+        self.found = Schedule()
+        self.number = first_number
+        self._top: dict[str, Layer] = {}
+        self._lane_ids = lane_ids
+        self.hands_free = self.mixer_free = 0.0
+        self.chains = list(self._chains(owners))
+        self._take_off(laid)
+
+    def run(self) -> Schedule:
+        """The schedule. Deterministic: the same works at the same start come out the same."""
+        going = [chain for chain in self.chains if not chain.done]
+        for _ in range(_MOST_TURNS):
+            if not going:
+                break
+            chain = self._turn(going)
+            if chain is not None and chain.done:
+                going.remove(chain)
+            if len(self.found.pots) > MOST_POTS:
+                self.found.too_many = True
+                break
+        return self.found
+
+    def _chains(self, owners: Sequence[Owner]) -> Iterator[_Chain]:
+        begins = self.clock.opening(0.0)
+        order = 0
+        for place, owner in enumerate(map(self._with_rests, owners)):
+            area = max(work.area_m2 for work in owner.works)
+            if owner.copies > 1 and self._share(owner):
+                works = tuple(
+                    replace(work, laid_g=work.laid_g * owner.copies, spread_min=work.spread_min * owner.copies)
+                    for work in owner.works
+                )
+                lanes = [(Lane(owner.id, owner, 0, owner.copies, area * owner.copies), works)]
+            else:
+                lanes = [
+                    (Lane(_lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area), owner.works)
+                    for n in range(1, owner.copies + 1)
+                ]
+            for lane, works in lanes:
+                self.found.lanes.append(lane)
+                yield _Chain(lane, works, place, order, ready_min=begins)
+                order += 1
+
+    def _with_rests(self, owner: Owner) -> Owner:
+        """The owner with a wait to set wherever more plies wet at once would heat up too much.
+
+        What is wet counts from the core beneath it on; a core waits where it would shut in too much of what is.
+        """
+        limits = self.wet_limits(owner.id, self._room_at(0.0))
+        wet_mm, skin, works = 0.0, 0, []
+        for work in owner.works:
+            beneath_mm = 0.0 if work.waits else wet_mm
+            covered = limits[skin].covered_mm if limits and work.covers else inf
+            if work.skin != skin:
+                wet_mm, skin = 0.0, work.skin
+            limit_mm = covered if work.covers else limits[skin].open_mm if limits else inf
+            wet_mm = work.thickness_mm + (0.0 if work.covers else beneath_mm)
+            rests = beneath_mm > 0 and (beneath_mm if work.covers else wet_mm) > limit_mm
+            if rests:
+                wet_mm = work.thickness_mm
+                self.found.rests.append((owner, work, limit_mm))
+            works.append(replace(work, waits="to set") if rests else work)
+        return replace(owner, works=tuple(works))
+
+    def _share(self, owner: Owner) -> bool:
+        """Whether copies share pots: as they do already, or where one pot at least holds whatever of one copy is laid
+        without a wait."""
+        if owner.id in self._lane_ids:
+            return True
+        if _lane_id(owner, 1) in self._lane_ids:
+            return False
+        if owner.one_run:
+            return True
+        works, at = owner.works, 0
+        while at < len(works):
+            group = self._for_one_pot(works, at, 0.0)
+            size = self._size_of(group, 0.0)
+            at += len(group)
+            goes_on = at < len(works) and not works[at].waits and works[at].thick is None and group[0].thick is None
+            if size.largest_g is None or size.count_for(laid_of(group)) > 1 or goes_on:
+                return False
+        return True
+
+    def _take_off(self, laid: Sequence[LaidAlready]) -> None:
+        """What is on the work already: works done, the rest of one begun, and the windows after them."""
+        by_lane = {chain.lane.id: chain for chain in self.chains}
+        for pot in sorted(laid, key=lambda pot: pot.touch_min):
+            chain = by_lane.get(pot.lane)
+            if chain is None or chain.done:
+                continue
+            left = pot.laid_g
+            while not chain.done and left > 1e-6:
+                work = chain.works[chain.at]
+                rest = work.laid_g if chain.left_g is None else chain.left_g
+                chain.left_g, left = rest - min(rest, left), left - min(rest, left)
+                if chain.left_g <= 1e-6 * work.laid_g:
+                    chain.left_g = None
+                    self._past(chain, 1)
+            contact = self.mix_at(self._room_at(0.0)).contact_min
+            self._set_windows(chain, pot.touch_min, pot.touch_min, max(0.0, pot.touch_min + contact))
+
+    def _room_at(self, minute: float) -> float:
+        return self._warmest(int(minute // HALF_HOUR_MIN))
+
+    def _mix_of(self, works: Sequence[Work], room_c: float) -> Mix:
+        """The mix for works in a room, thickened where they are."""
+        thick = works[0].thick
+        return self.mix_at(room_c).thickened(thick.way if thick else None)
+
+    def _size_of(self, works: Sequence[Work], minute: float) -> PotSize:
+        return self._sized(works, self._mix_of(works, self._room_at(minute)))
+
+    def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
+        """The largest pot for works: no more of a paste than the builder wants to mix at once."""
+        size, thick = mix.size_for(rate_of(works)), works[0].thick
+        size = smaller(size, min(work.pots_at for work in works))
+        if size.spread_g is not None and size.count_for(laid_of(works)) > MOST_LEFT_OVER:
+            return replace(size, largest_g=None, limited_by=f"{size.limited_by}, and most of it would be left over")
+        if thick is None or thick.most_laid_g is None or size.largest_g is None:
+            return size
+        if thick.most_laid_g >= size.most_laid_g:
+            return size
+        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.step_g)
+        spread = thick.most_laid_g / (1 - CUP_LOSS_SHARE)
+        return replace(size, largest_g=wished, spread_g=spread, limited_by="your own number of pots")
+
+    def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:
+        """The works from one on that a pot serves; a thickened pot serves its own alone."""
+        mix = self._mix_of(works[at : at + 1], self._room_at(minute))
+        return works_for_one_pot(works, at, lambda rate: smaller(mix.size_for(rate), works[at].pots_at))
+
+    def _turn(self, going: list[_Chain]) -> _Chain | None:
+        """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
+        now = self.clock.opening(self.hands_free)
+        ready = [chain for chain in going if chain.ready_min <= now + 1e-6]
+        if not ready:
+            soonest = min(chain.ready_min for chain in going)
+            self._wait(self.hands_free, soonest)
+            self.hands_free = max(self.clock.opening(soonest), now)
+            return None
+        self._wait(self.hands_free, now)
+        self.hands_free = now
+        # Owners come in their order, so that no chain after the first one's own is before it.
+        of_first = takewhile(lambda chain: chain.owner_order == ready[0].owner_order, ready)
+        chain = min(of_first, key=lambda chain: (chain.round, chain.order))
+        group = self._group(chain, now)
+        needs = self._needs_min(chain, group, now)
+        sooner = self._before_it_closes(chain, ready, now, now + needs)
+        if sooner is not chain:
+            chain, group = sooner, self._group(sooner, now)
+            needs = self._needs_min(chain, group, now)
+        if self._on_from(now) > chain.closes_min and not chain.to_mend:
+            self._missed(chain)
+            return None
+        if now + needs > self.clock.closing(now) + 1e-6:
+            if needs <= self.clock.day_min or self._began_today(now):
+                self._leave_for_tomorrow(chain, now)
+                return None
+            self.found.too_long.append((chain.lane, group, needs))
+        if self._better_begun_tomorrow(chain, now):
+            chain.ready_min = self.clock.next_day(now)
+            return None
+        self._lay(chain, group, now)
+        return chain
+
+    def _before_it_closes(self, chosen: _Chain, ready: list[_Chain], now: float, until: float) -> _Chain:
+        """Another layer in its place, if that would miss its window while this one is laid, until a minute."""
+        on_from = self._on_from(now)
+        until = min(until, chosen.closes_min)
+        closing = [chain for chain in ready if chain.closes_min <= until]
+        for chain in sorted(closing, key=lambda chain: chain.closes_min):
+            if chain is chosen:
+                break
+            if chain.closes_min >= on_from and not chain.to_mend:
+                return chain
+        return chosen
+
+    def _on_from(self, now: float) -> float:
+        """When the first of a pot that is weighed now is on the work."""
+        return now + WEIGH_MIN + self.mix_at(self._room_at(now)).contact_min
+
+    def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
+        """The works the next pots serve, the first of them less what is laid of it already."""
+        group = self._for_one_pot(chain.works, chain.at, now) if chain.left_g is None else None
+        if group is None:
+            work = chain.works[chain.at]
+            part = chain.left_g / work.laid_g
+            return (replace(work, laid_g=chain.left_g, spread_min=work.spread_min * part),)
+        return group
+
+    def _needs_min(self, chain: _Chain, group: tuple[Work, ...], now: float) -> float:
+        """About how long the works take from now on, mixing and mending with them."""
+        rate, laid = rate_of(group), laid_of(group)
+        size = self._size_of(group, now)
+        if size.largest_g is None:
+            return 0.0
+        count = size.count_for(laid)
+        contact = self._mix_of(group, self._room_at(now)).contact_min
+        mixing = WEIGH_MIN + contact
+        spreading = laid / rate / (1 - CUP_LOSS_SHARE)
+        return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + spreading
+
+    def _mend_min(self, chain: _Chain) -> float:
+        per_m2 = {"": 0.0, "peel ply": PEEL_MIN_PER_M2}.get(chain.to_mend, SAND_MIN_PER_M2)
+        return per_m2 * chain.lane.area_m2 / self.hands
+
+    def _began_today(self, now: float) -> bool:
+        """Whether some of the shop's day is gone."""
+        return self.clock.closing(now) - now < self.clock.day_min - 1e-6
+
+    def _better_begun_tomorrow(self, chain: _Chain, now: float) -> bool:
+        """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
+        if chain.at or not self._began_today(now):
+            return False
+        tomorrow = self.clock.next_day(now)
+        if self.clocks.after("window_closes_min", now) > tomorrow:
+            return False
+        whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
+        tacks = sum(work.waits == "for tack" for work in chain.works[1:])
+        whole += tacks * (self.clocks.after("next_ply_from_min", now) - now)
+        return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
+
+    def _leave_for_tomorrow(self, chain: _Chain, now: float) -> None:
+        chain.ready_min = max(chain.ready_min, self.clock.next_day(now))
+
+    def _tell_night(self, beneath: Layer, layer: Layer) -> None:
+        """A stop point, where a night lies between a layer and the one beneath it."""
+        if self.clock.local(beneath.to_min).date() == self.clock.local(layer.from_min).date():
+            return
+        words = {
+            "": "its window holds until then",
+            "peel ply": "its window closes: peel ply on it, pulled off in the morning",
+        }.get(layer.mended, "it is washed and sanded in the morning")
+        self.found.stops.append((layer.lane, beneath.to_min, layer.from_min, words))
+
+    def _missed(self, chain: _Chain) -> None:
+        """The window is past: the layer is to be sanded first, or its peel ply pulled."""
+        chain.to_mend = "peel ply" if self.peel_ply else self._mends
+        chain.ready_min = max(chain.ready_min, chain.sandable_min)
+        if self.peel_ply:
+            at = max(n for n, layer in enumerate(self.found.layers) if layer.lane == chain.lane.id)
+            self.found.layers[at] = replace(self.found.layers[at], peel_ply=True)
+
+    def _lay(self, chain: _Chain, group: tuple[Work, ...], now: float) -> None:
+        rate, left = rate_of(group), laid_of(group)
+        size = self._size_of(group, now)
+        if size.largest_g is None:
+            self._stick(chain, group, size, self._room_at(now))
+            self._past(chain, len(group))
+            chain.left_g = None
+            return
+        mended, mend_min = chain.to_mend, self._mend_min(chain)
+        if mended:
+            self.found.busy.append(Busy(now, now + mend_min, "pull peel ply, wipe" if mended == "peel ply" else mended))
+            self.hands_free = now + mend_min
+        first, pots = self.number, list[PlannedPot]()
+        while left > 1e-9 and len(pots) <= MOST_POTS:
+            pot = self._pot(chain, group, left, rate)
+            if pot is None:
+                break
+            pots.append(pot)
+            left -= pot.laid_g
+        if not pots:
+            # The room is too warm already when the first of it would be weighed.
+            self._past(chain, len(group))
+            chain.left_g, chain.to_mend = None, ""
+            return
+        self.found.pots += pots
+        self.found.busy.append(Busy(max(now + mend_min, pots[0].touch_min - WEIGH_MIN), pots[-1].used_min, "lay up"))
+        self._past(chain, len(group))
+        chain.left_g, chain.to_mend = None, ""
+        self._set_windows(chain, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
+        opens, closes = self._windows(pots[0].touch_min, pots[-1].touch_min)
+        beneath = self._top.get(chain.lane.id)
+        self._top[chain.lane.id] = layer = Layer(
+            chain.lane.id,
+            group,
+            pots[0].on_from_min,
+            pots[-1].used_min,
+            first,
+            self.number - 1,
+            opens,
+            closes,
+            mended,
+            closes_last_min=self.clocks.after("window_closes_min", pots[-1].touch_min),
+        )
+        if beneath:
+            self._tell_night(beneath, layer)
+        self.found.layers.append(layer)
+
+    def _pot(self, chain: _Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
+        """The next pot for what is left, mixed so that it is ready when hands are."""
+        mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
+        weighed = mixer_free + WEIGH_MIN
+        room_c = self._room_at(max(weighed, self.hands_free))
+        mix = self._mix_of(group, room_c)
+        size = self._sized(group, mix)
+        if size.largest_g is None:
+            # The room warmed since the layer was begun.
+            self._stick(chain, group, size, room_c)
+            return None
+        touch = weighed
+        if self.mixer_apart:
+            touch = max(weighed, self.hands_free - mix.contact_min)
+        batch = next_batch(left_g, size, mix.step_g, self._strip_g(chain, group))
+        pot = PlannedPot(
+            number=self.number,
+            lane=chain.lane.id,
+            owner=chain.lane.owner,
+            works=group,
+            shared_by=chain.lane.shared_by,
+            mass_g=batch.mass_g,
+            laid_g=batch.laid_g,
+            surplus_g=batch.surplus_g,
+            limited_by=batch.limited_by,
+            # What is left over, in the cup or because no less can be measured, is not spread.
+            spread_g_per_min=rate * batch.mass_g * (1 - CUP_LOSS_SHARE) / batch.laid_g,
+            mix=mix,
+            touch_min=touch,
+        )
+        self.number += 1
+        self.mixer_free, self.hands_free = pot.on_from_min, pot.used_min
+        return pot
+
+    def _strip_g(self, chain: _Chain, group: tuple[Work, ...]) -> float | None:
+        """What one strip of a ply lays, where a pot serves that ply alone and it is laid in strips."""
+        work = chain.works[chain.at]
+        return work.laid_g / work.strips / chain.lane.shared_by if len(group) == 1 and work.strips > 1 else None
+
+    def _stick(self, chain: _Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
+        """No pot fits these works in so warm a room."""
+        self.found.stuck.append((chain.lane.owner, Stuck(group, size, rate_of(group)), self._mix_of(group, room_c)))
+
+    def _past(self, chain: _Chain, works: int) -> None:
+        for work in chain.works[chain.at : chain.at + works]:
+            chain.round += not work.with_next
+        chain.at += works
+
+    def _windows(self, first_touch: float, last_touch: float) -> tuple[float, float]:
+        return (
+            self.clocks.after("next_ply_from_min", last_touch),
+            self.clocks.after("window_closes_min", first_touch),
+        )
+
+    def _set_windows(self, chain: _Chain, first_touch: float, last_touch: float, used: float) -> None:
+        opens, chain.closes_min = self._windows(first_touch, last_touch)
+        chain.sandable_min = self.clocks.after("sandable_min", last_touch)
+        waits = "" if chain.done else chain.works[chain.at].waits
+        chain.ready_min = used
+        if waits == "for tack":
+            chain.ready_min = max(used, opens)
+        elif waits == "to set":
+            chain.ready_min = max(used, opens, self.clocks.after("knife_trim_min", last_touch))
+        elif waits == "to be sanded":
+            chain.to_mend, chain.ready_min = "sand, wipe", max(used, chain.sandable_min)
+            chain.closes_min = inf
+
+    def _wait(self, from_min: float, to_min: float) -> None:
+        """A wait inside the shop's hours is a slot to use."""
+        until = min(to_min, self.clock.closing(from_min))
+        if until - from_min > 1:
+            self.found.busy.append(Busy(from_min, until, "wait", waits=True))

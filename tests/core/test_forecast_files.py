@@ -1,0 +1,152 @@
+"""Forecasts as they are read and followed, and the papers that say what the list says.
+
+Of `layup.day.forecast`, `layup.day.calendar_file`, `layup.day.day_list`, `layup.day.run_sheet`.
+"""
+
+from datetime import UTC, date, datetime, timedelta
+from itertools import pairwise
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from cradle.demo_jobs import skiff
+from layup.chemistry.hardeners import choose_hardener
+from layup.day.calendar_file import calendar_file
+from layup.day.day_list import day_list_csv, entries_of
+from layup.day.forecast import read_forecast, room_of
+from layup.day.run_sheet import clock_of
+from layup.errors import LayupError
+from layup.job import Conditions
+from layup.outcome import Plan
+from layup.plan import plan, settled
+from layup.shop_facts import ShopFacts
+from tests.core.jobs import DAY, LONDON, resin, shed, wishing
+
+
+class ForecastFiles(TestCase):
+    TODAY = datetime(2026, 5, 4, 9, tzinfo=LONDON)
+
+    def read(self, text: str):
+        return read_forecast(text.encode(), LONDON, self.TODAY)
+
+    def test_usual_tables(self):
+        for text in (
+            "hour,°C\n2026-05-04 08:00,14.5\n2026-05-04 09:00,15\n",
+            "\ufeffZeit;Temperatur;Feuchte\n2026-05-04T08:00;14,5;60\n2026-05-04T09:00;15;62 %\n",
+            "8:00\t14.5\n9:00\t15\n",
+            "04.05.2026 08:00,14.5\n04.05.2026 09:00,15 °C\n",
+            "2026-05-04T07:00:00+00:00,14.5\n2026-05-04T08:00:00Z,15\n",
+        ):
+            hours = self.read(text)
+            self.assertEqual([hour.room_c for hour in hours], [14.5, 15.0], text)
+            self.assertEqual(hours[0].at, datetime(2026, 5, 4, 8, tzinfo=LONDON), text)
+
+    def test_what_is_wrong_is_said_by_its_row(self):
+        for text, said in (
+            ("hour,temp\n8:00,14\n9:00,warm", "row 3: “warm” is no temperature"),
+            ("8:00,14\n25:00,15", "row 2: “25:00” is no hour"),
+            ("8:00,14\n8:00,15", "row 2: “8:00” stands twice"),
+            ("8:00,14\n9:00,80", "row 2: 80 °C is no room"),
+            ("8:00,14\n9:00,15,140", "row 2: a humidity of 140 %"),
+            ("8:00,14", "give two hours"),
+            ("", "give two hours"),
+        ):
+            with self.assertRaisesRegex(LayupError, said):
+                self.read(text)
+
+    def test_the_hour_that_is_shown_twice_is_read_twice(self):
+        """In London 01:00 to 02:00 comes twice on 25 October 2026."""
+        hours = self.read("".join(f"2026-10-25 0{h}:00,1{n}\n" for n, h in enumerate((0, 1, 1, 2))))
+        self.assertEqual([(later.at - hour.at) for hour, later in pairwise(hours)], [timedelta(hours=1)] * 3)
+
+    def test_a_gap_is_told_and_drawn_across(self):
+        hours = self.read("".join(f"{h}:00,{10 + h / 2}\n" for h in (6, 7, 8, 14, 15, 16)))
+        sheet = plan(skiff(), ShopFacts(today=DAY, time_zone="Europe/London", forecast=hours)).run_sheet
+        self.assertIn("says nothing from 04 May 08:00 to 04 May 14:00", " ".join(sheet.problems))
+
+    def test_the_hardener_is_chosen_for_the_hours_it_is_worked_in(self):
+        """common practice: a reading on either side of a band's edge is one and the same working day."""
+        hours = self.read(
+            "".join(f"2026-05-05 {h:02d}:00,{c}\n" for h, c in zip(range(6, 20), range(9, 23), strict=True))
+        )
+        begun_at = {}
+        for start_h, reading_c in ((8, 15.5), (8, 16.0), (14, 15.5)):
+            tomorrow = wishing(skiff(), start=datetime(2026, 5, 5, start_h, tzinfo=LONDON))
+            tomorrow = tomorrow.model_copy(update={"joints": (), "parts": tomorrow.parts[:1]})
+            facts = ShopFacts(
+                today=DAY, time_zone="Europe/London", forecast=hours, conditions=Conditions(room_c=reading_c)
+            )
+            answer = plan(tomorrow, facts)
+            begun_at[start_h, reading_c] = next(row.name for row in answer.chemistry.hardeners if row.chosen)
+            last = max(pot.used_min for pot in answer.run_sheet.pots)
+            room = room_of(tomorrow, facts, clock_of(tomorrow, facts))
+            worked = settled(tomorrow, facts).hardener.room_c
+            self.assertTrue(min(room.at_c(0), room.at_c(last)) - 1 <= worked <= max(room.at_c(0), room.at_c(last)) + 1)
+        self.assertEqual(begun_at, {(8, 15.5): "fast", (8, 16.0): "fast", (14, 15.5): "medium"})
+
+    def test_near_an_edge_the_neighbour_is_told_with_what_it_would_give(self):
+        near, far = (choose_hardener(resin("epoxy-2-1").hardeners, room_c).reason for room_c in (15.0, 12.0))
+        self.assertRegex(near, r"Near the edge, 15.6 °C: medium would give \d+ min .* in place of \d+")
+        self.assertNotIn("Near the edge", far)
+
+    @given(st.binary(max_size=400) | st.text(max_size=300).map(str.encode))
+    def test_any_bytes_are_read_or_refused(self, raw):
+        try:
+            self.assertTrue(read_forecast(raw, LONDON, self.TODAY))
+        except LayupError as refused:
+            self.assertTrue(refused.message)
+
+
+def unfolded(raw: bytes) -> list[dict[str, str]]:
+    """The events of a calendar file, by a reader of our own after RFC 5545: lines unfolded, then name;params:value."""
+    events, event = [], None
+    for line in raw.decode().replace("\r\n ", "").replace("\r\n\t", "").split("\r\n"):
+        name, _, value = line.partition(":")
+        if line == "BEGIN:VEVENT":
+            event = {}
+        elif line == "END:VEVENT":
+            events.append(event)
+            event = None
+        elif event is not None:
+            field, _, params = name.partition(";")
+            event[field] = value
+            event[f"{field} zone"] = params.removeprefix("TZID=")
+    return events
+
+
+def read_moment(words: str) -> datetime:
+    """A time in UTC by its Z, else by the shop's clock: of an hour shown twice, the first (RFC 5545)."""
+    at = datetime.strptime(words.removesuffix("Z"), "%Y%m%dT%H%M%S")
+    return at.replace(tzinfo=UTC if words.endswith("Z") else LONDON)
+
+
+class Papers(TestCase):
+    def setUp(self):
+        self.plan: Plan = plan(
+            wishing(skiff(), start=datetime(2026, 10, 24, 15, tzinfo=LONDON)), shed(today=date(2026, 10, 24))
+        )
+
+    def test_the_calendar_says_what_the_list_says(self):
+        """Read back by a second parser: the same starts, ends and zone, over a change of the clock too."""
+        raw = calendar_file("Skiff", "job", self.plan, LONDON, datetime(2026, 10, 20, tzinfo=UTC))
+        events = {event["UID"]: event for event in unfolded(raw)}
+        entries = [entry for entry in entries_of(self.plan) if entry.kind != "wait"]
+        self.assertEqual(len(events), len(entries))
+        self.assertIn(b"BEGIN:VTIMEZONE", raw)
+        for entry in entries:
+            event = events[f"job-{entry.key.replace(' ', '-')}@inch-cradle"]
+            self.assertEqual(event["DTSTART zone"], "" if event["DTSTART"].endswith("Z") else "Europe/London")
+            begins = read_moment(event["DTSTART"])
+            wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.from_min)
+            self.assertAlmostEqual((begins.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
+            if entry.to_min is not None:
+                ends = read_moment(event["DTEND"])
+                wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.to_min)
+                self.assertAlmostEqual((ends.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
+
+    def test_the_table_holds_every_pot_with_its_offset(self):
+        rows = day_list_csv(self.plan, LONDON).splitlines()
+        pots = [row for row in rows if ",pot," in row]
+        self.assertEqual(len(pots), self.plan.pot_count)
+        self.assertIn("2026-10-24T15:00+01:00", pots[0])
