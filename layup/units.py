@@ -180,6 +180,24 @@ def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce
     raise Unreadable(f"“{word.strip()}” is no unit known here: type one of {known}")
 
 
+def _terms(text: str, dimension: Dimension, default: str, thousands_comma: bool) -> list[tuple[float, str]]:
+    """Each number of a quantity with the word after it: several only where feet take inches, and the like."""
+    if not text:
+        raise Unreadable(f"type a number, with a unit if it is not {default}")
+    if len(text) > 60:
+        raise Unreadable("too long to be one quantity")
+    terms, at = [], 0
+    while at < len(text):
+        match = _TERM.match(text, at)
+        if not match or match.end() == at:
+            raise Unreadable(f"“{text}” is not a quantity: type a number and a unit, such as 12 {default}")
+        terms.append((_number(match[1], thousands_comma), match[2] or ""))
+        at = match.end()
+    if len(terms) > 1 and (dimension not in ("length", "thickness", "time", "mass") or not all(w for _, w in terms)):
+        raise Unreadable(f"“{text}” reads as {len(terms)} numbers: type one, with its unit")
+    return terms
+
+
 def parse(
     text: str,
     dimension: Dimension,
@@ -224,20 +242,7 @@ def parse(
     default = default_unit or unit
     if default not in UNITS_OF[dimension]:
         raise Unreadable(f"“{default}” is no unit of {dimension.replace('_', ' ')}")
-    text = text.strip()
-    if not text:
-        raise Unreadable(f"type a number, with a unit if it is not {default}")
-    if len(text) > 60:
-        raise Unreadable("too long to be one quantity")
-    terms, at = [], 0
-    while at < len(text):
-        match = _TERM.match(text, at)
-        if not match or match.end() == at:
-            raise Unreadable(f"“{text}” is not a quantity: type a number and a unit, such as 12 {default}")
-        terms.append((_number(match[1], thousands_comma), match[2] or ""))
-        at = match.end()
-    if len(terms) > 1 and (dimension not in ("length", "thickness", "time", "mass") or not all(w for _, w in terms)):
-        raise Unreadable(f"“{text}” reads as {len(terms)} numbers: type one, with its unit")
+    terms = _terms(text.strip(), dimension, default, thousands_comma)
     parts = [(number, _unit(word, dimension, default, fluid_ounce, ounce_base)) for number, word in terms]
     value = sum(convert(number, typed, unit) for number, typed in parts)
     if dimension == "temperature" and value < -273.15:

@@ -1,6 +1,7 @@
 """The run sheet on paper, and a card for each pot: black on white, on A4 or Letter."""
 
 import io
+from dataclasses import dataclass
 from zoneinfo import ZoneInfo
 
 import segno
@@ -11,7 +12,7 @@ from layup.day.day_list import entries_of, time_words
 from layup.day.outcome import RunSheet, SheetPot
 from layup.day.run_sheet_pictures import Shape, day_words, days_of, drawn
 from layup.outcome import Plan
-from layup.pots.outcome import PotResult, PourResult
+from layup.pots.outcome import PotResult, PourResult, TicketResult
 from layup.preparing.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
 from layup.scales import METRIC, Scales
 
@@ -122,6 +123,29 @@ def ticket_cards_pdf(
     return out.getvalue()
 
 
+@dataclass
+class _Pen:
+    """Where the next words of a card go: from `x`, under `y`, in so much `room`."""
+
+    canvas: Canvas
+    x: float
+    y: float
+    room: float
+
+    def line(self, words: str, size: float, *, bold: bool = False, wide: float | None = None) -> None:
+        """Words of a size, in points, under what is written already, in three rows at most."""
+        font = _BOLD if bold else _PLAIN
+        for row in wrapped(words, font, size, wide or self.room)[:3]:
+            self.y -= size
+            self.canvas.setFont(font, size)
+            self.canvas.drawString(self.x, self.y, row)
+            self.y -= size * 0.28
+
+    def rule(self) -> None:
+        self.y -= 1.5 * mm
+        self.canvas.line(self.x, self.y, self.x + self.room, self.y)
+
+
 def _card(
     canvas: Canvas,
     job_name: str,
@@ -134,57 +158,48 @@ def _card(
     card: tuple[float, float],
     scales: Scales,
 ) -> None:
-    x, y = corner[0] + 7 * mm, corner[1] + card[1] - 8 * mm
-    room = card[0] - 14 * mm
+    top = corner[1] + card[1] - 8 * mm
+    pen = _Pen(canvas, corner[0] + 7 * mm, top, card[0] - 14 * mm)
     canvas.setLineWidth(0.3)
     canvas.rect(*corner, *card)
     side = 24 * mm
-    _code(canvas, address, x + room - side, y - side + 3 * mm, side)
-    sheet = plan.run_sheet
-
-    def line(words: str, size: float, *, bold: bool = False, wide: float = room) -> None:
-        """Words of a size, in points, under what is written already, in three rows at most."""
-        nonlocal y
-        for row in wrapped(words, _BOLD if bold else _PLAIN, size, wide)[:3]:
-            y -= size
-            canvas.setFont(_BOLD if bold else _PLAIN, size)
-            canvas.drawString(x, y, row)
-            y -= size * 0.28
-
-    beside = room - side - 3 * mm
-    line(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True, wide=beside)
-    line(job_name, 9, wide=beside)
+    _code(canvas, address, pen.x + pen.room - side, pen.y - side + 3 * mm, side)
+    sheet, beside = plan.run_sheet, pen.room - side - 3 * mm
+    pen.line(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True, wide=beside)
+    pen.line(job_name, 9, wide=beside)
     lane = next(lane for lane in sheet.lanes if lane.id == pot.lane)
-    line(f"{lane.name}: {', '.join(kind.labels)}", 10, bold=True, wide=beside)
-    y = min(y, corner[1] + card[1] - 8 * mm - side) - 2 * mm
-    line(f"weigh at {time_words(sheet, pot.weigh_min, zone)}, for {scales.temperature(pot.room_c)}", 11)
-    y -= 2 * mm
-    by_scale = kind.ticket.by == "weight"
-    size = 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24
-    if by_scale:
-        line(f"Cup on the scale, empty: {kind.ticket.cup_g:g} g, not tared", 10)
-    for pour in kind.ticket.pours:
-        y -= 1.5 * mm
-        canvas.line(x, y, x + room, y)
-        line(pour.what, 13, bold=True)
-        drawn_up = by_scale and pour.unit != "g"
-        line(pour_words(pour, by_scale), size if pour.unit != "ml" or by_scale else _MARK_SIZE, bold=True)
-        poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
-        line(", ".join(word for word in (poured, pour.note) if word), 9.5)
-    y -= 1.5 * mm
-    canvas.line(x, y, x + room, y)
-    y -= 1 * mm
-    for words in kind.ticket.mixing:
-        line(words, 9.5)
-    if kind.ticket.filler:
-        line(kind.ticket.filler, 9.5, bold=True)
-    y -= 1 * mm
-    line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
-    line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
+    pen.line(f"{lane.name}: {', '.join(kind.labels)}", 10, bold=True, wide=beside)
+    pen.y = min(pen.y, top - side) - 2 * mm
+    pen.line(f"weigh at {time_words(sheet, pot.weigh_min, zone)}, for {scales.temperature(pot.room_c)}", 11)
+    pen.y -= 2 * mm
+    _pours(pen, kind.ticket, 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24)
+    pen.line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
+    pen.line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
     if kind.ticket.left_in_cup_min is not None:
         left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
-        line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
-    line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
+        pen.line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
+    pen.line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
+
+
+def _pours(pen: _Pen, ticket: TicketResult, size: float) -> None:
+    """What is poured, with the figure to hit the largest, and how it is mixed."""
+    by_scale = ticket.by == "weight"
+    if by_scale:
+        pen.line(f"Cup on the scale, empty: {ticket.cup_g:g} g, not tared", 10)
+    for pour in ticket.pours:
+        pen.rule()
+        pen.line(pour.what, 13, bold=True)
+        drawn_up = by_scale and pour.unit != "g"
+        pen.line(pour_words(pour, by_scale), size if pour.unit != "ml" or by_scale else _MARK_SIZE, bold=True)
+        poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
+        pen.line(", ".join(word for word in (poured, pour.note) if word), 9.5)
+    pen.rule()
+    pen.y -= 1 * mm
+    for words in ticket.mixing:
+        pen.line(words, 9.5)
+    if ticket.filler:
+        pen.line(ticket.filler, 9.5, bold=True)
+    pen.y -= 1 * mm
 
 
 def pour_words(pour: PourResult, by_scale: bool) -> str:

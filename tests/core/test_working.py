@@ -50,7 +50,7 @@ class WordsAndNumbers(TestCase):
                 if given.about:
                     self.assertAlmostEqual(worked(bench, given.about).result, given.value, places=6)
 
-    def each_number(self, job, facts=SHED):
+    def assert_each_number(self, job, facts=SHED):
         bench = Bench(job, facts)
         answer = bench.plan
         if answer.dew:
@@ -94,18 +94,18 @@ class WordsAndNumbers(TestCase):
             self.check("cost", answer.cost.total, bench)
 
     def test_every_headline_of_the_two_part_job(self):
-        self.each_number(skiff())
+        self.assert_each_number(skiff())
 
     def test_every_kind_of_joint(self):
         line = {"length_m": 1.4, "width_mm": 30, "depth_mm": 5, "filler_id": "silica", "count": 3}
         kinds = [line | {"kind": kind} for kind in ("glue line", "scarf", "gap", "bedding")]
         holes = {"kind": "holes", "hole_count": 40, "diameter_mm": 4, "depth_mm": 12, "filler_id": "silica"}
         raked = corner(angle_deg=70, sides=2, glue_mm=0.8, tabs=strips(120), applied="from a bag")
-        self.each_number(jointed(*kinds, holes, raked, pots={"hands": 2}))
+        self.assert_each_number(jointed(*kinds, holes, raked, pots={"hands": 2}))
 
     def test_every_headline_of_the_catalysed_job(self):
-        self.each_number(buoy_lid())
-        self.each_number(locker_lid())
+        self.assert_each_number(buoy_lid())
+        self.assert_each_number(locker_lid())
 
     def test_a_life_fitted_to_a_label(self):
         for job in (skiff(), buoy_lid()):
@@ -114,8 +114,8 @@ class WordsAndNumbers(TestCase):
             table = [{"ends": "gel", "temperature_c": t, "minutes": m} for t, m in ((12, 45), (18, 30), (25, 17))]
             for thing in (*held["hardeners"], *([held["catalyst"]] if held["catalyst"] else [])):
                 thing["stated_times"] = table
-            self.each_number(type(job).model_validate(document))
-        self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
+            self.assert_each_number(type(job).model_validate(document))
+        self.assert_each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "scale"}))
 
     def test_what_builders_report_of_large_pots_is_told_where_it_is_taken_off_and_not_elsewhere(self):
         """memory: a tenth of its life at each doubling past the stated mass, and nothing under it."""
@@ -136,33 +136,35 @@ class WordsAndNumbers(TestCase):
         job = job.model_copy(update={"joints": job.joints[:3]})
         by_volume = job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})})
         for tools in ({"volume_tool": "pumps"}, {"volume_tool": "numbered cup", "cup_ratio": "2:1"}):
-            self.each_number(by_volume, SHED.model_copy(update=tools))
+            self.assert_each_number(by_volume, SHED.model_copy(update=tools))
         for basis in ("weight", "volume"):
             own_cups = {"basis": basis, "vessels": "each in its own"}
-            self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=own_cups)}))
+            self.assert_each_number(job.model_copy(update={"practice": job.practice.model_copy(update=own_cups)}))
             for more in ({}, own_cups):
                 thin_first = {"basis": basis, "pour_order": "the thinner part"} | more
-                self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update=thin_first)}))
-        self.each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "drops", "drops_per_ml": 28}))
+                self.assert_each_number(job.model_copy(update={"practice": job.practice.model_copy(update=thin_first)}))
+        self.assert_each_number(buoy_lid(), SHED.model_copy(update={"dose_tool": "drops", "drops_per_ml": 28}))
 
     def test_pots_of_another_hour_and_out_of_a_tray(self):
         warming = SHED.model_copy(update={"day": RoomDay(coldest_c=12, warmest_c=27)})
         for job in (skiff(), buoy_lid()):
-            self.each_number(job, warming)
-            self.each_number(job.model_copy(update={"pots": PotWishes(vessel="tray", share=0.6)}), warming)
+            self.assert_each_number(job, warming)
+            self.assert_each_number(job.model_copy(update={"pots": PotWishes(vessel="tray", share=0.6)}), warming)
 
     def test_a_blend(self):
         job = skiff()
         wishes = {"hardener_id": "epoxy-2-1-medium", "blend_id": "epoxy-2-1-slow", "blend_share": 0.4}
-        self.each_number(job.model_copy(update={"chemistry": job.chemistry.model_copy(update=wishes)}))
+        self.assert_each_number(job.model_copy(update={"chemistry": job.chemistry.model_copy(update=wishes)}))
 
     def test_by_volume_and_by_a_typed_area(self):
         job = skiff()
         job = job.model_copy(update={"joints": job.joints[:3]})
-        self.each_number(job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})}))
+        self.assert_each_number(
+            job.model_copy(update={"practice": job.practice.model_copy(update={"basis": "volume"})})
+        )
         typed = panel("epoxy-5-1", "cloth-300", practice={"basis": "volume"}).model_dump()
         typed["parts"][0]["shape"] = {"kind": "area", "area_m2": 1.4}
-        self.each_number(skiff().model_validate(typed))
+        self.assert_each_number(skiff().model_validate(typed))
 
     def test_a_number_the_plan_has_not_is_refused_in_words(self):
         for about, job in (
