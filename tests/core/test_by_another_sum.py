@@ -1,7 +1,7 @@
 """Figures worked out a second time by another sum, and rules held on both sides of where they turn.
 
 Of `layup.day.windows`, `layup.day.due`, `layup.heat.wet_limit`, `layup.pots.pot_check`, `layup.chemistry.cure`,
-`layup.chemistry.ends`.
+`layup.chemistry.ends`, `layup.day.planner`.
 """
 
 from dataclasses import replace

@@ -1,4 +1,7 @@
-"""Cost as far as prices are known: exact sums, and never a total with a price missing."""
+"""Cost as far as prices are known: exact sums, and never a total with a price missing.
+
+Of `layup.resin_use`, `layup.preparing.cost`.
+"""
 
 from unittest import TestCase
 

@@ -1,7 +1,7 @@
 """The whole plan: that its sums add up, that its pots keep their caps, that what is missing is said at the field.
 
 Of `layup.answers`, `layup.draft`, `layup.headlines`, `layup.pots.mix`, `layup.laminate.ground`,
-`layup.laminate.parts`, `layup.laminate.plies`.
+`layup.laminate.parts`, `layup.laminate.plies`, `layup.resin_use`.
 """
 
 from unittest import TestCase

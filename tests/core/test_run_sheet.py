@@ -1,7 +1,7 @@
 """The run sheet: what may never happen in a schedule, the risk it promises, the room, the clock, the calendar.
 
 Of `layup.day.schedule`, `layup.day.planner`, `layup.day.shop_clock`, `layup.day.run_sheet_print`,
-`layup.day.run_sheet_pictures`, `layup.pots.mix`, `layup.pots.risk`.
+`layup.day.run_sheet_pictures`, `layup.pots.mix`, `layup.pots.risk`, `layup.pots.works_said`.
 """
 
 import re
