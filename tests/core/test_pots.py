@@ -1,6 +1,6 @@
 """Pots: each cap where it bites, the floor of the tool, how works are split and shared.
 
-Of `layup.pots.mix`, `layup.pots.outcome`, `layup.workings.pots`.
+Of `layup.pots.mix`, `layup.pots.outcome`, `layup.workings.pots`, `layup.cautions.conditions`.
 """
 
 from math import exp

@@ -153,6 +153,18 @@ class TheDay(TestCase):
         self.assertRegex(warming.reason, r"^for 2\d(\.\d)? °C, the room from the start to the last pot: ")
         self.assertNotIn("the room from the start", steady.reason)
 
+    def test_the_hands_are_busy_from_the_weighing_of_a_pot_until_its_last_is_on_the_work(self):
+        """exact: two minutes before its parts touch (memory), and what is spread in the minutes it takes."""
+        for stack in (("cloth-300",), ("cloth-300", "biax-600")):
+            sheet = plan(panel("epoxy-2-1", *stack, width_m=1.2, length_m=3), at(20)).run_sheet
+            works = [busy for busy in sheet.busy if not busy.waits and busy.from_min >= 0]
+            for pot in sheet.pots:
+                self.assertAlmostEqual(pot.weigh_min, pot.touch_min - 2, 2)
+                self.assertTrue(
+                    any(busy.from_min <= pot.weigh_min + 0.01 and pot.used_min <= busy.to_min + 0.01 for busy in works)
+                )
+            self.assertAlmostEqual(works[0].from_min, sheet.pots[0].weigh_min, 2)
+
     def test_a_day_that_leaves_work_out_says_so_first(self):
         job = skiff()
         medium = job.chemistry.model_copy(update={"hardener_id": "epoxy-2-1-medium"})
