@@ -43,6 +43,16 @@ class Sums(TestCase):
             self.assertAlmostEqual(use.allowance_share, use.to_have_g / laid - 1)
             self.assertAlmostEqual(use.reserve_g, use.to_have_g - use.mixed_g, 6)
 
+    def test_copies_take_as_many_times_the_resin_of_one(self):
+        """exact: in the plies, in the coats, in the wood and off again with a peel ply."""
+        plies = [{"id": "y", "fabric_id": "cloth-300"}, {"id": "peel", "fabric_id": "peel-85"}]
+        plies.append({"id": "f", "coat": {"kind": "fill", "resin_gsm": 150}})
+        one = on(panel("epoxy-2-1", "cloth-300", "peel-85"), substrate="bare plywood", plies=plies)
+        once, thrice = (plan(on(one, count=count), at(20)).resin for count in (1, 3))
+        for field in ("in_plies_g", "in_coats_g", "first_wet_out_g", "mopped_off_g"):
+            self.assertGreater(getattr(once, field), 0)
+            self.assertAlmostEqual(getattr(thrice, field) / getattr(once, field), 3)
+
     def test_a_bagged_part_is_bought_for_with_what_its_cups_keep_and_its_catalyst(self):
         """exact: a tenth of what is mixed stays in the cups; catalyst by the dose, on top of the resin."""
         job = panel("polyester-general", "csm-450", chemistry={"resin_id": "polyester-general", "catalyst_pct": 1.5})

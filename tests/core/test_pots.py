@@ -13,7 +13,7 @@ from layup.heat.conduction import usual_width_mm
 from layup.job import PotWishes
 from layup.library import generic
 from layup.plan import plan, settled
-from layup.pots.mix import larger_vessel
+from layup.pots.mix import cup_wishes, larger_vessel
 from layup.pots.sizing import (
     Batch,
     PotLife,
@@ -229,6 +229,11 @@ class Vessels(TestCase):
             with self.subTest(cup_ml=cup_ml):
                 self.assertEqual(larger_vessel(shop, cup_ml).id, wanted)
         self.assertIsNone(larger_vessel(shop, 4200))
+        # Wished for, it is what is mixed in.
+        pail = held[1]
+        wished = cup_wishes(pail)
+        self.assertEqual(wished, {"cup_ml": 5000, "cup_mm": pail.width_mm, "cup_g": pail.weighs_g})
+        self.assertEqual(PotWishes(**wished).cup_ml, 5000)
 
     def test_the_width_in_hand_is_that_of_the_cup_that_is_mixed_in(self):
         facts = ShopFacts(cup_ml=500, cup_mm=88)
