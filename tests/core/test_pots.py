@@ -1,6 +1,7 @@
 """Pots: each cap where it bites, the floor of the tool, how works are split and shared.
 
-Of `layup.pots.mix`, `layup.pots.outcome`, `layup.workings.pots`, `layup.cautions.conditions`.
+Of `layup.pots.mix`, `layup.pots.outcome`, `layup.workings.pots`, `layup.cautions.conditions`,
+`layup.laminate.parts`, `layup.day.planner`.
 """
 
 from math import exp
