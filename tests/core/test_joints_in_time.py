@@ -179,3 +179,18 @@ class WhatIsLeft(TestCase):
                 waited = (now - begun).total_seconds() / 60 + layers[0].from_min - last
                 self.assertGreaterEqual(waited, hard_min - 1, joint.id)
                 self.assertEqual(layers[0].mended, "sand, wipe")
+
+
+class Wished(TestCase):
+    def test_a_wish_for_smaller_pots_is_kept_and_one_for_larger_is_not(self):
+        """A builder's own number of pots makes them smaller; what one pot cannot hold in its life stays several."""
+        long = corner(length_m=8, radius_mm=25)
+
+        def fillets(**wish) -> int:
+            return sum(pot.count for pot in plan(jointed(long | wish), at(20)).pots if "fillet" in pot.labels[0])
+
+        needed = fillets()
+        self.assertGreater(needed, 1)
+        self.assertEqual(
+            [fillets(wished_pots=wished) for wished in (1, needed, needed + 2)], [needed, needed, needed + 2]
+        )

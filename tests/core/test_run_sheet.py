@@ -23,7 +23,8 @@ from layup.heat.conduction import cup, simulate
 from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, JobSpec, PotWishes
 from layup.plan import laid_out, plan, settled
-from layup.pots.sizing import PotSize, largest_by_life_g, next_batch
+from layup.pots.mix import CONTACT_TWO_POTS_MIN
+from layup.pots.sizing import CUP_LOSS_SHARE, PotSize, largest_by_life_g, next_batch
 from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
 from tests.core.jobs import DAY, LONDON, at, corner, jointed, on, panel, resin, shed, stacked, wishing
 
@@ -236,6 +237,22 @@ class TheDay(TestCase):
             self.assertRegex(
                 said, f"^The edge of {edges} comes to the knife at .*, with the shop closed: come back for it"
             )
+
+    def test_a_layer_is_begun_only_where_all_of_it_is_laid_before_closing(self):
+        """Its mixing counted pot by pot: a layer that a quarter of an hour is missing for waits until the morning."""
+        job = panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4)
+        sheet = plan(wishing(job, start=datetime(2026, 5, 4, 9, tzinfo=UTC)), at(20, today=DAY)).run_sheet
+        self.assertGreater(len(sheet.pots), 4)
+        for spare_min, same_day in ((15, True), (-15, False)):
+            start = datetime(2026, 5, 4, 18, tzinfo=UTC) - timedelta(minutes=sheet.laid_by_min + spare_min)
+            late = plan(wishing(job, start=start), at(20, today=DAY)).run_sheet
+            self.assertEqual(late.pots[0].weigh_min < 60, same_day, spare_min)
+
+    def test_a_pot_is_spread_in_its_share_of_the_time_that_its_work_takes(self):
+        """exact: three square metres of 300 cloth at five minutes each, and as much longer as a cup keeps back of a mix."""
+        sheet = plan(panel("epoxy-2-1", "cloth-300", width_m=1, length_m=3), at(20)).run_sheet
+        spread = sum(pot.used_min - pot.touch_min - CONTACT_TWO_POTS_MIN for pot in sheet.pots)
+        self.assertAlmostEqual(spread * (1 - CUP_LOSS_SHARE), 15, 1)
 
     def test_what_a_wait_is_good_for_by_the_shops_practice(self):
         """common practice: the next fabric is cut in the waits only where nothing was cut before."""
