@@ -12,10 +12,11 @@ from typing import TypeVar
 from django.conf import settings
 
 from cradle.heavy import beside
+from layup.errors import LayupError
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, rough_heat
 from layup.job import JobSpec
-from layup.outcome import Plan
+from layup.outcome import CautionRecord, NextStep, Plan, Problem
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
 
@@ -26,6 +27,11 @@ MOST_PLAN_BYTES = 24_000_000
 
 Answer = TypeVar("Answer")
 logger = logging.getLogger(__name__)
+
+
+class Unplannable(LayupError):
+    """A fault of the program's own in the plan of one job: told to its builder, written down, and no other job's affair."""
+
 
 # What was begun, and its model once it is built.
 _tables: dict[StatedPot, PotHeat | None] = {}
@@ -54,7 +60,7 @@ def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
     if others is not None:
         return others.result()
     try:
-        answer = with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+        answer = _planned_now(spec, facts)
     except BaseException as failed:
         mine.set_exception(failed)
         raise
@@ -67,6 +73,51 @@ def planned(spec: JobSpec, facts: ShopFacts) -> Plan:
     if not (answer.chemistry and answer.chemistry.rough):
         _keep(key, answer)
     return answer
+
+
+def planned_or_told(spec: JobSpec, facts: ShopFacts) -> Plan:
+    """The plan, or of a job that cannot be planned as it stands one that says so: it is still opened, and mended."""
+    try:
+        return planned(spec, facts)
+    except LayupError as failed:
+        return _told(failed, planned(JobSpec(name="New"), facts))
+
+
+def _told(failed: LayupError, empty: Plan) -> Plan:
+    """A plan of nothing that says why there is none, wherever one looks for it."""
+    stop = CautionRecord(
+        id="program.unplannable",
+        severity="stop",
+        message=f"{failed.message[0].upper()}{failed.message[1:]}",
+        reason="The program failed in working it out. What failed is in the log of the server.",
+        do="Take back what was changed last, or go back to an earlier revision under Log.",
+        source="",
+        step="log",
+        path=failed.path,
+        overridable=False,
+    )
+    return empty.model_copy(
+        update={
+            "cautions": (stop,),
+            "problems": (Problem(path=failed.path, message=failed.message, step="log", wrong=True),),
+            "steps": tuple(
+                step.model_copy(update={"headline": "not planned", "state": "stop" if step.step == "log" else ""})
+                for step in empty.steps
+            ),
+            "next_step": NextStep(step="log", words=failed.message),
+        }
+    )
+
+
+def _planned_now(spec: JobSpec, facts: ShopFacts) -> Plan:
+    """The plan made now. Raises Unplannable where the program fails in it."""
+    try:
+        return with_heat_at_hand(lambda heat_of: plan(spec, facts, heat_of))
+    except LayupError:
+        raise
+    except Exception as failed:
+        logger.exception("a job cannot be planned")
+        raise Unplannable("this job cannot be planned as it stands: take back what was changed last") from failed
 
 
 def _keep(key: str, answer: Plan) -> None:

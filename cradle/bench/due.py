@@ -1,15 +1,17 @@
 """What is due in a shop: of every run that may still ask for something."""
 
+import logging
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from django.utils import timezone
+from pydantic import ValidationError
 
 from cradle.bench.models import Run
 from cradle.bench.running import stories_of
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
-from layup.day.due import DueKind, PotDone, due_of
+from layup.day.due import Due, DueKind, PotDone, due_of
 from layup.outcome import Plan
 from layup.shop_facts import ShopFacts
 
@@ -17,6 +19,9 @@ from layup.shop_facts import ShopFacts
 _ASKED_FOR = timedelta(days=14)
 _BEGINS_WITHIN = timedelta(hours=36)
 _TAKEN_BEFORE = timedelta(hours=12)
+
+
+logger = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True)
@@ -52,9 +57,18 @@ def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
             passed=due.in_min < 0,
         )
         for job_id, run in newest.items()
-        for due in due_of(Plan.model_validate(run.plan), _poured(run, now))
+        for due in _due_of(run, now)
     ]
     return sorted(found + begins_in(shop, facts, newest, now), key=lambda due: due.at)
+
+
+def _due_of(run: Run, now: datetime) -> list[Due]:
+    """What one run leads to; nothing where its plan can no longer be read."""
+    try:
+        return due_of(Plan.model_validate(run.plan), _poured(run, now))
+    except ValidationError:
+        logger.warning("the plan of run %s can no longer be read", run.pk)
+        return []
 
 
 def begins_in(shop: Shop, facts: ShopFacts, newest: dict[str, Run], now: datetime) -> list[JobDue]:

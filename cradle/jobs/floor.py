@@ -1,6 +1,7 @@
 """The floor's list: each job as a strip, planned once for a revision and a shop's facts, and kept."""
 
 import hashlib
+import logging
 from datetime import datetime
 from functools import cache
 from pathlib import Path
@@ -18,6 +19,8 @@ from layup.laminate.outcome import LayerFibre, LayerKind
 from layup.outcome import NextStep, StepState
 from layup.scales import Scales
 from layup.shop_facts import ShopFacts
+
+logger = logging.getLogger(__name__)
 
 
 @cache
@@ -70,10 +73,36 @@ def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
     stale = [job for job in jobs if job.strips.get(facts.units, {}).get("key") != _key(job, planned_with)]
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
     for job in stale:
-        strip = _strip(job, facts, revisions[job.newest_pk]).model_dump(mode="json")
+        strip = _strip_or_told(job, facts, revisions[job.newest_pk]).model_dump(mode="json")
         job.strips[facts.units] = {"key": _key(job, planned_with), "strip": strip}
     Job.objects.bulk_update(stale, ["strips"])
     return [JobStrip.model_validate(job.strips[facts.units]["strip"]) for job in jobs]
+
+
+def _strip_or_told(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
+    """The strip of a job, or of one that cannot be read or planned one that says so: the others' strips stand."""
+    try:
+        return _strip(job, facts, revision)
+    except ValueError as failed:
+        logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
+        words = "this job cannot be planned as it stands: open it, and go back to an earlier revision under Log"
+        return JobStrip(
+            id=revision.job_id,
+            name=str(revision.document.get("name", "")),
+            saved_at=revision.saved_at,
+            saved_by=revision.saved_by.get_username(),
+            resin_id="",
+            resin_name="",
+            wanted_gel_min=None,
+            part_count=0,
+            total_area_m2=0,
+            substrate="",
+            plies=[],
+            state="stop",
+            next_step=NextStep(step="log", words=words),
+            start_at=None,
+            day_words="",
+        )
 
 
 def _key(job: Job, planned_with: str) -> str:

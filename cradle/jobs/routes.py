@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
-from cradle.heat import planned
+from cradle.heat import planned, planned_or_told
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
@@ -169,7 +169,7 @@ def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> JobOut:
         is_sample=job.is_sample,
         run_count=job.runs.count(),
         document=spec,
-        plan=planned(spec, facts_for(request.user, job.shop)),
+        plan=planned_or_told(spec, facts_for(request.user, job.shop)),
     )
 
 
@@ -204,6 +204,7 @@ def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
     shop = shop_of(request, shop_id, to_write=True)
     if "practice" not in document.model_fields_set:
         document = document.model_copy(update={"practice": shop.shop_facts().practice})
+    planned(document, facts_for(request.user, shop))
     revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
@@ -214,7 +215,9 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
     shop = shop_of(request, shop_id, to_write=True)
     if int(request.headers.get("Content-Length") or 0) > MOST_BYTES:
         raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
-    revision = start_job(shop, job_file.read_job(sent_file(request)), request.user)
+    document = job_file.read_job(sent_file(request))
+    planned(document, facts_for(request.user, shop))
+    revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
 
@@ -280,6 +283,8 @@ def read_job(request: HttpRequest, job_id: UUID):
 @router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
 def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
     job = job_of(request, job_id, to_write=True)
+    # What cannot be planned is not kept.
+    planned(sent.document, facts_for(request.user, job.shop))
     try:
         revision = save_job(job, sent.document, sent.base, request.user)
     except Conflicting as refused:
@@ -316,7 +321,7 @@ def list_revisions(request: HttpRequest, job_id: UUID):
 
 def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
     spec = revision.spec()
-    answer = planned(spec, facts)
+    answer = planned_or_told(spec, facts)
     return RevisionOut(
         number=revision.number,
         saved_by=revision.saved_by.get_username(),

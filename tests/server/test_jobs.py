@@ -1,9 +1,13 @@
 """Jobs over the API: saved as revisions, refused at the field, never overwritten unseen."""
 
+from contextlib import contextmanager
+from unittest.mock import patch
+
 from django.utils import timezone
 
-from cradle.jobs.models import JobRevision
+from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import stored
+from layup.plan import plan
 from tests.core.jobs import panel
 from tests.server.people import TwoShops
 
@@ -191,3 +195,68 @@ class Showing(TwoShops):
         self.assertEqual(tried["conditions"]["surface_c"], 24)
         self.assertAlmostEqual(tried["dew"]["point_c"], before["dew"]["point_c"], delta=0.05)
         self.assertAlmostEqual(tried["dew"]["margin_c"] - before["dew"]["margin_c"], 6, delta=0.05)
+
+
+class Unplannable(TwoShops):
+    """A fault of the program's own in one job is that job's alone: it is told, opened and mended, and never kept."""
+
+    def setUp(self):
+        super().setUp()
+        latest = self.lid.latest()
+        latest.document |= {"name": "Lid that fails"}
+        latest.save()
+
+    @contextmanager
+    def failing(self):
+        def fails(spec, *rest):
+            if "fails" in spec.name:
+                raise ZeroDivisionError("a fault of ours")
+            return plan(spec, *rest)
+
+        with patch("cradle.heat.plan", fails), self.assertLogs("cradle", "WARNING"):
+            yield
+
+    def test_the_floor_the_day_and_what_is_due_stand(self):
+        shop = f"/api/shops/{self.shop.pk}"
+        with self.failing():
+            status, strips = self.get(f"{shop}/jobs")
+            self.assertEqual(status, 200)
+            for path in ("day", "due"):
+                self.assertEqual(self.get(f"{shop}/{path}")[0], 200)
+        told, other = sorted(strips, key=lambda strip: strip["name"] != "Lid that fails")
+        self.assertEqual((told["state"], told["next_step"]["step"]), ("stop", "log"))
+        self.assertIn("cannot be planned as it stands", told["next_step"]["words"])
+        self.assertEqual(other["part_count"], 3)
+
+    def test_it_opens_with_its_revisions_and_is_mended(self):
+        at = f"/api/jobs/{self.lid.pk}"
+        with self.failing():
+            status, job = self.get(at)
+            self.assertEqual((status, self.get(f"{at}/revisions")[0]), (200, 200))
+        self.assertIn("cannot be planned", job["plan"]["problems"][0]["message"])
+        self.assertEqual([caution["severity"] for caution in job["plan"]["cautions"]], ["stop"])
+        self.assertEqual({step["headline"] for step in job["plan"]["steps"]}, {"not planned"})
+        self.assertEqual(job["document"]["name"], "Lid that fails")
+        with self.failing():
+            self.get(at)
+            mended = job["document"] | {"name": "Lid"}
+            status, after = self.send("put", at, {"base": job["document"], "document": mended})
+        self.assertEqual((status, after["plan"]["problems"]), (200, []))
+
+    def test_what_cannot_be_planned_is_not_kept(self):
+        at, jobs = f"/api/jobs/{self.job.pk}", Job.objects.count()
+        document = self.get(at)[1]["document"]
+        with self.failing():
+            changed = document | {"name": "Skiff that fails"}
+            status, answer = self.send("put", at, {"base": document, "document": changed})
+            self.assertEqual(status, 422)
+            self.assertIn("take back what was changed last", answer["problems"][0]["message"])
+            self.assertEqual(self.send("post", f"/api/shops/{self.shop.pk}/jobs", changed)[0], 422)
+        self.assertEqual((self.get(at)[1]["document"], Job.objects.count()), (document, jobs))
+
+    def test_a_document_that_no_longer_reads_is_told_on_the_floor(self):
+        JobRevision.objects.filter(job=self.lid).update(document={"name": "Of another time", "parts": 7})
+        with self.assertLogs("cradle", "WARNING"):
+            status, strips = self.get(f"/api/shops/{self.shop.pk}/jobs")
+        self.assertEqual(status, 200)
+        self.assertIn(("Of another time", "stop"), {(strip["name"], strip["state"]) for strip in strips})
