@@ -35,7 +35,7 @@ class InTheBackground(TwoShops):
         self.assertAlmostEqual(rough.chemistry.life_min / exact.chemistry.life_min, 1, delta=0.1)
 
     def test_one_plan_is_made_for_all_who_ask_at_a_time(self):
-        spec, made, go_on = self.planned_with(31.3), [], Event()
+        spec, made, came, go_on = self.planned_with(31.3), [], [], Event()
 
         def slow(*given):
             made.append(given)
@@ -45,20 +45,26 @@ class InTheBackground(TwoShops):
             return plan(*given)
 
         def ask():
+            came.append(True)
             return heat.planned(spec, ShopFacts())
 
-        with mock.patch("cradle.heat.plan", slow), ThreadPoolExecutor(4) as pool:
+        with (
+            mock.patch("cradle.heat.plan", slow),
+            ThreadPoolExecutor(4) as pool,
+            self.assertLogs("cradle.heat", "ERROR"),
+        ):
             for failing in (True, False):
                 go_on.clear()
+                came.clear()
                 asked = [pool.submit(ask) for _ in range(4)]
                 until = time.monotonic() + 240
-                while not made and time.monotonic() < until:
+                while len(came) < 4 and time.monotonic() < until:
                     time.sleep(0.01)
-                # Let the others come in before it is done.
-                time.sleep(0.3)
+                # Each has said that it comes: let it come in before the plan is done.
+                time.sleep(0.5)
                 go_on.set()
                 if failing:
-                    self.assertTrue(all(isinstance(one.exception(), RuntimeError) for one in asked))
+                    self.assertTrue(all(isinstance(one.exception(), heat.Unplannable) for one in asked))
                 else:
                     self.assertTrue(all(one.result() is asked[0].result() for one in asked))
         self.assertEqual(len(made), 2)
