@@ -73,36 +73,37 @@ def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
     stale = [job for job in jobs if job.strips.get(facts.units, {}).get("key") != _key(job, planned_with)]
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
     for job in stale:
-        strip = _strip_or_told(job, facts, revisions[job.newest_pk]).model_dump(mode="json")
-        job.strips[facts.units] = {"key": _key(job, planned_with), "strip": strip}
+        try:
+            strip, key = _strip(job, facts, revisions[job.newest_pk]), _key(job, planned_with)
+        except ValueError as failed:
+            logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
+            # Tried again at the next look: what failed may have been of the moment.
+            strip, key = _told(revisions[job.newest_pk]), ""
+        job.strips[facts.units] = {"key": key, "strip": strip.model_dump(mode="json")}
     Job.objects.bulk_update(stale, ["strips"])
     return [JobStrip.model_validate(job.strips[facts.units]["strip"]) for job in jobs]
 
 
-def _strip_or_told(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
-    """The strip of a job, or of one that cannot be read or planned one that says so: the others' strips stand."""
-    try:
-        return _strip(job, facts, revision)
-    except ValueError as failed:
-        logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
-        words = "this job cannot be planned as it stands: open it, and go back to an earlier revision under Log"
-        return JobStrip(
-            id=revision.job_id,
-            name=str(revision.document.get("name", "")),
-            saved_at=revision.saved_at,
-            saved_by=revision.saved_by.get_username(),
-            resin_id="",
-            resin_name="",
-            wanted_gel_min=None,
-            part_count=0,
-            total_area_m2=0,
-            substrate="",
-            plies=[],
-            state="stop",
-            next_step=NextStep(step="log", words=words),
-            start_at=None,
-            day_words="",
-        )
+def _told(revision: JobRevision) -> JobStrip:
+    """The strip of a job that cannot be read or planned: it says so, and the others' strips stand."""
+    words = "this job cannot be planned as it stands: open it, and go back to an earlier revision under Log"
+    return JobStrip(
+        id=revision.job_id,
+        name=str(revision.document.get("name", "")),
+        saved_at=revision.saved_at,
+        saved_by=revision.saved_by.get_username(),
+        resin_id="",
+        resin_name="",
+        wanted_gel_min=None,
+        part_count=0,
+        total_area_m2=0,
+        substrate="",
+        plies=[],
+        state="stop",
+        next_step=NextStep(step="log", words=words),
+        start_at=None,
+        day_words="",
+    )
 
 
 def _key(job: Job, planned_with: str) -> str:

@@ -6,8 +6,8 @@ Of `layup.resin_use`, `layup.preparing.cost`.
 from unittest import TestCase
 
 from cradle.demo_jobs import skiff
-from layup.plan import plan
-from tests.core.jobs import at, fabric, panel, resin
+from layup.plan import plan, settled
+from tests.core.jobs import at, corner, fabric, jointed, panel, resin
 
 
 class CostOfAJob(TestCase):
@@ -28,6 +28,21 @@ class CostOfAJob(TestCase):
         cost = plan(panel("epoxy-2-1", "cloth-300"), at(20)).cost
         self.assertIsNone(cost.total)
         self.assertIn("300 cloth, twill", cost.unpriced)
+
+    def test_the_filler_of_each_copy_of_a_joint_is_paid(self):
+        """exact: what is stirred into two corners costs twice what one takes, 10.00 a kilo of it."""
+        prices = []
+        for count in (1, 2):
+            job = jointed(corner(count=count), fillers=("wood-flour",))
+            flour = job.materials.fillers[0].model_copy(update={"price_per_kg": 10.0})
+            materials = job.materials.model_copy(update={"fillers": (flour,)})
+            job = job.model_copy(update={"materials": materials})
+            lines = {line.name: line.cost for line in plan(job, at(20)).cost.lines}
+            (paste,) = [planned.paste for planned in settled(job, at(20)).draft.joints]
+            grams = sum(paste.grams(part) for part in paste.recipe)
+            self.assertAlmostEqual(lines[flour.name], 10 * count * grams / 1000, 9)
+            prices.append(lines[flour.name])
+        self.assertAlmostEqual(prices[1], 2 * prices[0], 9)
 
     def test_the_demo_skiff_is_priced_throughout(self):
         cost = plan(skiff(), at(19)).cost
