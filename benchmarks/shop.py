@@ -36,9 +36,11 @@ class Desk:
         with self.opener.open(request, timeout=60) as answer:
             return json.load(answer)
 
-    def script(self, code: str, *arguments: str) -> None:
+    def script(self, code: str, *arguments: str) -> str:
+        """What a script prints that is run on the server's data."""
         command = [sys.executable, "-c", SET_UP + code, *arguments]
-        subprocess.run(command, cwd=ROOT, env=environment_of(self.server.folder), check=True)
+        env = environment_of(self.server.folder)
+        return subprocess.run(command, cwd=ROOT, env=env, check=True, stdout=subprocess.PIPE, text=True).stdout
 
 
 @contextmanager

@@ -5,8 +5,8 @@ import threading
 import time
 from datetime import date
 
-from cradle.heavy import beside
-from cradle.starts import starts_in_time
+from cradle.beside.crew import STARTS
+from cradle.beside.starts import starts_in_time
 from layup.plan import plan
 from tests.core.jobs import at, panel
 
@@ -21,7 +21,7 @@ def main() -> None:
 
     def search() -> None:
         while not done.is_set():
-            beside("starts", starts_in_time, {}, heavy, at(20), date(2026, 5, 4), 3.0)
+            STARTS.work("shop", 12.0, starts_in_time, heavy, at(20), date(2026, 5, 4), 3.0)
 
     searching = threading.Thread(target=search)
     searching.start()

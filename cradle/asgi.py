@@ -1,32 +1,26 @@
 """The ASGI application that uvicorn serves."""
 
-import gc
 import os
-import sys
 
-from django.core.asgi import get_asgi_application
+import django
+from asgiref.sync import sync_to_async
+from django.core.handlers.asgi import ASGIHandler
+from django.http import HttpRequest
+from django.http.response import HttpResponseBase
 
-from cradle.gone import telling_who_is_gone
+from cradle.beside.gone import telling_who_is_gone
+
+
+class OneThreadHandler(ASGIHandler):
+    """Django's own, with all of a request in one thread: each hop between its sync and async parts costs as much as a query."""
+
+    def load_middleware(self, is_async: bool = False) -> None:
+        super().load_middleware(is_async=False)
+
+    async def get_response_async(self, request: HttpRequest) -> HttpResponseBase:
+        return await sync_to_async(self.get_response, thread_sensitive=True)(request)
+
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
-application = telling_who_is_gone(get_asgi_application())
-SWITCH_S = 0.0005
-
-
-def warm_up() -> None:
-    """Load what the first request would, and take it out of the collector's way: its full rounds hold an answer up."""
-    import cradle.urls  # noqa: F401
-    from layup.job import JobSpec
-    from layup.plan import plan
-    from layup.shop_facts import ShopFacts
-    from layup.units import convert
-
-    plan(JobSpec(name="Warm-up"), ShopFacts())
-    convert(1, "oz", "g")
-    # A table of the heat model that is being built gives way to requests sooner.
-    sys.setswitchinterval(SWITCH_S)
-    gc.collect()
-    gc.freeze()
-
-
-warm_up()
+django.setup(set_prefix=False)
+application = telling_who_is_gone(OneThreadHandler())

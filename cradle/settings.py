@@ -56,10 +56,11 @@ TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP
 
 # A plan on the screen does not wait for a table of the heat model; under test every figure is the final one.
 HEAT_IN_BACKGROUND = "test" not in sys.argv[1:2]
-# Searches and tables are worked out in processes of their own where the server runs.
+# Plans, searches and tables are worked out in processes of their own where the server runs.
 HEAVY_IN_PROCESSES = HEAT_IN_BACKGROUND
-# Seconds that one such search may take; a slow machine may be given more.
+# Seconds that one such search may take, and one plan; a slow machine may be given more.
 HEAVY_BUDGET_S = float(os.environ.get("CRADLE_HEAVY_BUDGET_S", "12"))
+PLAN_BUDGET_S = 2 * HEAVY_BUDGET_S
 
 DATABASES = {
     "default": {

@@ -12,7 +12,6 @@ from cradle.bench.running import stories_of
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
 from layup.day.due import Due, DueKind, PotDone, due_of
-from layup.outcome import Plan
 from layup.shop_facts import ShopFacts
 
 # A run older than this has cured whatever it was (memory: a slow hardener in the cold loads after about a week).
@@ -65,7 +64,7 @@ def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
 def _due_of(run: Run, now: datetime) -> list[Due]:
     """What one run leads to; nothing where its plan can no longer be read."""
     try:
-        return due_of(Plan.model_validate(run.plan), _poured(run, now))
+        return due_of(run.issued, _poured(run, now))
     except ValidationError:
         logger.warning("the plan of run %s can no longer be read", run.pk)
         return []
@@ -84,7 +83,7 @@ def begins_in(shop: Shop, facts: ShopFacts, newest: dict[str, Run], now: datetim
             at=strip.start_at,
             passed=strip.start_at < now,
         )
-        for strip in strips_of(shop, facts)
+        for strip in strips_of(shop, facts, with_a_start=True)
         if strip.start_at and abs(strip.start_at - now) < _BEGINS_WITHIN and not _begun(newest.get(strip.id), strip)
     ]
 

@@ -6,12 +6,9 @@ from pydantic import ValidationError
 
 from cradle.bench.models import PotEvent, Run
 from cradle.shops.models import Gel, Stirred
-from layup.job import JobSpec
 from layup.joints.filler_log import parts_found, thickened_share
-from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
-from layup.shop_facts import ShopFacts
 
 Row = TypeVar("Row", Gel, Stirred)
 
@@ -22,7 +19,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
     None for a pot that tells nothing of the label: off its ratio, blended, gelled out of its cup, or written down as
     gelled in a time that no pot gels in, such as both buttons pressed at once.
     """
-    spec, answer = JobSpec.model_validate(run.document), Plan.model_validate(run.plan)
+    spec, answer = run.spec, run.issued
     resin = next(resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id)
     off_pct = history.ratio_error_pct
     if spec.chemistry.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
@@ -40,7 +37,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
         minutes=history.gelled_in_min,
         temperature_c=answer.conditions.room_c if planned.room_c is None else planned.room_c,
         mass_g=planned.mass_g,
-        cup_mm=ShopFacts.model_validate(run.shop_facts).cup_width_mm,
+        cup_mm=run.facts.cup_width_mm,
         catalyst_pct=planned.catalyst_pct or (chemistry.dose.catalyst_pct if chemistry.dose else None),
     )
     return _kept(gel)

@@ -1,11 +1,15 @@
 """Runs and what happened in them. A run freezes its document, its shop's facts and its plan; events only ever add."""
 
 import uuid
+from functools import cached_property
 
 from django.conf import settings
 from django.db import models
 
 from cradle.jobs.models import Job
+from layup.job import JobSpec
+from layup.outcome import Plan
+from layup.shop_facts import ShopFacts
 
 
 class RunQuerySet(models.QuerySet):
@@ -33,6 +37,21 @@ class Run(models.Model):
 
     def __str__(self):
         return f"run of {self.job_id}, {self.started_at:%Y-%m-%d}"
+
+    @cached_property
+    def spec(self) -> JobSpec:
+        """The document it was begun with."""
+        return JobSpec.model_validate(self.document)
+
+    @cached_property
+    def facts(self) -> ShopFacts:
+        """Its shop's facts as they were."""
+        return ShopFacts.model_validate(self.shop_facts)
+
+    @cached_property
+    def issued(self) -> Plan:
+        """The plan it was begun with."""
+        return Plan.model_validate(self.plan)
 
     def standing(self) -> list["PotEvent"]:
         """Its events in the order they happened, without those that were taken back."""

@@ -4,6 +4,7 @@ from datetime import datetime, time
 from typing import Annotated
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
@@ -22,6 +23,7 @@ from cradle.bench.running import (
     stories_of,
     take_back,
 )
+from cradle.beside.crew import PLANS
 from cradle.jobs.routes import AboutIn, job_of
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
@@ -29,10 +31,8 @@ from cradle.shops.routes import shop_of
 from layup.chemistry.off_ratio import Grade
 from layup.day.due import DueKind
 from layup.day.rest import Rest
-from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.pots.pot_check import check_pot
-from layup.shop_facts import ShopFacts
 from layup.workings import Working, working
 
 router = Router(tags=["bench"])
@@ -186,7 +186,7 @@ def _taken_back(story: PotStory, event: PotEvent) -> TakenBackOut | None:
 
 
 def _run_out(run: Run) -> RunOut:
-    answer = Plan.model_validate(run.plan)
+    answer = run.issued
     return RunOut(
         id=run.pk,
         next_pot=run.next_pot(),
@@ -233,18 +233,18 @@ def read_run(request: HttpRequest, run_id: UUID):
 @router.post("/runs/{uuid:run_id}/working", response=Working)
 def show_run_working(request: HttpRequest, run_id: UUID, sent: AboutIn):
     """How one number of a run's plan was worked out, from what the run froze."""
-    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
-    return working(sent.about, JobSpec.model_validate(run.document), ShopFacts.model_validate(run.shop_facts))
+    run = get_object_or_404(Run.objects.of(request.user).select_related("job"), pk=run_id)
+    return PLANS.work(run.job.shop_id, settings.PLAN_BUDGET_S, working, sent.about, run.spec, run.facts)
 
 
 @router.post("/runs/{uuid:run_id}/check", response=CheckOut)
 def check_ratio(request: HttpRequest, run_id: UUID, sent: CheckIn):
     """How far off a pot is as it was poured, and what to put in now; nothing is written down."""
     run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
-    answer = Plan.model_validate(run.plan)
+    answer = run.issued
     verdict = check_pot(
-        JobSpec.model_validate(run.document),
-        ShopFacts.model_validate(run.shop_facts),
+        run.spec,
+        run.facts,
         answer,
         planned_pot(answer, sent.pot),
         sent.part_a_g,

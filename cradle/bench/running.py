@@ -6,27 +6,28 @@ from dataclasses import dataclass
 from datetime import datetime, time, timedelta
 from uuid import UUID
 
+from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from cradle.bench.learning import learn_filler, learn_gel
 from cradle.bench.models import PotEvent, Run
-from cradle.heat import with_heat_at_hand
+from cradle.beside.crew import PLANS
+from cradle.beside.heat import begin_tables
+from cradle.beside.written import rest_written
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
+from cradle.plans import planned
 from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
-from layup.day.rest import Rest, rest_of
+from layup.day.rest import Rest
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec
 from layup.joints.filler_log import MOST_OFF
 from layup.outcome import Plan
-from layup.plan import plan
 from layup.pots.outcome import PotResult
 from layup.pots.pot_check import check_pot
 from layup.pots.pot_log import PotHistory, pot_history
-from layup.shop_facts import ShopFacts
 
 _CLOCK_SLACK = timedelta(minutes=5)
 
@@ -74,7 +75,7 @@ def issue_run(job: Job, person: AbstractBaseUser) -> Run:
     """
     revision = job.latest()
     facts = facts_for(person, job.shop)
-    answer = plan(revision.spec(), facts)
+    answer = planned(job.shop_id, revision.spec(), facts, full=True)
     if answer.problems:
         raise Missing(answer.problems[0].message, answer.problems[0].path)
     for caution in answer.cautions:
@@ -120,7 +121,7 @@ def record_event(
             known = _known_tap(run, tap_id)
             if known:
                 return known
-            planned = planned_pot(Plan.model_validate(run.plan), pot)
+            planned = planned_pot(run.issued, pot)
             of_pot = list(run.events.filter(pot=pot))
             before = _standing(of_pot)
             _check_event(run, planned, before, pot, kind, happened_at, filler_loose_ml)
@@ -260,7 +261,7 @@ def moment_of(clock: time, shop: Shop) -> datetime:
 
 def stories_of(run: Run) -> list[PotStory]:
     """Each pot of a run that has events, in order, with how it kept to its plan."""
-    answer = Plan.model_validate(run.plan)
+    answer = run.issued
     by_pot: dict[int, list[PotEvent]] = defaultdict(list)
     for event in run.events.all():
         by_pot[event.pot].append(event)
@@ -280,9 +281,12 @@ def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:
     poured = {event.pot: event.happened_at for event in run.standing() if event.kind == PotEvent.Kind.POURED}
     # What must not be used is no more on the work than what was dumped.
     dumped = [story.number for story in stories_of(run) if story.dumped or story.unfit]
-    spec, facts = JobSpec.model_validate(run.document), facts_for(person, run.job.shop)
-    issued = Plan.model_validate(run.plan)
-    return with_heat_at_hand(lambda heat_of: rest_of(spec, facts, issued, poured, dumped, now, heat_of))
+    spec, facts = run.spec, facts_for(person, run.job.shop)
+    of_run = spec.model_dump_json(), facts.model_dump_json(), run.plan, poured, dumped, now
+    full = not settings.HEAT_IN_BACKGROUND
+    written = PLANS.work(run.job.shop_id, settings.PLAN_BUDGET_S, rest_written, *of_run, full)
+    begin_tables(written.lacked)
+    return Rest.model_validate_json(written.json)
 
 
 def age_of(run: Run, pot: int) -> float:
@@ -317,11 +321,11 @@ def _unfit(run: Run, planned: PotResult, poured: PotEvent | None) -> str:
     """Why a pot, as it was poured, must not be used; nothing where it may, or nobody wrote down what went in."""
     if poured is None or not poured.part_a_g or poured.part_b_g is None:
         return ""
-    spec, facts = JobSpec.model_validate(run.document), ShopFacts.model_validate(run.shop_facts)
+    spec, facts = run.spec, run.facts
     try:
         age_min = (timezone.now() - poured.happened_at).total_seconds() / 60
         made = poured.part_a_g, poured.part_b_g
-        verdict = check_pot(spec, facts, Plan.model_validate(run.plan), planned, *made, age_min=age_min)
+        verdict = check_pot(spec, facts, run.issued, planned, *made, age_min=age_min)
     except LayupError:
         return ""
     return verdict.unfit(facts.scales)

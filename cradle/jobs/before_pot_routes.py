@@ -8,14 +8,13 @@ from django.http import Http404, HttpRequest
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
-from cradle.heat import planned
 from cradle.jobs.models import Job
 from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
 from cradle.jobs.routes import download, job_of
+from cradle.plans import planned
 from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
-from layup.plan import plan
 from layup.preparing.before_pot import CutPlan, PrepLine, ShoppingList
 from layup.preparing.buying import shopping_csv, shopping_list
 from layup.preparing.cut_pictures import roll_svg
@@ -75,7 +74,7 @@ class TickIn(Schema):
 def _before(request: HttpRequest, job_id: UUID, *, to_write: bool = False):
     job = job_of(request, job_id, to_write=to_write)
     spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    return job, spec, before_pot(job, spec, planned(spec, facts), facts)
+    return job, spec, before_pot(job, spec, planned(job.shop_id, spec, facts), facts)
 
 
 def _ticks(before: Before, kind: TickKind) -> list:
@@ -155,7 +154,7 @@ def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 def _shopping(request: HttpRequest, job_id: UUID) -> tuple[Job, JobSpec, ShoppingList]:
     job = job_of(request, job_id)
     spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    return job, spec, shopping_list(spec, plan(spec, facts), cut_plan(spec), library_of(job.shop))
+    return job, spec, shopping_list(spec, planned(job.shop_id, spec, facts), cut_plan(spec), library_of(job.shop))
 
 
 @router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)

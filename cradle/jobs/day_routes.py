@@ -8,13 +8,12 @@ from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
-from cradle.gone import gone_of
-from cradle.heat import planned, tables_at_hand
-from cradle.heavy import worked_out
+from cradle.beside.crew import STARTS
+from cradle.beside.starts import levers_tried, start_found_back, starts_in_time
 from cradle.jobs.models import Job
 from cradle.jobs.routes import WhatIf, download, job_of, tried
+from cradle.plans import planned
 from cradle.shops.preferences import facts_for
-from cradle.starts import levers_tried, start_found_back, starts_in_time
 from layup.day.best_start import Aim, LeverTried, StartTried, best_of
 from layup.day.calendar_file import calendar_file
 from layup.day.day_list import day_list_csv
@@ -57,7 +56,7 @@ def try_levers(request: HttpRequest, job_id: UUID, sent: WhatIf):
     """What one step of each lever gives; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    return worked_out(job.shop_id, levers_tried, tables_at_hand(), spec, facts, gone=gone_of(request))
+    return STARTS.work(job.shop_id, settings.HEAVY_BUDGET_S, levers_tried, spec, facts)
 
 
 @router.post("/jobs/{uuid:job_id}/starts", response=StartsOut)
@@ -66,8 +65,8 @@ def try_starts(request: HttpRequest, job_id: UUID, sent: DayIn):
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
     seconds = settings.HEAVY_BUDGET_S * STARTS_SHARE
-    day, gone = (tables_at_hand(), spec, facts, sent.day, seconds), gone_of(request)
-    found, whole = worked_out(job.shop_id, starts_in_time, *day, gone=gone)
+    day = spec, facts, sent.day, seconds
+    found, whole = STARTS.work(job.shop_id, settings.HEAVY_BUDGET_S, starts_in_time, *day)
     now = job.shop.now()
     to_come = tuple(start for start in found if start.start_at >= now)
     return {"tried": to_come, "best": best_of(to_come), "whole": whole}
@@ -78,9 +77,8 @@ def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
     """The latest start that still meets an hour; nothing is saved."""
     job = job_of(request, job_id)
     spec, facts = tried(job, facts_for(request.user, job.shop), sent)
-    now = job.shop.now()
-    wanted, gone = (tables_at_hand(), spec, facts, sent.by, sent.aim, now), gone_of(request)
-    return worked_out(job.shop_id, start_found_back, *wanted, gone=gone)
+    wanted = spec, facts, sent.by, sent.aim, job.shop.now()
+    return STARTS.work(job.shop_id, settings.HEAVY_BUDGET_S, start_found_back, *wanted)
 
 
 class _Sheet:
@@ -91,7 +89,7 @@ class _Sheet:
         self.revision = self.job.latest()
         self.spec: JobSpec = self.revision.spec()
         self.facts: ShopFacts = facts_for(request.user, self.job.shop)
-        self.plan: Plan = planned(self.spec, self.facts)
+        self.plan: Plan = planned(self.job.shop_id, self.spec, self.facts)
         if self.plan.run_sheet is None:
             raise Missing("there is no run sheet yet: finish the stack and the chemistry", "pots")
         self.zone = ZoneInfo(self.job.shop.time_zone)

@@ -1,25 +1,39 @@
 """The floor's list: each job as a strip, planned once for a revision and a shop's facts, and kept."""
 
 import hashlib
+import json
 import logging
+import time
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from datetime import datetime
 from functools import cache
 from pathlib import Path
+from threading import Lock
 from uuid import UUID
 
 from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
 import layup
-from cradle.heat import planned
+from cradle.beside.crew import CORES
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
+from cradle.plans import planned
 from cradle.shops.models import Shop
+from layup.job import JobSpec
 from layup.laminate.outcome import LayerFibre, LayerKind
-from layup.outcome import NextStep, StepState
+from layup.outcome import NextStep, Plan, StepState
 from layup.scales import Scales
 from layup.shop_facts import ShopFacts
 
+# A floor of many jobs after a new reading is shown after so long, with those that are still to be planned.
+WAITED_FOR_S, WAITED_FOR_ANOTHER_S = 0.3, 0.1
+_AT_A_TIME = 2 * CORES
+_CANNOT = "this job cannot be planned as it stands: open it, and go back to an earlier revision under Log"
+_looks: dict[UUID, Lock] = {}
+_looks_lock = Lock()
 logger = logging.getLogger(__name__)
 
 
@@ -57,36 +71,108 @@ class JobStrip(BaseModel):
     next_step: NextStep
     start_at: datetime | None
     day_words: str
+    # It is being planned again: what it shows is of before.
+    behind: bool = False
 
 
-def strips_of(shop: Shop, facts: ShopFacts) -> list[JobStrip]:
-    """Every job of a shop, newest first. Plans only what changed since its strip was kept."""
-    newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
-    jobs = shop.jobs.annotate(
-        newest_pk=Subquery(newest.values("pk")[:1]),
-        newest_at=Subquery(newest.values("saved_at")[:1]),
-        last_tick=Max("ticks"),
-        last_run=Max("runs__started_at"),
-        last_event=Max("runs__events"),
-    ).order_by("-newest_at")
-    planned_with = f"{_code()} {facts.model_dump_json()}"
-    stale = [job for job in jobs if job.strips.get(facts.units, {}).get("key") != _key(job, planned_with)]
-    revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in stale])
-    for job in stale:
+def strips_of(shop: Shop, facts: ShopFacts, *, with_a_start: bool = False) -> list[JobStrip]:
+    """Every job of a shop, or those with a start of their own, newest first. Plans only what changed since its strip was kept.
+
+    A floor does not wait for all of a hundred jobs: what could not be planned at once is behind, and asked for again.
+    """
+    return [JobStrip.model_validate(strip) for strip in _kept(shop, facts, with_a_start)]
+
+
+def strips_written(shop: Shop, facts: ShopFacts) -> bytes:
+    """The same of every job as JSON, as they were kept."""
+    return json.dumps(_kept(shop, facts, with_a_start=False)).encode()
+
+
+def _kept(shop: Shop, facts: ShopFacts, with_a_start: bool) -> list[dict]:
+    floor = _Floor(shop, facts, with_a_start)
+    if not floor.stale:
+        return floor.strips(behind=set())
+    # Who looks at a floor that another has planned for him already makes none of those plans again.
+    with _one_at_a_time(shop.pk) as mine:
+        floor = _Floor(shop, facts, with_a_start)
+        return floor.strips(behind=floor.plan_what_is_stale() if mine else {job.pk for job in floor.stale})
+
+
+class _Floor:
+    """A shop's jobs, newest first, and those whose strip is not of now."""
+
+    def __init__(self, shop: Shop, facts: ShopFacts, with_a_start: bool):
+        newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
+        self.jobs = shop.jobs.annotate(
+            newest_pk=Subquery(newest.values("pk")[:1]),
+            newest_at=Subquery(newest.values("saved_at")[:1]),
+            last_tick=Max("ticks"),
+            last_run=Max("runs__started_at"),
+            last_event=Max("runs__events"),
+        ).order_by("-newest_at")
+        if with_a_start:
+            self.jobs = self.jobs.alias(start=Subquery(newest.values("document__pots__start")[:1])).exclude(start=None)
+        self.facts = facts
+        self.planned_with = f"{_code()} {facts.model_dump_json()}"
+        self.stale = [
+            job for job in self.jobs if job.strips.get(facts.units, {}).get("key") != _key(job, self.planned_with)
+        ]
+
+    def plan_what_is_stale(self) -> set[UUID]:
+        """Plans those that are stale, as many as there is time for. Answers the jobs that are still behind."""
+        until, to_do = time.monotonic() + WAITED_FOR_S, self.stale
+        while to_do and (time.monotonic() < until or to_do is self.stale):
+            _make_strips(to_do[:_AT_A_TIME], self.facts, self.planned_with)
+            to_do = to_do[_AT_A_TIME:]
+        return {job.pk for job in to_do}
+
+    def strips(self, behind: set[UUID]) -> list[dict]:
+        return [_strip_of(job, self.facts, job.pk in behind) for job in self.jobs]
+
+
+def _strip_of(job: Job, facts: ShopFacts, behind: bool) -> dict:
+    kept = job.strips.get(facts.units) or next(iter(job.strips.values()), None)
+    strip = kept["strip"] if kept else _told(job.latest(), "this job is being planned").model_dump(mode="json")
+    return strip | {"behind": True} if behind else strip
+
+
+def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
+    """Plans some jobs, beside each other, and keeps their strips."""
+    revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in jobs])
+    with ThreadPoolExecutor(_AT_A_TIME) as beside:
+        plans = {job.pk: beside.submit(_planned, job.shop_id, revisions[job.newest_pk], facts) for job in jobs}
+    for job in jobs:
+        revision = revisions[job.newest_pk]
         try:
-            strip, key = _strip(job, facts, revisions[job.newest_pk]), _key(job, planned_with)
+            strip, key = _strip(job, facts, revision, *plans[job.pk].result()), _key(job, planned_with)
         except ValueError as failed:
             logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
             # Tried again at the next look: what failed may have been of the moment.
-            strip, key = _told(revisions[job.newest_pk]), ""
+            strip, key = _told(revision, _CANNOT), ""
         job.strips[facts.units] = {"key": key, "strip": strip.model_dump(mode="json")}
-    Job.objects.bulk_update(stale, ["strips"])
-    return [JobStrip.model_validate(job.strips[facts.units]["strip"]) for job in jobs]
+    Job.objects.bulk_update(jobs, ["strips"])
 
 
-def _told(revision: JobRevision) -> JobStrip:
-    """The strip of a job that cannot be read or planned: it says so, and the others' strips stand."""
-    words = "this job cannot be planned as it stands: open it, and go back to an earlier revision under Log"
+def _planned(shop_id: UUID, revision: JobRevision, facts: ShopFacts) -> tuple[JobSpec, Plan]:
+    spec = revision.spec()
+    return spec, planned(shop_id, spec, facts)
+
+
+@contextmanager
+def _one_at_a_time(shop_id: UUID) -> Iterator[bool]:
+    """Whether it is this one's turn; not, where another has had it for as long as one waits."""
+    with _looks_lock:
+        look = _looks.setdefault(shop_id, Lock())
+    mine = look.acquire(timeout=WAITED_FOR_ANOTHER_S)
+    try:
+        yield mine
+    finally:
+        if mine:
+            look.release()
+
+
+def _told(revision: JobRevision, words: str) -> JobStrip:
+    """The strip of a job that cannot be read or planned, or is not yet: it says so, and the others' strips stand."""
     return JobStrip(
         id=revision.job_id,
         name=str(revision.document.get("name", "")),
@@ -112,9 +198,7 @@ def _key(job: Job, planned_with: str) -> str:
     ).hexdigest()
 
 
-def _strip(job: Job, facts: ShopFacts, revision: JobRevision) -> JobStrip:
-    spec = revision.spec()
-    answer = planned(spec, facts)
+def _strip(job: Job, facts: ShopFacts, revision: JobRevision, spec: JobSpec, answer: Plan) -> JobStrip:
     next_step = answer.next_step
     if next_step.step == "ticket":
         next_step = next_before_pot(before_pot(job, spec, answer, facts).ready()) or next_step

@@ -6,7 +6,7 @@ from uuid import UUID
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema
 
-from cradle.heat import with_heat_at_hand
+from cradle.beside.heat import with_heat_at_hand
 from cradle.jobs.routes import job_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec

@@ -7,6 +7,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from cradle.jobs.routes import job_of
+from cradle.plans import planned
 from cradle.shops.preferences import facts_for
 from layup.chemistry.blend import hardener_in_hand
 from layup.chemistry.logged import with_logged
@@ -24,7 +25,6 @@ from layup.heat.pot_lab import (
 )
 from layup.job import JobSpec
 from layup.materials import Hardener, ResinSystem
-from layup.plan import plan
 from layup.shop_facts import ShopFacts
 
 router = Router(tags=["pot lab"])
@@ -58,13 +58,15 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     wide = [trial.model_copy(update={"cup_mm": trial.cup_mm or facts.cup_width_mm}) for trial in sent.trials]
     for at, trial in enumerate(wide):
         try:
-            results.append(try_pot(resin, *_in_hand(spec, facts, resin, trial), trial, facts.scales, facts.cup_ml))
+            results.append(
+                try_pot(resin, *_in_hand(job.shop_id, spec, facts, resin, trial), trial, facts.scales, facts.cup_ml)
+            )
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
     first = wide[0]
     return {
         "results": results,
-        "by_mass": by_mass(resin, *_in_hand(spec, facts, resin, first), first.room_c, first.cup_mm),
+        "by_mass": by_mass(resin, *_in_hand(job.shop_id, spec, facts, resin, first), first.room_c, first.cup_mm),
         "levels": LEVELS,
         "surface_words": surface_words(facts.scales),
         "poured_out_mm": POURED_OUT_MM,
@@ -72,7 +74,7 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
 
 
 def _in_hand(
-    spec: JobSpec, facts: ShopFacts, resin: ResinSystem, trial: PotTrial
+    shop_id: UUID, spec: JobSpec, facts: ShopFacts, resin: ResinSystem, trial: PotTrial
 ) -> tuple[Hardener | None, float | None]:
     """What sets a trial: its own hardener or dose, or what the plan takes today."""
     if resin.catalyst and trial.catalyst_pct:
@@ -82,7 +84,7 @@ def _in_hand(
         return own, None
     if trial.hardener_id:
         raise OutOfRange("this hardener does not belong to this resin: choose one of its family", "hardener_id")
-    chemistry = plan(spec, facts).chemistry
+    chemistry = planned(shop_id, spec, facts, full=True).chemistry
     if resin.catalyst:
         return None, chemistry.dose.catalyst_pct
     chosen = next((row.id for row in chemistry.hardeners if row.chosen), None)

@@ -4,16 +4,18 @@ from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
 from ninja import Field, Router, Schema, Status
 
-from cradle.heat import planned, planned_or_told
-from cradle.jobs.floor import JobStrip, strips_of
+from cradle.beside.crew import PLANS
+from cradle.jobs.floor import JobStrip, strips_of, strips_written
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
+from cradle.plans import planned, planned_json, planned_or_told
 from cradle.sent import sent_file
 from cradle.shelf.keeping import ShelfWord, shelf_words
 from cradle.shops.people import require_writer
@@ -26,7 +28,7 @@ from layup.errors import OutOfRange
 from layup.job import Conditions, JobSpec, RoomTemperature
 from layup.laminate.leaner import leaner
 from layup.outcome import DewResult, Plan
-from layup.plan import dew_of, plan
+from layup.plan import dew_of
 from layup.shop_facts import RoomDay, ShopFacts
 from layup.workbook import write_workbook
 from layup.workings import Working, working
@@ -36,7 +38,7 @@ MOST_REVISIONS_LISTED = 50
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
-class JobOut(Schema):
+class JobHead(Schema):
     id: UUID
     shop_id: UUID
     revision: int
@@ -44,6 +46,9 @@ class JobOut(Schema):
     saved_by: str
     is_sample: bool
     run_count: int
+
+
+class JobOut(JobHead):
     document: JobSpec
     plan: Plan
 
@@ -158,9 +163,10 @@ def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job
     return job
 
 
-def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> JobOut:
+def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> HttpResponse:
+    """A job as `JobOut`, with its document and its plan as they were written."""
     spec = revision.spec()
-    return JobOut(
+    head = JobHead(
         id=job.pk,
         shop_id=job.shop_id,
         revision=revision.number,
@@ -168,15 +174,20 @@ def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> JobOut:
         saved_by=revision.saved_by.get_username(),
         is_sample=job.is_sample,
         run_count=job.runs.count(),
-        document=spec,
-        plan=planned_or_told(spec, facts_for(request.user, job.shop)),
     )
+    plan = planned_or_told(job.shop_id, spec, facts_for(request.user, job.shop))
+    begun = head.model_dump_json().removesuffix("}").encode()
+    return _sent(begun + b',"document":' + spec.model_dump_json().encode() + b',"plan":' + plan + b"}")
+
+
+def _sent(written: bytes) -> HttpResponse:
+    return HttpResponse(written, content_type="application/json; charset=utf-8")
 
 
 @router.get("/shops/{uuid:shop_id}/jobs", response=list[JobStrip])
 def list_jobs(request: HttpRequest, shop_id: UUID):
     shop = shop_of(request, shop_id)
-    return strips_of(shop, facts_for(request.user, shop))
+    return _sent(strips_written(shop, facts_for(request.user, shop)))
 
 
 @router.get("/shops/{uuid:shop_id}/day", response=DayOut)
@@ -204,7 +215,7 @@ def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
     shop = shop_of(request, shop_id, to_write=True)
     if "practice" not in document.model_fields_set:
         document = document.model_copy(update={"practice": shop.shop_facts().practice})
-    planned(document, facts_for(request.user, shop))
+    planned_json(shop.pk, document, facts_for(request.user, shop))
     revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
@@ -216,7 +227,7 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
     if int(request.headers.get("Content-Length") or 0) > MOST_BYTES:
         raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
     document = job_file.read_job(sent_file(request))
-    planned(document, facts_for(request.user, shop))
+    planned_json(shop.pk, document, facts_for(request.user, shop))
     revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
@@ -225,7 +236,7 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
 def show_day_working(request: HttpRequest, shop_id: UUID, sent: AboutIn):
     """How a figure of the shop's day was worked out: of the day alone, without a job."""
     shop = shop_of(request, shop_id)
-    return working(sent.about, JobSpec(name=shop.name), facts_for(request.user, shop))
+    return _working(shop.pk, sent.about, JobSpec(name=shop.name), facts_for(request.user, shop))
 
 
 @router.post("/jobs/{uuid:job_id}/copy", response=JobOut)
@@ -248,7 +259,7 @@ def plan_as_file(request: HttpRequest, job_id: UUID):
     """The plan of the job, as of now, as a file."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    answer = plan(spec, facts_for(request.user, job.shop))
+    answer = planned(job.shop_id, spec, facts_for(request.user, job.shop), full=True)
     return download(answer.model_dump_json(indent=1).encode(), f"{slugify(spec.name) or 'job'}-plan.json")
 
 
@@ -263,7 +274,7 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
     """The job's parts, plies and resin as a workbook."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    content = write_workbook(spec, plan(spec, facts_for(request.user, job.shop)))
+    content = write_workbook(spec, planned(job.shop_id, spec, facts_for(request.user, job.shop), full=True))
     return download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
 
 
@@ -284,7 +295,7 @@ def read_job(request: HttpRequest, job_id: UUID):
 def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
     job = job_of(request, job_id, to_write=True)
     # What cannot be planned is not kept.
-    planned(sent.document, facts_for(request.user, job.shop))
+    planned_json(job.shop_id, sent.document, facts_for(request.user, job.shop))
     try:
         revision = save_job(job, sent.document, sent.base, request.user)
     except Conflicting as refused:
@@ -321,7 +332,7 @@ def list_revisions(request: HttpRequest, job_id: UUID):
 
 def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
     spec = revision.spec()
-    answer = planned_or_told(spec, facts)
+    answer = Plan.model_validate_json(planned_or_told(revision.job.shop_id, spec, facts))
     return RevisionOut(
         number=revision.number,
         saved_by=revision.saved_by.get_username(),
@@ -347,7 +358,7 @@ def restore_revision(request: HttpRequest, job_id: UUID, number: int):
 @router.get("/jobs/{uuid:job_id}/plan", response=Plan)
 def read_plan(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
-    return planned(job.latest().spec(), facts_for(request.user, job.shop))
+    return _sent(planned_json(job.shop_id, job.latest().spec(), facts_for(request.user, job.shop)))
 
 
 def tried(job: Job, facts: ShopFacts, sent: WhatIf) -> tuple[JobSpec, ShopFacts]:
@@ -368,7 +379,7 @@ def tried(job: Job, facts: ShopFacts, sent: WhatIf) -> tuple[JobSpec, ShopFacts]
 def try_plan(request: HttpRequest, job_id: UUID, sent: WhatIf):
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    return planned(*tried(job, facts, sent))
+    return _sent(planned_json(job.shop_id, *tried(job, facts, sent)))
 
 
 @router.post("/jobs/{uuid:job_id}/working", response=Working)
@@ -376,4 +387,8 @@ def show_working(request: HttpRequest, job_id: UUID, sent: WorkingIn):
     """How one number of the plan was worked out."""
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    return working(sent.about, *tried(job, facts, sent))
+    return _working(job.shop_id, sent.about, *tried(job, facts, sent))
+
+
+def _working(shop_id: UUID, about: str, spec: JobSpec, facts: ShopFacts) -> Working:
+    return PLANS.work(shop_id, settings.PLAN_BUDGET_S, working, about, spec, facts)

@@ -7,8 +7,8 @@ from django.http import Http404, HttpRequest
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
-from cradle.heat import planned
 from cradle.jobs.routes import download, job_of
+from cradle.plans import planned
 from cradle.sent import sent_file
 from cradle.shelf.keeping import own_fabrics
 from cradle.shops.models import Shop
@@ -97,7 +97,7 @@ def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: Quic
         "fabrics": after.materials.fabrics,
         "problems": line.problems,
         "notes": line.notes,
-        "plan": planned(after, facts),
+        "plan": planned(job.shop_id, after, facts),
     }
 
 
@@ -135,7 +135,8 @@ def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
     """One part's section, as a picture to print."""
     job = job_of(request, job_id)
     facts = facts_for(request.user, job.shop)
-    part = next((part for part in planned(job.latest().spec(), facts).parts if part.id == part_id), None)
+    answer = planned(job.shop_id, job.latest().spec(), facts)
+    part = next((part for part in answer.parts if part.id == part_id), None)
     if part is None:
         raise Http404
     return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")

@@ -8,11 +8,9 @@ from django.conf import settings
 from django.db import models
 from django.utils import timezone
 
+from cradle.shops.facts import facts_of
 from layup.scales import UnitSet
-from layup.shop_facts import ForecastHour, LoggedGel, RoomDay, ShopFacts, StirredFiller
-
-MOST_GELS_LEARNT = 200
-MOST_STIRRED_LEARNT = 200
+from layup.shop_facts import LoggedGel, RoomDay, ShopFacts, StirredFiller
 
 
 def _default_facts() -> dict:
@@ -49,26 +47,7 @@ class Shop(models.Model):
 
     def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
         """What plans take from the shop today, with the units that words are wanted in."""
-        gels = tuple(gel.fact() for gel in reversed(self.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
-        forecast = tuple(ForecastHour.model_validate(hour) for hour in self.forecast)
-        now = {
-            "day": self._day_of(forecast) or self.room_day(),
-            "today": self.now().date(),
-            "time_zone": self.time_zone,
-            "forecast": forecast,
-            "read_at": self.conditions_read_at,
-            "units": units,
-            "gels": gels,
-            "vessels": tuple(product.material() for product in self.products.filter(kind="vessel", retired_at=None)),
-            "stirred": tuple(pot.fact() for pot in self.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
-        }
-        return ShopFacts.model_validate(self.facts).model_copy(update=now)
-
-    def _day_of(self, forecast: tuple[ForecastHour, ...]) -> RoomDay | None:
-        """The coldest and the warmest of today by a forecast; None where it does not have today."""
-        zone, today = ZoneInfo(self.time_zone), self.now().date()
-        rooms = [hour.room_c for hour in forecast if hour.at.astimezone(zone).date() == today]
-        return RoomDay(coldest_c=min(rooms), warmest_c=max(rooms)) if rooms else None
+        return facts_of(self, units)
 
     def room_day(self) -> RoomDay | None:
         """What is expected of the room today, where somebody said."""

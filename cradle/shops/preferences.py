@@ -8,7 +8,10 @@ from layup.shop_facts import ShopFacts
 
 def preferences_of(person: AbstractBaseUser) -> Preferences:
     """A person's preferences; the defaults, not kept, until one is changed."""
-    return Preferences.objects.filter(person=person).first() or Preferences(person=person)
+    try:
+        return person.preferences
+    except Preferences.DoesNotExist:
+        return Preferences(person=person)
 
 
 def facts_for(person: AbstractBaseUser, shop: Shop) -> ShopFacts:

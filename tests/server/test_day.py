@@ -11,23 +11,25 @@ import time
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from threading import Event
+from unittest import mock
 from uuid import uuid4
 
-from asgiref.sync import async_to_sync
-from django.core.handlers.asgi import ASGIRequest
+from asgiref.sync import async_to_sync, sync_to_async
 from django.test import override_settings
 from pypdf import PdfReader
 
-from cradle import heavy
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
+from cradle.beside.crew import STARTS, Crew
+from cradle.beside.gone import gone_of_asker, telling_who_is_gone
+from cradle.beside.starts import starts_in_time
+from cradle.beside.worker import Ended, Worker
 from cradle.demo_jobs import skiff
-from cradle.gone import gone_of, telling_who_is_gone
-from cradle.heavy import worked_out
 from cradle.jobs.saving import start_job
-from cradle.starts import starts_in_time
+from cradle.plans import planned
 from layup.errors import OutOfRange
 from layup.job import PotWishes
+from layup.plan import plan
 from tests.core.jobs import panel
 from tests.server.people import TwoShops
 
@@ -185,34 +187,69 @@ class InProcesses(TwoShops):
     @override_settings(HEAVY_IN_PROCESSES=True)
     def test_what_is_past_its_budget_is_ended_and_the_next_is_answered(self):
         with self.assertRaisesRegex(OutOfRange, "longer than 1 s to try"):
-            worked_out(self.shop.pk, time.sleep, 600, budget_s=1)
-        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+            STARTS.work(self.shop.pk, 1, time.sleep, 600)
+        self.assertEqual(STARTS.work(self.shop.pk, 240, abs, -3), 3)
 
     @override_settings(HEAVY_IN_PROCESSES=True, HEAVY_BUDGET_S=600)
     def test_what_nobody_waits_for_is_left_and_no_other_work_is(self):
-        gone, stays = Event(), Event()
+        gone, worker = Event(), Worker(nice=True)
         with ThreadPoolExecutor(1) as others:
-            slept = others.submit(worked_out, self.shop.pk, time.sleep, 1.5, gone=stays)
-            while not heavy._pools["starts"].pid.value:
+            slept = others.submit(worker.work, Event(), 600, time.sleep, 1.5)
+            while not worker.pid.value:
                 time.sleep(0.01)
             # Somebody else's work has another number.
-            heavy._pools["starts"].leave(-1)
+            worker.leave(-1)
             self.assertIsNone(slept.result())
-            left = others.submit(worked_out, self.shop.pk, time.sleep, 600, gone=gone)
+            left = others.submit(worker.work, gone, 600, time.sleep, 600)
             gone.set()
-            with self.assertRaisesRegex(OutOfRange, "nobody waits"):
+            with self.assertRaises(Ended):
                 left.result()
-        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+        self.assertEqual(worker.work(Event(), 600, abs, -3), 3)
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_one_shop_cannot_hold_all_workers(self):
+        crew, go_on, order = Crew(2, 1, nice=True, too_long="{}", path=""), Event(), []
+
+        class Held:
+            def work(self, gone, budget_s, of, *args):
+                order.append(args[0])
+                go_on.wait(240)
+
+        crew._free = [Held(), Held()]
+        with ThreadPoolExecutor(4) as askers:
+            asked = [askers.submit(crew.work, "busy", 600, abs, "busy") for _ in range(3)]
+            asked.append(askers.submit(crew.work, "quiet", 600, abs, "quiet"))
+            until = time.monotonic() + 240
+            while len(order) < 2 and time.monotonic() < until:
+                time.sleep(0.01)
+            self.assertCountEqual(order, ["busy", "quiet"])
+            go_on.set()
+            for each in asked:
+                each.result()
+        self.assertCountEqual(order, ["busy"] * 3 + ["quiet"])
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_too_many_who_wait_are_told_so(self):
+        with (
+            mock.patch("cradle.beside.crew.MOST_WAITING", 0),
+            self.assertRaisesRegex(OutOfRange, "busy with what others"),
+        ):
+            STARTS.work(self.shop.pk, 1, abs, -3)
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_a_plan_of_a_worker_is_the_same(self):
+        spec, facts = panel("polyester-general", "csm-450"), self.shop.shop_facts()
+        self.assertEqual(planned(self.shop.pk, spec, facts, full=True), plan(spec, facts))
 
     def test_a_request_knows_when_its_connection_is_closed(self):
         told = []
 
         async def application(scope, receive, send):
-            request = ASGIRequest(scope, io.BytesIO())
             await receive()
-            told.append(gone_of(request).is_set())
+            told.append(gone_of_asker().is_set())
             await receive()
-            told.append(gone_of(request).is_set())
+            # Of the threads that work for it as well.
+            told.append(await sync_to_async(lambda: gone_of_asker().is_set())())
 
         messages = iter([{"type": "http.request"}, {"type": "http.disconnect"}])
 
@@ -225,11 +262,13 @@ class InProcesses(TwoShops):
 
     @override_settings(HEAVY_IN_PROCESSES=True)
     def test_a_worker_that_dies_is_begun_anew(self):
-        self.assertNotEqual(worked_out(self.shop.pk, os.getpid), os.getpid())
-        os.kill(worked_out(self.shop.pk, os.getpid), signal.SIGKILL)
-        self.assertEqual(worked_out(self.shop.pk, abs, -3), 3)
+        worker = Worker(nice=False)
+        of_worker = worker.work(Event(), 240, os.getpid)
+        self.assertNotEqual(of_worker, os.getpid())
+        os.kill(of_worker, signal.SIGKILL)
+        self.assertEqual(worker.work(Event(), 240, abs, -3), 3)
 
     def test_a_day_that_runs_out_of_time_says_so(self):
         spec, facts = self.job.latest().spec(), self.shop.shop_facts()
-        found, whole = starts_in_time({}, spec, facts, (self.shop.now() + timedelta(days=1)).date(), 0.0)
+        found, whole = starts_in_time(spec, facts, (self.shop.now() + timedelta(days=1)).date(), 0.0)
         self.assertEqual((found, whole), ((), False))

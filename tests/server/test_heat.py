@@ -7,7 +7,8 @@ from unittest import mock
 
 from django.test import override_settings
 
-from cradle import heat
+from cradle import plans
+from cradle.beside import heat
 from layup.heat.pot_heat import PotHeat
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
@@ -25,10 +26,10 @@ class InTheBackground(TwoShops):
     @override_settings(HEAT_IN_BACKGROUND=True)
     def test_a_rough_answer_at_once_and_the_exact_one_soon(self):
         spec, facts = self.planned_with(23.7), ShopFacts()
-        rough = heat.planned(spec, facts)
+        rough = plans.planned(self.shop.pk, spec, facts)
         self.assertTrue(rough.chemistry.rough)
         until = time.monotonic() + 240
-        while (answer := heat.planned(spec, facts)).chemistry.rough and time.monotonic() < until:
+        while (answer := plans.planned(self.shop.pk, spec, facts)).chemistry.rough and time.monotonic() < until:
             time.sleep(0.05)
         exact = plan(spec, facts)
         self.assertEqual(answer, exact)
@@ -46,12 +47,12 @@ class InTheBackground(TwoShops):
 
         def ask():
             came.append(True)
-            return heat.planned(spec, ShopFacts())
+            return plans.planned_json(self.shop.pk, spec, ShopFacts())
 
         with (
-            mock.patch("cradle.heat.plan", slow),
+            mock.patch("cradle.beside.written.plan", slow),
             ThreadPoolExecutor(4) as pool,
-            self.assertLogs("cradle.heat", "ERROR"),
+            self.assertLogs("cradle.plans", "ERROR"),
         ):
             for failing in (True, False):
                 go_on.clear()
@@ -64,7 +65,7 @@ class InTheBackground(TwoShops):
                 time.sleep(0.5)
                 go_on.set()
                 if failing:
-                    self.assertTrue(all(isinstance(one.exception(), heat.Unplannable) for one in asked))
+                    self.assertTrue(all(isinstance(one.exception(), plans.Unplannable) for one in asked))
                 else:
                     self.assertTrue(all(one.result() is asked[0].result() for one in asked))
         self.assertEqual(len(made), 2)
@@ -77,10 +78,12 @@ class InTheBackground(TwoShops):
             held.wait(240)
             return PotHeat(stated)
 
-        with mock.patch("cradle.heat.full_heat", slow), mock.patch("cradle.heat.MOST_WAITING", 4):
+        with mock.patch("cradle.beside.heat.full_heat", slow), mock.patch("cradle.beside.heat.MOST_WAITING", 4):
             try:
                 for n in range(8):
-                    self.assertTrue(heat.planned(self.planned_with(30 + n / 100), ShopFacts()).chemistry.rough)
+                    self.assertTrue(
+                        plans.planned(self.shop.pk, self.planned_with(30 + n / 100), ShopFacts()).chemistry.rough
+                    )
                 self.assertEqual(heat._asked.qsize(), 4)
             finally:
                 held.set()

@@ -213,7 +213,7 @@ class Unplannable(TwoShops):
                 raise ZeroDivisionError("a fault of ours")
             return plan(spec, *rest)
 
-        with patch("cradle.heat.plan", fails), self.assertLogs("cradle", "WARNING"):
+        with patch("cradle.beside.written.plan", fails), self.assertLogs("cradle", "WARNING"):
             yield
 
     def test_the_floor_the_day_and_what_is_due_stand(self):

@@ -22,7 +22,9 @@ class Command(BaseCommand):
         warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
         # Loaded here, so that the planner and its libraries stand before the garbage is settled.
         from cradle.asgi import application
+        from cradle.beside.crew import PLANS
 
+        PLANS.begin()
         import_module("cradle.api")
         keep_garbage_out_of_the_way()
         uvicorn.run(application, host=host, port=port, log_level="warning", lifespan="off")

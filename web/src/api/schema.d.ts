@@ -2970,6 +2970,11 @@ export interface components {
          * @description A job on the floor: its first stack in little, and what to do next.
          */
         JobStrip: {
+            /**
+             * Behind
+             * @default false
+             */
+            behind: boolean;
             /** Day Words */
             day_words: string;
             /**

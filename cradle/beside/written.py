@@ -1,0 +1,58 @@
+"""Plans and what follows from one, written as JSON: what a worker does, and knows no Django."""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
+from typing import TypeVar
+
+from cradle.beside.tables import full_at_hand, with_heat_at_hand
+from layup.day.rest import Rest, rest_of
+from layup.heat.heat_fit import StatedPot
+from layup.heat.pot_heat import HeatOf
+from layup.job import JobSpec
+from layup.outcome import Plan
+from layup.plan import plan
+from layup.shop_facts import ShopFacts
+
+Answer = TypeVar("Answer")
+
+
+@dataclass(frozen=True)
+class Written:
+    """An answer as JSON, and the products whose heat it had only roughly."""
+
+    json: bytes
+    lacked: tuple[StatedPot, ...]
+
+
+def plan_written(spec_json: str, facts_json: str, full: bool) -> Written:
+    """The plan of a job; `full` makes the tables it lacks, else it goes by what is at hand."""
+    spec, facts = JobSpec.model_validate_json(spec_json), _facts(facts_json)
+    return _written(lambda heat_of: plan(spec, facts, heat_of), full)
+
+
+def rest_written(
+    spec_json: str,
+    facts_json: str,
+    issued: Mapping,
+    poured: dict[int, datetime],
+    dumped: list[int],
+    now: datetime,
+    full: bool,
+) -> Written:
+    """What is left of a run, planned again from now on."""
+    spec, facts = JobSpec.model_validate_json(spec_json), _facts(facts_json)
+    was = Plan.model_validate(issued)
+    return _written(lambda heat_of: rest_of(spec, facts, was, poured, dumped, now, heat_of), full)
+
+
+def _written(of: Callable[[HeatOf], Plan | Rest], full: bool) -> Written:
+    answer, lacked = (of(full_at_hand), ()) if full else with_heat_at_hand(of)
+    return Written(answer.model_dump_json().encode(), lacked)
+
+
+@lru_cache(maxsize=16)
+def _facts(facts_json: str) -> ShopFacts:
+    # A shop asks for many plans in one state of its day.
+    return ShopFacts.model_validate_json(facts_json)

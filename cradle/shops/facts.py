@@ -1,0 +1,75 @@
+"""What plans take from a shop: read once, and kept while nothing of it has changed."""
+
+import json
+from collections import OrderedDict
+from datetime import date
+from threading import Lock
+from typing import TYPE_CHECKING
+from zoneinfo import ZoneInfo
+
+from django.db import connection
+
+from layup.scales import UnitSet
+from layup.shop_facts import ForecastHour, RoomDay, ShopFacts
+
+if TYPE_CHECKING:
+    from cradle.shops.models import Shop
+
+MOST_GELS_LEARNT = 200
+MOST_STIRRED_LEARNT = 200
+_MOST_KEPT = 200
+
+_kept: OrderedDict[tuple, ShopFacts] = OrderedDict()
+_lock = Lock()
+# Rows of the log are added or deleted and never changed, each of its own tap; a product has its revision.
+_STANDING = """
+SELECT
+  (SELECT count(*) FROM shops_gel WHERE shop_id = %(shop)s),
+  (SELECT tap_id FROM shops_gel WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
+  (SELECT count(*) FROM shops_stirred WHERE shop_id = %(shop)s),
+  (SELECT tap_id FROM shops_stirred WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
+  (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
+    WHERE shop_id = %(shop)s AND kind = 'vessel')
+"""
+
+
+def facts_of(shop: "Shop", units: UnitSet) -> ShopFacts:
+    """The shop's facts today, with the units that words are wanted in."""
+    today = shop.now().date()
+    own = json.dumps((shop.facts, shop.expected, shop.forecast))
+    with connection.cursor() as cursor:
+        standing = cursor.execute(_STANDING, {"shop": shop.pk.hex}).fetchone()
+    key = shop.pk, units, shop.time_zone, shop.conditions_read_at, today, own, standing
+    with _lock:
+        if key in _kept:
+            _kept.move_to_end(key)
+            return _kept[key]
+    facts = _read(shop, units, today)
+    with _lock:
+        _kept[key] = facts
+        while len(_kept) > _MOST_KEPT:
+            _kept.popitem(last=False)
+    return facts
+
+
+def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
+    gels = tuple(gel.fact() for gel in reversed(shop.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
+    forecast = tuple(ForecastHour.model_validate(hour) for hour in shop.forecast)
+    now = {
+        "day": _day_of(forecast, ZoneInfo(shop.time_zone), today) or shop.room_day(),
+        "today": today,
+        "time_zone": shop.time_zone,
+        "forecast": forecast,
+        "read_at": shop.conditions_read_at,
+        "units": units,
+        "gels": gels,
+        "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
+        "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
+    }
+    return ShopFacts.model_validate(shop.facts).model_copy(update=now)
+
+
+def _day_of(forecast: tuple[ForecastHour, ...], zone: ZoneInfo, today: date) -> RoomDay | None:
+    """The coldest and the warmest of a day by a forecast; None where it does not have that day."""
+    rooms = [hour.room_c for hour in forecast if hour.at.astimezone(zone).date() == today]
+    return RoomDay(coldest_c=min(rooms), warmest_c=max(rooms)) if rooms else None
