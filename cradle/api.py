@@ -1,12 +1,15 @@
 """The API: one Ninja instance, its manner of refusing, and the apps' routers."""
 
+import logging
+import shutil
 from collections.abc import Callable
 from functools import wraps
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
+from django.db import DatabaseError, OperationalError, connection
 from django.http import HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI, Schema, Status
 from ninja.errors import HttpError, ValidationError
 from ninja.parser import Parser
 from ninja.security import django_auth
@@ -19,10 +22,12 @@ from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
+from cradle.keeping import words_of_disk
 from cradle.shelf.routes import router as shelf
-from cradle.shops.people import Forbidden, TooManyTries
+from cradle.shops.people import Forbidden
 from cradle.shops.people_routes import router as people
 from cradle.shops.routes import router as shops
+from cradle.shops.tries import TooManyTries
 from layup.document import MOST_VALUES, require_an_end
 from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
@@ -38,6 +43,7 @@ class Bodies(Parser):
         return body
 
 
+logger = logging.getLogger(__name__)
 api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None, parser=Bodies())
 
 
@@ -70,6 +76,11 @@ class Fault(Schema):
 
     path: str
     message: str
+
+
+class HealthOut(Schema):
+    ok: bool
+    disk_free_mb: int
 
 
 class Refusal(Schema):
@@ -132,6 +143,34 @@ def refuse_too_large(request: HttpRequest, error: RequestDataTooBig) -> HttpResp
     most, size = settings.DATA_UPLOAD_MAX_MEMORY_SIZE / 1e6, int(request.headers.get("Content-Length") or 0) / 1e6
     words = f"{size:.1f} MB were sent at once, and {most:.1f} MB is the most: split the job, nothing typed is lost"
     return _refuse(request, [("", words)])
+
+
+@api.exception_handler(OperationalError)
+def refuse_unwritten(request: HttpRequest, error: OperationalError) -> HttpResponse:
+    """The disk or the folder of the server, not what was sent."""
+    logger.exception("the database refused")
+    return _refuse(request, [("", words_of_disk(error))], status=507)
+
+
+@api.exception_handler(Exception)
+def tell_of_a_fault(request: HttpRequest, error: Exception) -> HttpResponse:
+    """A fault of the program's own: written down, and told without a word of what is inside."""
+    logger.error("a fault", exc_info=error)
+    words = "the program failed in this, and it was written down: nothing was changed; try again, or go another way"
+    return _refuse(request, [("", words)], status=500)
+
+
+@api.get("/health", auth=None, response={200: HealthOut, 503: HealthOut}, tags=["health"])
+def read_health(request: HttpRequest):
+    """Whether the server answers from its data, and how much room its disk has: for whoever watches over it."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT count(*) FROM shops_shop")
+        answers = True
+    except DatabaseError:
+        answers = False
+    free_mb = shutil.disk_usage(settings.DATA_DIR).free // 1_000_000
+    return Status(200 if answers else 503, {"ok": answers, "disk_free_mb": free_mb})
 
 
 @api.exception_handler(PydanticError)

@@ -9,6 +9,7 @@ from django.http import HttpRequest
 from django.http.response import HttpResponseBase
 
 from cradle.beside.gone import telling_who_is_gone
+from cradle.door import with_a_cap
 
 
 class OneThreadHandler(ASGIHandler):
@@ -23,4 +24,4 @@ class OneThreadHandler(ASGIHandler):
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
 django.setup(set_prefix=False)
-application = telling_who_is_gone(OneThreadHandler())
+application = with_a_cap(telling_who_is_gone(OneThreadHandler()))

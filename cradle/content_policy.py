@@ -1,4 +1,4 @@
-"""What a page may load: the product's own files and nothing else. Scripts only from files, never from the page."""
+"""What a page may load and keep: the product's own files and nothing else. Scripts only from files, never from the page."""
 
 from collections.abc import Callable
 
@@ -20,7 +20,7 @@ POLICY = "; ".join(
 
 
 class ContentPolicyMiddleware:
-    """Sends the content security policy with every answer."""
+    """Sends the content security policy with every answer, and has none of the API kept."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]):
         self.get_response = get_response
@@ -28,4 +28,7 @@ class ContentPolicyMiddleware:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         response.headers.setdefault("Content-Security-Policy", POLICY)
+        if request.path.startswith("/api/"):
+            # A shop's figures stay out of what a shared tablet keeps.
+            response.headers.setdefault("Cache-Control", "no-store")
         return response

@@ -90,11 +90,15 @@ def planned_or_told(shop_id: UUID, spec: JobSpec, facts: ShopFacts) -> bytes:
     try:
         return planned_json(shop_id, spec, facts)
     except LayupError as failed:
-        return _told(failed, planned(shop_id, JobSpec(name="New"), facts)).model_dump_json().encode()
+        return told(shop_id, failed, facts)
+
+
+def told(shop_id: UUID, failed: LayupError, facts: ShopFacts) -> bytes:
+    """A plan of nothing that says why there is none, wherever one looks for it."""
+    return _told(failed, planned(shop_id, JobSpec(name="New"), facts)).model_dump_json().encode()
 
 
 def _told(failed: LayupError, empty: Plan) -> Plan:
-    """A plan of nothing that says why there is none, wherever one looks for it."""
     stop = CautionRecord(
         id="program.unplannable",
         severity="stop",

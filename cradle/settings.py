@@ -2,15 +2,22 @@
 
 import os
 import sys
+from contextlib import suppress
 from pathlib import Path
 
+from django.core.exceptions import ImproperlyConfigured
 from django.core.management.utils import get_random_secret_key
 
 from layup.document import MOST_BYTES
 
 BASE_DIR = Path(__file__).resolve().parent.parent
 DATA_DIR = Path(os.environ.get("CRADLE_DATA_DIR", BASE_DIR / "data"))
+# What is written here is its owner's alone: the shop's data, its copies, its key.
+os.umask(0o077)
 DATA_DIR.mkdir(parents=True, exist_ok=True)
+with suppress(OSError):
+    for kept in (DATA_DIR, *DATA_DIR.glob("**/cradle*")):
+        kept.chmod(0o700 if kept.is_dir() else 0o600)
 
 
 def _secret_key() -> str:
@@ -21,7 +28,10 @@ def _secret_key() -> str:
     if not kept.exists():
         with os.fdopen(os.open(kept, os.O_WRONLY | os.O_CREAT, 0o600), "w") as file:
             file.write(get_random_secret_key())
-    return kept.read_text()
+    key = kept.read_text().strip()
+    if len(key) < 30:
+        raise ImproperlyConfigured(f"{kept} holds no key: delete it, and a new one is made; all have to sign in again")
+    return key
 
 
 SECRET_KEY = _secret_key()
@@ -42,6 +52,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "cradle.faults.WhereMiddleware",
     "cradle.content_policy.ContentPolicyMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -55,7 +66,8 @@ ASGI_APPLICATION = "cradle.asgi.application"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 
 # A plan on the screen does not wait for a table of the heat model; under test every figure is the final one.
-HEAT_IN_BACKGROUND = "test" not in sys.argv[1:2]
+UNDER_TEST = "test" in sys.argv[1:2]
+HEAT_IN_BACKGROUND = not UNDER_TEST
 # Plans, searches and tables are worked out in processes of their own where the server runs.
 HEAVY_IN_PROCESSES = HEAT_IN_BACKGROUND
 # Seconds that one such search may take, and one plan; a slow machine may be given more.
@@ -75,6 +87,7 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
@@ -91,6 +104,8 @@ WHITENOISE_AUTOREFRESH = False
 
 # Behind a proxy that speaks HTTPS: CRADLE_HTTPS=1, and CRADLE_ORIGINS with the addresses people type.
 HTTPS = os.environ.get("CRADLE_HTTPS") == "1"
+# The addresses of proxies that may say for whom they ask, separated by commas.
+PROXIES = [address for address in os.environ.get("CRADLE_PROXIES", "").split(",") if address]
 CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("CRADLE_ORIGINS", "").split(",") if origin]
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
 SECURE_SSL_REDIRECT = HTTPS
@@ -106,3 +121,29 @@ X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
 # A save sends two documents, each as large as a job file may be.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * MOST_BYTES + 100_000
+
+# Faults go to the terminal, and to a file of their own beside the data.
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"faults": {"()": "cradle.faults.FaultFormatter"}},
+    "handlers": {
+        "terminal": {"class": "logging.StreamHandler", "formatter": "faults"},
+        "file": {
+            "class": "logging.handlers.RotatingFileHandler",
+            "filename": DATA_DIR / "faults.log",
+            "maxBytes": 1_000_000,
+            "backupCount": 3,
+            "delay": True,
+            "formatter": "faults",
+        },
+    },
+    "loggers": {
+        "cradle": {"handlers": [] if UNDER_TEST else ["terminal", "file"], "level": "WARNING", "propagate": UNDER_TEST},
+        "django.request": {
+            "handlers": [] if UNDER_TEST else ["terminal", "file"],
+            "level": "ERROR",
+            "propagate": False,
+        },
+    },
+}

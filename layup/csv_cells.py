@@ -5,6 +5,7 @@ import io
 from collections.abc import Iterable, Sequence
 
 from layup.errors import OutOfRange, Unreadable
+from layup.printable import plain
 
 MOST_BYTES = 1_000_000
 _DELIMITERS = (";", "\t", ",")
@@ -15,17 +16,22 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 def csv_text(header: Sequence[str], rows: Iterable[Sequence[str]], *, decimal_comma: bool = False) -> str:
     """A table as CSV with a byte-order mark; semicolons where decimals are written with a comma.
 
-    A cell that a spreadsheet would run is written with an apostrophe before it.
+    A cell that a spreadsheet would run is written with an apostrophe before it; letters that do not print are left out,
+    and every cell is quoted, so that none begins a row.
 
-    >>> csv_text(("what",), [("=1+1",)])
-    "\\ufeffwhat\\n'=1+1\\n"
+    >>> csv_text(("what",), [("=1+1",), ("a\\r=1",)])
+    '\\ufeff"what"\\n"\\'=1+1"\\n"a=1"\\n'
     """
     text = io.StringIO()
-    table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\n")
-    table.writerow(header)
+    table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\n", quoting=csv.QUOTE_ALL)
+    table.writerow([_harmless(plain(name)) for name in header])
     for row in rows:
-        table.writerow([f"'{cell}" if cell.startswith(_FORMULA) else cell for cell in row])
+        table.writerow([_harmless(plain(cell)) for cell in row])
     return "\ufeff" + text.getvalue()
+
+
+def _harmless(cell: str) -> str:
+    return f"'{cell}" if cell.startswith(_FORMULA) else cell
 
 
 def csv_number(value: float | None, *, decimal_comma: bool = False) -> str:

@@ -2,9 +2,10 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from layup.errors import OutOfRange
+from layup.printable import all_printable
 
 # A document of a job is no longer than this, nests no deeper, and holds no more: two thousand joints come to 80,000.
 MOST_BYTES = 2_000_000
@@ -24,6 +25,8 @@ class Document(BaseModel):
     """A piece of the document. `typed` keeps the words a quantity was typed in, by field name."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
+
+    _printable = model_validator(mode="before")(all_printable)
 
 
 def require_an_end(tree: object, most: int = MOST_VALUES) -> None:

@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 
 from layup.errors import at_field
 from layup.laminate.fabric_words import kinds
+from layup.printable import all_printable
 
 
 def _within(least: float, most: float):
@@ -46,6 +47,8 @@ class Material(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     sources: dict[str, SourceKind] = Field(default_factory=dict, max_length=40)
+
+    _printable = model_validator(mode="before")(all_printable)
 
     @model_validator(mode="after")
     def _every_number_has_a_source(self):

@@ -8,6 +8,7 @@ from openpyxl.styles import Font
 
 from layup.job import JobSpec
 from layup.outcome import Plan
+from layup.printable import plain
 
 Cell = str | float | int | None
 
@@ -104,7 +105,9 @@ def _sheet(book: Workbook, title: str, header: Sequence[str], rows: Iterable[Seq
     for place, row in enumerate((header, *rows), 1):
         for column, value in enumerate(row, 1):
             cell = sheet.cell(place, column)
-            cell.value = round(value, 4) if isinstance(value, float) else value
+            cell.value = (
+                round(value, 4) if isinstance(value, float) else plain(value) if isinstance(value, str) else value
+            )
             if isinstance(value, str):
                 # Text that begins like a formula stays text.
                 cell.data_type = "s"

@@ -26,6 +26,8 @@ class RunQuerySet(models.QuerySet):
 class Run(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     job = models.ForeignKey(Job, on_delete=models.PROTECT, related_name="runs")
+    # Made where the start was pressed, so that it never counts twice; unknown of runs from before it was sent.
+    tap_id = models.UUIDField(null=True, unique=True)
     revision_number = models.PositiveIntegerField()
     document = models.JSONField()
     shop_facts = models.JSONField()

@@ -40,6 +40,12 @@ Grams = Annotated[float, Field(ge=0.1, le=100_000, allow_inf_nan=False)]
 Note = Annotated[str, Field(max_length=300)]
 
 
+class RunIn(Schema):
+    """`tap_id` is made where it was tapped."""
+
+    tap_id: UUID
+
+
 class EventIn(Schema):
     """What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own."""
 
@@ -221,8 +227,9 @@ def list_runs(request: HttpRequest, job_id: UUID):
 
 
 @router.post("/jobs/{uuid:job_id}/runs", response=RunOut)
-def start_run(request: HttpRequest, job_id: UUID):
-    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user))
+def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
+    """Take the job to the bench; the same tap sent twice begins one run."""
+    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user, sent.tap_id))
 
 
 @router.get("/runs/{uuid:run_id}", response=RunOut)

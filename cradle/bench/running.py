@@ -18,6 +18,7 @@ from cradle.beside.heat import begin_tables
 from cradle.beside.written import rest_written
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
+from cradle.jobs.saving import MOST_OVERTAKEN, Overtaken
 from cradle.plans import planned
 from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
@@ -67,12 +68,21 @@ class PotStory:
         return 100 * (stirred / sum(row.loose_ml for row in thickened.fillers) - 1)
 
 
-def issue_run(job: Job, person: AbstractBaseUser) -> Run:
-    """Take the latest revision to the bench, with its words in the units this person reads.
+def issue_run(job: Job, person: AbstractBaseUser, tap_id: UUID | None = None) -> Run:
+    """Take the latest revision to the bench, with its words in the units this person reads; the same tap counts once.
 
     Raises Missing where the plan is not whole, and LayupError where a stop stands that the job does not override, or
     pieces and lines that keep the first pot shut are neither ticked nor waived.
     """
+    for _ in range(MOST_OVERTAKEN):
+        run = _issued(job, person, tap_id)
+        if run:
+            return run
+    raise Overtaken("others save this job all the time: try again in a moment")
+
+
+def _issued(job: Job, person: AbstractBaseUser, tap_id: UUID | None) -> Run | None:
+    """The run of the latest revision; None where another was saved while it was planned."""
     revision = job.latest()
     facts = facts_for(person, job.shop)
     answer = planned(job.shop_id, revision.spec(), facts, full=True)
@@ -86,15 +96,25 @@ def issue_run(job: Job, person: AbstractBaseUser) -> Run:
     waiting = before_pot(job, revision.spec(), answer, facts).ready().waiting
     if waiting:
         raise LayupError(f"the first pot stays shut: {waiting[0]}", "gate")
-    revision.fix()
-    return Run.objects.create(
-        job=job,
-        revision_number=revision.number,
-        document=revision.document,
-        shop_facts=facts.model_dump(mode="json"),
-        plan=answer.model_dump(mode="json"),
-        started_by=person,
-    )
+    with transaction.atomic():
+        # What it names and what it freezes are one: an edit may have come meanwhile.
+        if not job.latest().same_as(revision):
+            return None
+        known = tap_id and Run.objects.filter(tap_id=tap_id).first()
+        if known:
+            if known.job_id != job.pk:
+                raise OutOfRange("this tap belongs to another job", "tap_id")
+            return known
+        revision.fix()
+        return Run.objects.create(
+            job=job,
+            tap_id=tap_id,
+            revision_number=revision.number,
+            document=revision.document,
+            shop_facts=facts.model_dump(mode="json"),
+            plan=answer.model_dump(mode="json"),
+            started_by=person,
+        )
 
 
 def record_event(
@@ -190,7 +210,8 @@ def _check_event(
     """Whether an event can have happened, after what stands of its pot."""
     if happened_at > timezone.now() + _CLOCK_SLACK:
         raise OutOfRange("that time has not come yet: check the clock", "happened_at")
-    if happened_at < run.started_at - timedelta(days=1):
+    # A run that a wrong clock began in the future still takes what happens now.
+    if happened_at < min(run.started_at, timezone.now()) - timedelta(days=1):
         raise OutOfRange("that is more than a day before the run was started", "happened_at")
     if kind == PotEvent.Kind.THICKENED:
         _check_filler(planned, pot, filler_loose_ml)

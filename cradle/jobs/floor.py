@@ -7,12 +7,14 @@ import time
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
+from contextvars import copy_context
 from datetime import datetime
 from functools import cache
 from pathlib import Path
 from threading import Lock
 from uuid import UUID
 
+from django.db import OperationalError
 from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
@@ -103,13 +105,17 @@ class _Floor:
 
     def __init__(self, shop: Shop, facts: ShopFacts, with_a_start: bool):
         newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
-        self.jobs = shop.jobs.annotate(
-            newest_pk=Subquery(newest.values("pk")[:1]),
-            newest_at=Subquery(newest.values("saved_at")[:1]),
-            last_tick=Max("ticks"),
-            last_run=Max("runs__started_at"),
-            last_event=Max("runs__events"),
-        ).order_by("-newest_at")
+        self.jobs = (
+            shop.jobs.filter(put_away_at=None)
+            .annotate(
+                newest_pk=Subquery(newest.values("pk")[:1]),
+                newest_at=Subquery(newest.values("saved_at")[:1]),
+                last_tick=Max("ticks"),
+                last_run=Max("runs__started_at"),
+                last_event=Max("runs__events"),
+            )
+            .order_by("-newest_at")
+        )
         if with_a_start:
             self.jobs = self.jobs.alias(start=Subquery(newest.values("document__pots__start")[:1])).exclude(start=None)
         self.facts = facts
@@ -140,7 +146,10 @@ def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
     """Plans some jobs, beside each other, and keeps their strips."""
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in jobs])
     with ThreadPoolExecutor(_AT_A_TIME) as beside:
-        plans = {job.pk: beside.submit(_planned, job.shop_id, revisions[job.newest_pk], facts) for job in jobs}
+        plans = {
+            job.pk: beside.submit(copy_context().run, _planned, job.shop_id, revisions[job.newest_pk], facts)
+            for job in jobs
+        }
     for job in jobs:
         revision = revisions[job.newest_pk]
         try:
@@ -150,7 +159,11 @@ def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
             # Tried again at the next look: what failed may have been of the moment.
             strip, key = _told(revision, _CANNOT), ""
         job.strips[facts.units] = {"key": key, "strip": strip.model_dump(mode="json")}
-    Job.objects.bulk_update(jobs, ["strips"])
+    try:
+        Job.objects.bulk_update(jobs, ["strips"])
+    except OperationalError:
+        # A full disk keeps nobody from looking.
+        logger.warning("no strip could be kept")
 
 
 def _planned(shop_id: UUID, revision: JobRevision, facts: ShopFacts) -> tuple[JobSpec, Plan]:
@@ -175,7 +188,7 @@ def _told(revision: JobRevision, words: str) -> JobStrip:
     """The strip of a job that cannot be read or planned, or is not yet: it says so, and the others' strips stand."""
     return JobStrip(
         id=revision.job_id,
-        name=str(revision.document.get("name", "")),
+        name=revision.name(),
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
         resin_id="",

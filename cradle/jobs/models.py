@@ -1,13 +1,18 @@
 """Jobs and their revisions. One person's edits within a minute share a revision; one that was issued never changes."""
 
+import logging
 import uuid
 
 from django.conf import settings
 from django.db import models
 from django.utils import timezone
+from pydantic import ValidationError
 
 from cradle.shops.models import Shop
+from layup.errors import Unreadable
 from layup.job import JobSpec
+
+logger = logging.getLogger(__name__)
 
 
 class JobQuerySet(models.QuerySet):
@@ -22,6 +27,8 @@ class Job(models.Model):
     created_at = models.DateTimeField(auto_now_add=True)
     # The job a new person is shown round with: it opens with hints.
     is_sample = models.BooleanField(default=False)
+    # Off the floor since; its work stays as it is, and it can be taken out again.
+    put_away_at = models.DateTimeField(null=True)
     # What the floor shows of the job, by unit set, each for one revision and one state of the shop: see floor.py.
     strips = models.JSONField(default=dict)
 
@@ -42,6 +49,8 @@ class JobRevision(models.Model):
     begun_at = models.DateTimeField(default=timezone.now)
     saved_at = models.DateTimeField(default=timezone.now)
     fixed = models.BooleanField(default=False)
+    # How often it was saved anew since it was begun: a save says from which of them it was made.
+    edit = models.PositiveIntegerField(default=0)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["job", "number"], name="one_revision_a_number")]
@@ -55,7 +64,20 @@ class JobRevision(models.Model):
         self.save(update_fields=["fixed"])
 
     def spec(self) -> JobSpec:
-        return JobSpec.model_validate(self.document)
+        """The document. Raises Unreadable where this version of the program cannot read it."""
+        try:
+            return JobSpec.model_validate(self.document)
+        except ValidationError as failed:
+            logger.warning("revision %s of job %s can no longer be read", self.number, self.job_id)
+            raise Unreadable("this job can no longer be read: go back to an earlier revision under Log") from failed
+
+    def name(self) -> str:
+        """What the job was called then, whether or not the rest can be read."""
+        return str(self.document.get("name", "")) if isinstance(self.document, dict) else ""
+
+    def same_as(self, other: "JobRevision") -> bool:
+        """Whether it is the same revision, saved no more often."""
+        return (self.pk, self.edit) == (other.pk, other.edit)
 
 
 class Tick(models.Model):

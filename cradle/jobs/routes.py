@@ -1,10 +1,12 @@
 """Routes of the jobs: the floor's list, one job with its plan, saving, trying other conditions."""
 
+from contextlib import suppress
 from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
 from django.conf import settings
+from django.db import OperationalError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
@@ -13,18 +15,19 @@ from ninja import Field, Router, Schema, Status
 from cradle.beside.crew import PLANS
 from cradle.jobs.floor import JobStrip, strips_of, strips_written
 from cradle.jobs.models import Job, JobRevision
-from cradle.jobs.saving import Conflicting, copy_job, go_back, save_job, start_job
+from cradle.jobs.saving import Conflicting, MadeFrom, copy_of, go_back, put_away, save_job, start_job
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
-from cradle.plans import planned, planned_json, planned_or_told
+from cradle.plans import planned, planned_json, planned_or_told, told
 from cradle.sent import sent_file
 from cradle.shelf.keeping import ShelfWord, shelf_words
+from cradle.shops.models import Shop
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup import job_file
 from layup.day.hours import in_words, moved_to
 from layup.document import MOST_BYTES
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, Unreadable
 from layup.job import Conditions, JobSpec, RoomTemperature
 from layup.laminate.leaner import leaner
 from layup.outcome import DewResult, Plan
@@ -34,14 +37,19 @@ from layup.workbook import write_workbook
 from layup.workings import Working, working
 
 router = Router(tags=["jobs"])
+Count = Annotated[int, Field(ge=0, le=2**31 - 1)]
 MOST_REVISIONS_LISTED = 50
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
 class JobHead(Schema):
+    """A job without its document and plan. `edit` counts the saves within its revision."""
+
     id: UUID
     shop_id: UUID
     revision: int
+    edit: int
+    put_away: bool
     saved_at: datetime
     saved_by: str
     is_sample: bool
@@ -53,11 +61,19 @@ class JobOut(JobHead):
     plan: Plan
 
 
+class MadeFromIn(Schema):
+    """A revision, as it was after so many saves."""
+
+    revision: Count
+    edit: Count
+
+
 class SaveIn(Schema):
     """An edited document, and the one the edit was made from."""
 
     base: JobSpec
     document: JobSpec
+    made_from: MadeFromIn | None = None
 
 
 class ConflictOut(Schema):
@@ -165,19 +181,30 @@ def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job
 
 def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> HttpResponse:
     """A job as `JobOut`, with its document and its plan as they were written."""
-    spec = revision.spec()
     head = JobHead(
         id=job.pk,
         shop_id=job.shop_id,
         revision=revision.number,
+        edit=revision.edit,
+        put_away=job.put_away_at is not None,
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
         is_sample=job.is_sample,
         run_count=job.runs.count(),
     )
-    plan = planned_or_told(job.shop_id, spec, facts_for(request.user, job.shop))
+    spec, plan = _readable(revision, facts_for(request.user, job.shop))
     begun = head.model_dump_json().removesuffix("}").encode()
     return _sent(begun + b',"document":' + spec.model_dump_json().encode() + b',"plan":' + plan + b"}")
+
+
+def _readable(revision: JobRevision, facts: ShopFacts) -> tuple[JobSpec, bytes]:
+    """A revision's document and its plan as it is sent; of one that cannot be read or planned, a plan that says so."""
+    shop_id = revision.job.shop_id
+    try:
+        spec = revision.spec()
+    except Unreadable as failed:
+        return JobSpec(name=revision.name()[:120] or "Not readable"), told(shop_id, failed, facts)
+    return spec, planned_or_told(shop_id, spec, facts)
 
 
 def _sent(written: bytes) -> HttpResponse:
@@ -215,7 +242,6 @@ def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
     shop = shop_of(request, shop_id, to_write=True)
     if "practice" not in document.model_fields_set:
         document = document.model_copy(update={"practice": shop.shop_facts().practice})
-    planned_json(shop.pk, document, facts_for(request.user, shop))
     revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
@@ -227,7 +253,6 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
     if int(request.headers.get("Content-Length") or 0) > MOST_BYTES:
         raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
     document = job_file.read_job(sent_file(request))
-    planned_json(shop.pk, document, facts_for(request.user, shop))
     revision = start_job(shop, document, request.user)
     return _job_out(request, revision.job, revision)
 
@@ -241,7 +266,8 @@ def show_day_working(request: HttpRequest, shop_id: UUID, sent: AboutIn):
 
 @router.post("/jobs/{uuid:job_id}/copy", response=JobOut)
 def new_job_from_copy(request: HttpRequest, job_id: UUID, sent: CopyIn):
-    revision = copy_job(job_of(request, job_id, to_write=True), sent.name, request.user)
+    job = job_of(request, job_id, to_write=True)
+    revision = start_job(job.shop, copy_of(job, sent.name), request.user)
     return _job_out(request, revision.job, revision)
 
 
@@ -249,7 +275,9 @@ def new_job_from_copy(request: HttpRequest, job_id: UUID, sent: CopyIn):
 def job_as_file(request: HttpRequest, job_id: UUID):
     """The job as its file."""
     revision = job_of(request, job_id).latest()
-    revision.fix()
+    # A full disk keeps nobody from taking his job elsewhere.
+    with suppress(OperationalError):
+        revision.fix()
     spec = revision.spec()
     return download(job_file.write_job(spec), f"{slugify(spec.name) or 'job'}.json")
 
@@ -294,10 +322,9 @@ def read_job(request: HttpRequest, job_id: UUID):
 @router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
 def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
     job = job_of(request, job_id, to_write=True)
-    # What cannot be planned is not kept.
-    planned_json(job.shop_id, sent.document, facts_for(request.user, job.shop))
+    made_from = sent.made_from and MadeFrom(**sent.made_from.model_dump())
     try:
-        revision = save_job(job, sent.document, sent.base, request.user)
+        revision = save_job(job, sent.document, sent.base, request.user, made_from)
     except Conflicting as refused:
         return Status(409, _conflicts_out(refused))
     return _job_out(request, job, revision)
@@ -321,6 +348,34 @@ def _conflicts_out(refused: Conflicting) -> ConflictsOut:
     )
 
 
+class PutAwayIn(Schema):
+    away: bool
+
+
+class PutAwayOut(Schema):
+    id: UUID
+    name: str
+    put_away_at: datetime
+
+
+@router.put("/jobs/{uuid:job_id}/put-away", response=list[PutAwayOut])
+def set_put_away(request: HttpRequest, job_id: UUID, sent: PutAwayIn):
+    """Take a job off the floor, or out again; answers what is put away in its shop."""
+    job = put_away(job_of(request, job_id, to_write=True), sent.away)
+    return _put_away_in(job.shop)
+
+
+@router.get("/shops/{uuid:shop_id}/put-away", response=list[PutAwayOut])
+def list_put_away(request: HttpRequest, shop_id: UUID):
+    """The jobs that were taken off the floor, newest first."""
+    return _put_away_in(shop_of(request, shop_id))
+
+
+def _put_away_in(shop: Shop) -> list[PutAwayOut]:
+    jobs = shop.jobs.exclude(put_away_at=None).order_by("-put_away_at")
+    return [PutAwayOut(id=job.pk, name=job.latest().name(), put_away_at=job.put_away_at) for job in jobs]
+
+
 @router.get("/jobs/{uuid:job_id}/revisions", response=list[RevisionOut])
 def list_revisions(request: HttpRequest, job_id: UUID):
     """The job's latest revisions, newest first, each with its headline figures for today's conditions."""
@@ -331,8 +386,8 @@ def list_revisions(request: HttpRequest, job_id: UUID):
 
 
 def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
-    spec = revision.spec()
-    answer = Plan.model_validate_json(planned_or_told(revision.job.shop_id, spec, facts))
+    spec, written = _readable(revision, facts)
+    answer = Plan.model_validate_json(written)
     return RevisionOut(
         number=revision.number,
         saved_by=revision.saved_by.get_username(),

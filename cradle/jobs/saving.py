@@ -1,5 +1,6 @@
 """What a shop does with its jobs: start one, save it, plan it."""
 
+from dataclasses import dataclass
 from datetime import timedelta
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -7,11 +8,28 @@ from django.db import transaction
 from django.utils import timezone
 
 from cradle.jobs.models import Job, JobRevision
+from cradle.plans import planned_json
 from cradle.shops.models import Shop
+from cradle.shops.preferences import facts_for
+from layup.errors import LayupError
 from layup.job import JobSpec
 from layup.merge import Merged, merge
 
 SHARED_FOR = timedelta(minutes=1)
+# So often a save may be overtaken by another's while it is planned.
+MOST_OVERTAKEN = 8
+
+
+@dataclass(frozen=True)
+class MadeFrom:
+    """The state of a job that an edit was made from: a revision, as it was after so many saves."""
+
+    revision: int
+    edit: int
+
+
+class Overtaken(LayupError):
+    """Others saved the same job again and again."""
 
 
 class Conflicting(Exception):
@@ -23,48 +41,88 @@ class Conflicting(Exception):
         self.merged = merged
 
 
-@transaction.atomic
 def start_job(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> JobRevision:
-    """A new job with its first revision. Overrides do not come along: they were given for another job, or elsewhere."""
+    """A new job with its first revision. Overrides do not come along: they were given for another job, or elsewhere.
+
+    Raises LayupError for what cannot be planned.
+    """
     fresh = spec.model_copy(update={"overrides": ()})
-    return _append(Job.objects.create(shop=shop), 1, stored(fresh), person)
+    _require_plan(shop, fresh, person)
+    with transaction.atomic():
+        return _append(Job.objects.create(shop=shop), 1, stored(fresh), person)
 
 
-@transaction.atomic
-def copy_job(job: Job, name: str, person: AbstractBaseUser) -> JobRevision:
-    """A new job that begins where another stands."""
-    spec = JobSpec.model_validate(job.latest().document | {"name": name})
-    return start_job(job.shop, spec, person)
+def copy_of(job: Job, name: str) -> JobSpec:
+    """The document of a new job that begins where another stands."""
+    return job.latest().spec().model_copy(update={"name": name})
 
 
-@transaction.atomic
-def save_job(job: Job, spec: JobSpec, base: JobSpec, person: AbstractBaseUser) -> JobRevision:
+def save_job(
+    job: Job,
+    spec: JobSpec,
+    base: JobSpec,
+    person: AbstractBaseUser,
+    made_from: MadeFrom | None = None,
+) -> JobRevision:
     """Save an edit made from the document `base`; what others changed since is merged in, by id and field.
 
-    Raises Conflicting where the same field of the same thing was changed by both, and saves nothing.
+    `made_from` is the revision that the edit was made from, where that is known: an edit of what stands is merged with
+    nothing, and of an older one its own document is the base. What comes of it is planned before it is kept. Raises
+    LayupError where it cannot be, Conflicting where the same field of the same thing was changed by both.
     """
-    latest = job.latest()
+    for _ in range(MOST_OVERTAKEN):
+        latest = job.latest()
+        document = _brought_together(job, latest, spec, base, person, made_from)
+        _require_plan(job.shop, JobSpec.model_validate(document), person)
+        with transaction.atomic():
+            # Another may have saved while this was planned: then all is brought together anew.
+            if job.latest().same_as(latest):
+                return _keep(job, latest, document, person)
+    raise Overtaken("others save this job all the time: try again in a moment")
+
+
+def _brought_together(
+    job: Job, latest: JobRevision, spec: JobSpec, base: JobSpec, person: AbstractBaseUser, made_from: MadeFrom | None
+) -> dict:
     standing = stored(latest.spec())
     document = _signed(stored(spec), standing, person)
-    if standing != stored(base):
-        merged = merge(stored(base), document, standing)
-        if merged.conflicts:
-            raise Conflicting(latest, merged)
-        # Both edits are sound, and what they make together may not be: two people's last plies, say.
-        document = stored(JobSpec.model_validate(merged.document))
-    return _keep(job, latest, document, person)
+    was = stored(base)
+    if made_from:
+        of = job.revisions.filter(number=made_from.revision, edit=made_from.edit).first()
+        was = stored(of.spec()) if of else was
+    if standing == was:
+        return document
+    merged = merge(was, document, standing)
+    if merged.conflicts:
+        raise Conflicting(latest, merged)
+    # Both edits are sound, and what they make together may not be: two people's last plies, say.
+    return stored(JobSpec.model_validate(merged.document))
 
 
-@transaction.atomic
 def go_back(job: Job, number: int, person: AbstractBaseUser) -> JobRevision:
-    """Make an earlier revision the job's latest again, as a new revision."""
-    earlier = job.revisions.get(number=number)
-    latest = job.latest()
-    if latest.document == earlier.document:
-        return latest
-    earlier.fix()
-    latest.fix()
-    return _append(job, latest.number + 1, earlier.document, person)
+    """Make an earlier revision the job's latest again, as a new revision.
+
+    Raises LayupError where it can no longer be read or planned.
+    """
+    _require_plan(job.shop, job.revisions.get(number=number).spec(), person)
+    with transaction.atomic():
+        earlier, latest = job.revisions.get(number=number), job.latest()
+        if latest.document == earlier.document:
+            return latest
+        earlier.fix()
+        latest.fix()
+        return _append(job, latest.number + 1, earlier.document, person)
+
+
+def put_away(job: Job, away: bool) -> Job:
+    """Take a job off the floor, or out again. Nothing of it is lost."""
+    job.put_away_at = timezone.now() if away else None
+    job.save(update_fields=["put_away_at"])
+    return job
+
+
+def _require_plan(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> None:
+    planned_json(shop.pk, spec, facts_for(person, shop))
 
 
 def stored(spec: JobSpec) -> dict:
@@ -87,12 +145,14 @@ def _signed(document: dict, before: dict, person: AbstractBaseUser) -> dict:
 def _keep(job: Job, latest: JobRevision, document: dict, person: AbstractBaseUser) -> JobRevision:
     if latest.document == document:
         return latest
-    fresh = timezone.now() - latest.begun_at < SHARED_FOR
+    # A clock that was set back says nothing of how long ago it was.
+    fresh = timedelta(0) <= timezone.now() - latest.begun_at < SHARED_FOR
     if latest.fixed or latest.saved_by_id != person.pk or not fresh or latest.number == 1:
         return _append(job, latest.number + 1, document, person)
     latest.document = document
     latest.saved_at = timezone.now()
-    latest.save(update_fields=["document", "saved_at"])
+    latest.edit += 1
+    latest.save(update_fields=["document", "saved_at", "edit"])
     return latest
 
 

@@ -21,7 +21,7 @@ def content_type_of(content: bytes) -> str:
     if content.startswith(b"%PDF-") and b"%%EOF" in content[-2048:]:
         return "application/pdf"
     try:
-        with Image.open(io.BytesIO(content)) as picture:
+        with Image.open(io.BytesIO(content), formats=list(_PICTURES)) as picture:
             found = _PICTURES.get(picture.format or "")
             picture.verify()
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:

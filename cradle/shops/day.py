@@ -17,6 +17,7 @@ from layup.shop_facts import ForecastHour, RoomDay
 @transaction.atomic
 def keep_reading(shop: Shop, conditions: Conditions, person: AbstractBaseUser) -> Shop:
     """Make a reading the shop's conditions from now on, and keep it."""
+    shop = locked(shop)
     shop.facts = shop.facts | {"conditions": conditions.model_dump(mode="json")}
     shop.conditions_read_at = timezone.now()
     shop.save(update_fields=["facts", "conditions_read_at"])
@@ -29,6 +30,11 @@ def expect(shop: Shop, day: RoomDay) -> Shop:
     shop.expected = day.model_dump() | {"date": shop.now().date().isoformat()}
     shop.save(update_fields=["expected"])
     return shop
+
+
+def locked(shop: Shop) -> Shop:
+    """The shop as it stands now, for a change of its facts: inside a transaction, so that no other change is lost."""
+    return Shop.objects.select_for_update().get(pk=shop.pk)
 
 
 SIMULATED = "simulated"

@@ -171,6 +171,23 @@ class Invitation(models.Model):
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     expires_at = models.DateTimeField()
     used_at = models.DateTimeField(null=True)
+    # Taken back by an owner, or void with the role of who made it.
+    withdrawn_at = models.DateTimeField(null=True)
 
     def __str__(self):
         return f"{self.role} at {self.shop}"
+
+
+class Try(models.Model):
+    """One password tried for an account from an address. Account and address are digests: neither is to be read here."""
+
+    account = models.CharField(max_length=64)
+    address = models.CharField(max_length=64)
+    at = models.DateTimeField()
+    right = models.BooleanField(default=False)
+
+    class Meta:
+        indexes = [models.Index(fields=["account", "at"]), models.Index(fields=["address", "at"])]
+
+    def __str__(self):
+        return f"{'right' if self.right else 'wrong'} at {self.at:%Y-%m-%d %H:%M}"

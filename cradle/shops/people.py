@@ -1,33 +1,27 @@
 """The people of a shop: who may do what, how a person is let in, how passwords are guarded."""
 
-import hashlib
 import secrets
 from datetime import timedelta
 
 from django.contrib.auth import authenticate
 from django.contrib.auth.models import AbstractBaseUser, User
 from django.contrib.auth.password_validation import validate_password
-from django.core.cache import cache
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_slug
 from django.db import transaction
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from cradle.shops.models import Invitation, Membership, Role, Shop
+from cradle.shops.tries import tried, unhurried
 from layup.errors import LayupError, Missing, OutOfRange
 
 OPEN_FOR = timedelta(days=7)
-MOST_TRIES = 5
-TRIES_FORGOTTEN_S = 15 * 60
 _MAY_WRITE = {Role.OWNER, Role.LAMINATOR}
 
 
 class Forbidden(LayupError):
     """Something this person's role in the shop does not allow."""
-
-
-class TooManyTries(LayupError):
-    """Too many wrong passwords for one name from one place."""
 
 
 def role_of(person: AbstractBaseUser, shop: Shop) -> str:
@@ -46,26 +40,21 @@ def require_owner(person: AbstractBaseUser, shop: Shop) -> None:
         raise Forbidden(f"only an owner of {shop.name} decides who belongs to it")
 
 
-def sign_in_person(name: str, password: str, place: str) -> User:
-    """The person of a name and password. Wrong ones are counted; five within a quarter of an hour close the door."""
-    key = "tries:" + hashlib.sha256(f"{name.lower()} {place}".encode(errors="replace")).hexdigest()
-    if cache.get(key, 0) >= MOST_TRIES:
-        raise TooManyTries("too many wrong passwords: wait a quarter of an hour", "password")
-    person = authenticate(username=name, password=password)
+def sign_in_person(name: str, password: str, address: str) -> User:
+    """The person of a name and password, tried from an address."""
+    person = tried(name, address, lambda: authenticate(username=name, password=password), "password")
     if person is None:
-        cache.add(key, 0, TRIES_FORGOTTEN_S)
-        cache.incr(key)
         raise LayupError("that name and password do not fit together", "password")
-    cache.delete(key)
     return person
 
 
-def change_password(person: User, old: str, new: str) -> None:
+def change_password(person: User, old: str, new: str, address: str) -> None:
     """Set a new password, which ends every other session of the person."""
-    if not person.check_password(old):
+    name = person.get_username()
+    if tried(name, address, lambda: person if person.check_password(old) else None, "old") is None:
         raise LayupError("that is not the password you have now", "old")
     _require_good_password(new, person, "new")
-    person.set_password(new)
+    unhurried(lambda: person.set_password(new), "new")
     person.save(update_fields=["password"])
 
 
@@ -83,22 +72,38 @@ def invite(shop: Shop, role: str, person: AbstractBaseUser) -> Invitation:
     )
 
 
+def open_invitations(shop: Shop) -> QuerySet[Invitation]:
+    """The links that still let somebody in, newest first."""
+    unused = shop.invitations.filter(used_at=None, withdrawn_at=None, expires_at__gt=timezone.now())
+    return unused.select_related("made_by").order_by("-expires_at")
+
+
 def open_invitation(token: str) -> Invitation:
-    """The invitation of a link. Raises Missing where it was used, has expired or never was."""
-    now = timezone.now()
-    found = Invitation.objects.select_related("shop", "made_by").filter(token=token, used_at=None, expires_at__gt=now)
-    invitation = found.first()
-    if invitation is None:
-        raise Missing("this invitation was used, has run out or never was: ask for another")
-    return invitation
+    """The invitation of a link. Raises Missing where it was used, was withdrawn, has expired or never was."""
+    found = Invitation.objects.select_related("shop", "made_by").filter(token=token).first()
+    if found is None or not open_invitations(found.shop).filter(pk=found.pk).exists():
+        raise Missing("this invitation was used or taken back, has run out or never was: ask for another")
+    return found
+
+
+def withdraw(shop: Shop, invitation_id: int) -> None:
+    """Take a link back. Raises Missing where it no longer lets anybody in."""
+    if not open_invitations(shop).filter(pk=invitation_id).update(withdrawn_at=timezone.now()):
+        raise Missing("this link lets nobody in any more: look again")
 
 
 @transaction.atomic
-def join(invitation: Invitation, person: User) -> None:
-    """Let a person in on an invitation, which is then used up. A role already held is kept."""
+def join(token: str, person: User | None, name: str, password: str) -> User:
+    """Let a person in on an invitation, or a new one with a name and a password; the link is then used up.
+
+    A role already held is kept. Of two who follow one link at once, one is let in.
+    """
+    invitation = open_invitation(token)
+    person = person or new_person(name, password)
     Membership.objects.get_or_create(shop=invitation.shop, person=person, defaults={"role": invitation.role})
     invitation.used_at = timezone.now()
     invitation.save(update_fields=["used_at"])
+    return person
 
 
 def new_person(name: str, password: str) -> User:
@@ -110,7 +115,7 @@ def new_person(name: str, password: str) -> User:
     if len(name) > 60 or User.objects.filter(username__iexact=name).exists():
         raise OutOfRange("that name is taken: choose another, or sign in first", "person")
     _require_good_password(password, User(username=name), "password")
-    return User.objects.create_user(name, password=password)
+    return unhurried(lambda: User.objects.create_user(name, password=password), "password")
 
 
 @transaction.atomic
@@ -122,6 +127,9 @@ def change_role(shop: Shop, name: str, role: str | None) -> None:
     owners = shop.memberships.filter(role=Role.OWNER)
     if member.role == Role.OWNER and role != Role.OWNER and owners.count() == 1:
         raise OutOfRange(f"{shop.name} needs an owner: make another one first", "role")
+    if member.role == Role.OWNER and role != Role.OWNER:
+        # Nobody comes back, or is let in, by a link of one who no longer decides.
+        shop.invitations.filter(made_by=member.person, used_at=None).update(withdrawn_at=timezone.now())
     if role is None:
         member.delete()
     else:

@@ -10,16 +10,17 @@ from ninja import Field, Router, Schema
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
-from cradle.shops.models import Role
+from cradle.shops.models import Role, Shop
 from cradle.shops.people import (
     change_password,
     change_role,
     invite,
     join,
-    new_person,
     open_invitation,
+    open_invitations,
     require_owner,
     role_of,
+    withdraw,
 )
 from cradle.shops.routes import SessionOut, session_of, shop_of
 
@@ -44,6 +45,15 @@ class RoleIn(Schema):
 class InvitationOut(Schema):
     token: str
     role: Role
+    expires_at: datetime
+
+
+class OpenInvitationOut(Schema):
+    """A link that still lets somebody in; the link itself is shown once, when it is made."""
+
+    id: int
+    role: Role
+    made_by: str
     expires_at: datetime
 
 
@@ -104,6 +114,35 @@ def make_invitation(request: HttpRequest, shop_id: UUID, sent: RoleIn):
     return invite(shop, sent.role, request.user)
 
 
+@router.get("/shops/{uuid:shop_id}/invitations", response=list[OpenInvitationOut])
+def list_invitations(request: HttpRequest, shop_id: UUID):
+    """The links that still let somebody in; for owners."""
+    shop = shop_of(request, shop_id)
+    require_owner(request.user, shop)
+    return _open_invitations(shop)
+
+
+@router.delete("/shops/{uuid:shop_id}/invitations/{int:invitation_id}", response=list[OpenInvitationOut])
+def withdraw_invitation(request: HttpRequest, shop_id: UUID, invitation_id: int):
+    """Take a link back: it lets nobody in any more."""
+    shop = shop_of(request, shop_id)
+    require_owner(request.user, shop)
+    withdraw(shop, invitation_id)
+    return _open_invitations(shop)
+
+
+def _open_invitations(shop: Shop) -> list[OpenInvitationOut]:
+    return [
+        OpenInvitationOut(
+            id=invitation.pk,
+            role=invitation.role,
+            made_by=invitation.made_by.get_username(),
+            expires_at=invitation.expires_at,
+        )
+        for invitation in open_invitations(shop)
+    ]
+
+
 @router.get("/invitations/{token}", auth=None, response=InvitedOut)
 def read_invitation(request: HttpRequest, token: str):
     invitation = open_invitation(token)
@@ -115,16 +154,16 @@ def take_invitation(request: HttpRequest, token: str, sent: JoinIn):
     """Join the shop: as who is signed in, or with a new account."""
     if check_csrf(request):
         raise HttpError(403, "the page is out of date: load it again")
-    invitation = open_invitation(token)
-    if not request.user.is_authenticated:
-        login(request, new_person(sent.person, sent.password), backend="django.contrib.auth.backends.ModelBackend")
-    join(invitation, request.user)
+    known = request.user if request.user.is_authenticated else None
+    person = join(token, known, sent.person, sent.password)
+    if known is None:
+        login(request, person, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
 
 
 @router.post("/session/password", response=SessionOut)
 def set_password(request: HttpRequest, sent: PasswordIn):
     """A new password: every other session of this person ends, this one goes on."""
-    change_password(request.user, sent.old, sent.new)
+    change_password(request.user, sent.old, sent.new, request.META["REMOTE_ADDR"])
     update_session_auth_hash(request, request.user)
     return session_of(request)

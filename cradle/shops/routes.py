@@ -6,6 +6,7 @@ from uuid import UUID
 from zoneinfo import available_timezones
 
 from django.contrib.auth import login, logout
+from django.db import transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
@@ -14,7 +15,7 @@ from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
 from cradle.sent import sent_file
-from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, simulate_forecast
+from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, locked, simulate_forecast
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
@@ -210,9 +211,11 @@ def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
     if sent.time_zone not in available_timezones():
         raise OutOfRange("is no time zone: take one of the list, such as Europe/London", "time_zone")
     facts = sent.model_dump(mode="json", exclude={"name", "time_zone", "currency"})
-    shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency
-    shop.facts = ShopFacts.model_validate(shop.facts | facts).model_dump(mode="json")
-    shop.save(update_fields=["name", "time_zone", "currency", "facts"])
+    with transaction.atomic():
+        shop = locked(shop)
+        shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency
+        shop.facts = ShopFacts.model_validate(shop.facts | facts).model_dump(mode="json")
+        shop.save(update_fields=["name", "time_zone", "currency", "facts"])
     return _shop_out(shop)
 
 

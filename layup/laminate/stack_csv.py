@@ -11,6 +11,8 @@ from layup.materials import Fabric
 
 COLUMNS = ("ply", "fabric", "g/m2", "kind", "angle", "strip", "wider mm", "fibre %")
 _NEEDED = ("g/m2", "kind")
+# A cell is read word by word, each against those after it.
+MOST_CELL = 120
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,7 @@ def write_stack(plies: Sequence[QuickPly], *, decimal_comma: bool = False) -> st
     >>> from layup.library import generic
     >>> cloth = next(fabric for fabric in generic().fabrics if fabric.id == "cloth-300")
     >>> write_stack([QuickPly(cloth, "45", 50, 0.475)], decimal_comma=True).splitlines()[1]
-    '1;300 cloth, twill;300;cloth;45;;50;47,5'
+    '"1";"300 cloth, twill";"300";"cloth";"45";"";"50";"47,5"'
     """
     rows = []
     for place, ply in enumerate(plies, 1):
@@ -75,6 +77,9 @@ def read_stack(
     for number, row in enumerate(rows[1:], 2):
         cells = {name: cell.strip().lstrip("'") for name, cell in zip(header, row, strict=False)}
         if not any(cells.values()):
+            continue
+        if max(map(len, row)) > MOST_CELL:
+            problems.append(RowProblem(number, f"a cell holds more than {MOST_CELL} letters: no fabric is named so"))
             continue
         words = quick_words(
             weight=_decimal(cells.get("g/m2", "")),

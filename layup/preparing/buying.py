@@ -55,7 +55,7 @@ def shopping_csv(shopping: ShoppingList, *, decimal_comma: bool = False) -> str:
     """The list as CSV, with a byte-order mark; semicolons where decimals are written with a comma.
 
     >>> shopping_csv(ShoppingList(lines=(), total=None, per_m2=None, area_m2=0, unpriced=())).strip()
-    '\ufeffchapter,what,variant,needed,unit,buy,cost'
+    '\ufeff"chapter","what","variant","needed","unit","buy","cost"'
     """
     rows = (
         (

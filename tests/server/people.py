@@ -74,7 +74,7 @@ class TwoShops(TestCase):
                 self.send(
                     "post", f"{at}/ticks", {"tap_id": str(uuid4()), "kind": kind, "things": things, "state": "done"}
                 )
-        return self.send("post", f"{at}/runs")
+        return self.send("post", f"{at}/runs", {"tap_id": str(uuid4())})
 
     def send(self, method: str, path: str, body=None, client: Client | None = None):
         """A JSON request; answers (status, JSON)."""

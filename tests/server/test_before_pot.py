@@ -20,14 +20,14 @@ class BeforePot(TwoShops):
         return [piece["id"] for piece in self.get(f"{self.at}/cut")[1]["plan"]["pieces"]]
 
     def test_the_first_pot_stays_shut_until_all_is_cut_and_fitted(self):
-        status, refused = self.send("post", f"{self.at}/runs")
+        status, refused = self.send("post", f"{self.at}/runs", {"tap_id": str(uuid4())})
         self.assertEqual((status, refused["problems"][0]["path"]), (422, "gate"))
         self.assertIn("15 of 15 pieces are not cut", refused["problems"][0]["message"])
         ready = self.tick("cut", *self.pieces())[1]
         self.assertEqual((ready["cut_count"], len(ready["waiting"])), (15, 6))
-        self.assertEqual(self.send("post", f"{self.at}/runs")[0], 422)
+        self.assertEqual(self.send("post", f"{self.at}/runs", {"tap_id": str(uuid4())})[0], 422)
         self.tick("prepare", *ready["to_waive"]["prepare"], state="waived", reason="fitted last week")
-        self.assertEqual(self.send("post", f"{self.at}/runs")[0], 200)
+        self.assertEqual(self.send("post", f"{self.at}/runs", {"tap_id": str(uuid4())})[0], 200)
 
     def test_the_floor_says_what_is_next(self):
         def next_words() -> str:

@@ -2,6 +2,7 @@
 
 from datetime import timedelta
 from unittest.mock import patch
+from uuid import uuid4
 
 from django.core.cache import cache
 from django.test import Client
@@ -60,7 +61,7 @@ class People(TwoShops):
         event = {"tap_id": run["id"], "pot": 1, "kind": "poured", "happened_at": timezone.now().isoformat()}
         for method, path, body in (
             ("put", job, {"base": document, "document": document | {"name": "Mine now"}}),
-            ("post", f"{job}/runs", {}),
+            ("post", f"{job}/runs", {"tap_id": str(uuid4())}),
             ("post", f"{job}/revisions/1/restore", {}),
             ("post", f"/api/runs/{run['id']}/events", event),
             ("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "New"}),

@@ -3,10 +3,10 @@
 from pathlib import Path
 
 from django.conf import settings
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
-from cradle.keeping import take_backup
+from cradle.keeping import Unsound, take_backup
 
 
 class Command(BaseCommand):
@@ -14,4 +14,7 @@ class Command(BaseCommand):
 
     def handle(self, *args, **options):
         database = Path(settings.DATABASES["default"]["NAME"])
-        self.stdout.write(str(take_backup(database, settings.DATA_DIR / "backups", timezone.now())))
+        try:
+            self.stdout.write(str(take_backup(database, settings.DATA_DIR / "backups", timezone.now())))
+        except Unsound as error:
+            raise CommandError(str(error)) from error

@@ -4,9 +4,12 @@ import warnings
 from importlib import import_module
 
 import uvicorn
-from django.core.management.base import BaseCommand
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
 
+from cradle.door import PatientProtocol
 from cradle.garbage import keep_garbage_out_of_the_way
+from cradle.keeping import alone_at
 
 
 class Command(BaseCommand):
@@ -24,7 +27,20 @@ class Command(BaseCommand):
         from cradle.asgi import application
         from cradle.beside.crew import PLANS
 
-        PLANS.begin()
-        import_module("cradle.api")
-        keep_garbage_out_of_the_way()
-        uvicorn.run(application, host=host, port=port, log_level="warning", lifespan="off")
+        with alone_at(settings.DATA_DIR) as alone:
+            if not alone:
+                raise CommandError("Inch Cradle is served from this data folder already: stop that server first")
+            PLANS.begin()
+            import_module("cradle.api")
+            keep_garbage_out_of_the_way()
+            uvicorn.run(
+                application,
+                host=host,
+                port=port,
+                http=PatientProtocol,
+                log_level="warning",
+                lifespan="off",
+                # Where it says another address for who asks, only a proxy that is named is believed.
+                proxy_headers=bool(settings.PROXIES),
+                forwarded_allow_ips=settings.PROXIES,
+            )
