@@ -213,17 +213,25 @@ _FORMS = (
 )
 
 
-def _moment(words: str, zone: ZoneInfo, today: datetime) -> datetime:
-    """A moment of the shop's clock from its words, in UTC, so that an hour shown twice is told apart."""
+def _written_out(words: str) -> datetime | None:
+    """A moment that says its day; one without a zone is of the shop's clock."""
     with suppress(ValueError):
         told = datetime.fromisoformat(words)
         if told.tzinfo:
-            return told.astimezone(UTC)
+            return told
     for form in _FORMS:
-        try:
-            return _by_clock(datetime.strptime(words, form), zone)
-        except ValueError:
-            continue
+        with suppress(ValueError):
+            return datetime.strptime(words, form)
+    return None
+
+
+def _moment(words: str, zone: ZoneInfo, today: datetime) -> datetime:
+    """A moment of the shop's clock from its words, in UTC, so that an hour shown twice is told apart."""
+    told = _written_out(words)
+    if told:
+        if not 2000 <= told.year <= 2200:
+            raise Unreadable(f"“{words}” is of another time: a year from 2000 to 2200")
+        return told.astimezone(UTC) if told.tzinfo else _by_clock(told, zone)
     try:
         hour = datetime.strptime(words if ":" in words else f"{words}:00", "%H:%M")
     except ValueError:

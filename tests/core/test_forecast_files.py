@@ -147,6 +147,6 @@ class Papers(TestCase):
 
     def test_the_table_holds_every_pot_with_its_offset(self):
         rows = day_list_csv(self.plan, LONDON).splitlines()
-        pots = [row for row in rows if ",pot," in row]
+        pots = [row for row in rows if ',"pot",' in row]
         self.assertEqual(len(pots), self.plan.pot_count)
         self.assertIn("2026-10-24T15:00+01:00", pots[0])

@@ -3,10 +3,13 @@
 Of `layup.csv_cells`, `layup.laminate.stack_words`.
 """
 
+import csv
+import io
 from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
+from openpyxl import load_workbook
 
 from layup.errors import LayupError
 from layup.job import Coat
@@ -15,6 +18,7 @@ from layup.laminate.notation import QuickPly
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.library import generic
 from layup.plan import plan
+from layup.workbook import write_workbook
 from tests.core.jobs import at, fabric, panel
 
 FABRICS = generic().fabrics
@@ -53,6 +57,26 @@ class ThereAndBack(TestCase):
         cell = write_stack([QuickPly(evil, "-45")]).splitlines()[1].split(",")
         self.assertTrue(cell[1].startswith("'=") or cell[1].startswith("\"'="))
         self.assertEqual(read_stack(write_stack([QuickPly(evil, "-45")]).encode(), FABRICS).plies[0].angle, "-45")
+
+    def test_no_letter_of_a_name_begins_a_row_or_breaks_a_file(self):
+        evil = fabric("cloth-300").model_copy(update={"name": "300 cloth\r=cmd|'/c calc'!A0\n@x\x00\x01"})
+        table = write_stack([QuickPly(evil, "45")])
+        self.assertEqual(len(table.splitlines()), 2)
+        self.assertEqual(next(csv.reader(io.StringIO(table.splitlines()[1])))[1], "300 cloth=cmd|'/c calc'!A0 @x")
+        job = panel("epoxy-2-1", "cloth-300", name="Deck\x01\r\x1b")
+        self.assertEqual(job.name, "Deck")
+        # Nor one that came in before: what is written is cleaned as well.
+        part = job.parts[0].model_copy(update={"name": "a\x01"})
+        kept = job.model_copy(update={"parts": (part,)})
+        book = load_workbook(io.BytesIO(write_workbook(kept, plan(kept, at(20)))))
+        self.assertEqual(book["Parts"]["A2"].value, "a")
+
+    def test_a_cell_that_goes_on_and_on_is_refused_by_its_row(self):
+        table = read_stack(f"g/m2;kind\n300;cloth\n300;{'biax ' * 6000}\n".encode(), FABRICS)
+        self.assertEqual(
+            [(problem.row, problem.message[:40]) for problem in table.problems],
+            [(3, "a cell holds more than 120 letters: no f")],
+        )
 
     def test_rows_that_cannot_be_read_are_said_by_their_number(self):
         table = read_stack(b"g/m2;kind\n300;cloth\n300;wool\n;\n9;cloth\n450;csm\n", FABRICS)

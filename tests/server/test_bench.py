@@ -20,7 +20,9 @@ from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
 from cradle.jobs import floor
+from cradle.jobs.models import Tick
 from cradle.jobs.saving import save_job, start_job
+from cradle.plans import planned
 from cradle.shops.models import Shop
 from layup.errors import OutOfRange
 from layup.job import Override
@@ -339,6 +341,69 @@ class Bench(TwoShops):
         self.tap(run, "poured", 0)
         asked = self.due()[0]
         self.assertTrue(asked["passed"] and "write down what it did" in asked["words"])
+
+
+class Begun(TwoShops):
+    """What a run names is what it froze, and one press begins one run."""
+
+    def setUp(self):
+        super().setUp()
+        self.small = start_job(self.shop, panel("epoxy-2-1", "cloth-300"), self.person).job
+        at = f"/api/jobs/{self.small.pk}"
+        for kind, things in self.get(f"{at}/ready")[1]["to_waive"].items():
+            if things:
+                tick = {"tap_id": str(uuid4()), "kind": kind, "things": things, "state": "done"}
+                self.send("post", f"{at}/ticks", tick)
+
+    def begin(self, tap_id=None, job=None):
+        body = {"tap_id": str(tap_id or uuid4())}
+        return self.send("post", f"/api/jobs/{(job or self.small).pk}/runs", body)
+
+    def test_the_same_press_begins_one_run(self):
+        tap = uuid4()
+        first, again = self.begin(tap), self.begin(tap)
+        self.assertEqual((first[0], first[1]["id"]), (200, again[1]["id"]))
+        self.assertEqual(self.small.runs.count(), 1)
+        self.assertNotEqual(self.begin()[1]["id"], first[1]["id"])
+        other = start_job(self.shop, panel("epoxy-2-1", "cloth-300"), self.person).job
+        Tick.objects.bulk_create(
+            Tick(
+                job=other,
+                tap_id=uuid4(),
+                kind=tick.kind,
+                thing=tick.thing,
+                state="done",
+                said=tick.said,
+                by=self.person,
+            )
+            for tick in self.small.ticks.all()
+        )
+        self.assertEqual(self.begin(tap, other)[0], 422)
+
+    def test_an_edit_that_comes_while_a_run_is_begun_is_in_neither_or_both(self):
+        came = []
+
+        def meanwhile(*given, **named):
+            answer = planned(*given, **named)
+            if not came:
+                came.append(True)
+                latest = self.small.latest()
+                save_job(self.small, latest.spec().model_copy(update={"name": "Renamed"}), latest.spec(), self.person)
+            return answer
+
+        with patch("cradle.bench.running.planned", meanwhile):
+            run = Run.objects.get(pk=self.begin()[1]["id"])
+        revision = self.small.revisions.get(number=run.revision_number)
+        self.assertEqual((run.document, run.spec.name, revision.fixed), (revision.document, "Renamed", True))
+
+    def test_a_run_begun_by_a_clock_gone_wrong_still_takes_what_happens(self):
+        for years in (-56, 60):
+            with self.subTest(years=years):
+                run = self.begin()[1]
+                Run.objects.filter(pk=run["id"]).update(started_at=timezone.now() + timedelta(days=365 * years))
+                now = timezone.now().isoformat()
+                event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": now}
+                self.assertEqual(self.send("post", f"/api/runs/{run['id']}/events", event)[0], 200)
 
 
 class AtOnce(TransactionTestCase):

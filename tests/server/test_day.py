@@ -140,7 +140,7 @@ class OnPaper(TwoShops):
         for name, begins in (
             ("run-sheet.ics", b"BEGIN:VCALENDAR"),
             ("run-sheet.svg", b"<svg"),
-            ("run-sheet.csv", b"\xef\xbb\xbfbegins"),
+            ("run-sheet.csv", b'\xef\xbb\xbf"begins"'),
         ):
             response = self.client.get(f"/api/jobs/{self.job.pk}/{name}")
             self.assertTrue(response.content.startswith(begins), name)

@@ -1,10 +1,13 @@
 """Jobs over the API: saved as revisions, refused at the field, never overwritten unseen."""
 
+import logging
+from collections import OrderedDict
 from contextlib import contextmanager
 from unittest.mock import patch
 
 from django.utils import timezone
 
+from cradle.faults import FaultFormatter
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import stored
 from layup.plan import plan
@@ -213,7 +216,8 @@ class Unplannable(TwoShops):
                 raise ZeroDivisionError("a fault of ours")
             return plan(spec, *rest)
 
-        with patch("cradle.beside.written.plan", fails), self.assertLogs("cradle", "WARNING"):
+        kept = patch("cradle.plans._kept", OrderedDict())
+        with kept, patch("cradle.beside.written.plan", fails), self.assertLogs("cradle", "WARNING"):
             yield
 
     def test_the_floor_the_day_and_what_is_due_stand(self):
@@ -254,9 +258,60 @@ class Unplannable(TwoShops):
             self.assertEqual(self.send("post", f"/api/shops/{self.shop.pk}/jobs", changed)[0], 422)
         self.assertEqual((self.get(at)[1]["document"], Job.objects.count()), (document, jobs))
 
-    def test_a_document_that_no_longer_reads_is_told_on_the_floor(self):
+    def test_a_document_that_no_longer_reads_is_told_opens_and_is_gone_back_from(self):
+        at, sound = f"/api/jobs/{self.lid.pk}", self.lid.latest().document
         JobRevision.objects.filter(job=self.lid).update(document={"name": "Of another time", "parts": 7})
+        JobRevision.objects.create(job=self.lid, number=0, document=sound, saved_by=self.person)
         with self.assertLogs("cradle", "WARNING"):
             status, strips = self.get(f"/api/shops/{self.shop.pk}/jobs")
-        self.assertEqual(status, 200)
+            opened, revisions = self.get(at), self.get(f"{at}/revisions")
+            mended = {"base": sound, "document": sound}
+            self.assertEqual(self.send("put", at, mended)[0], 422)
+        self.assertEqual((status, opened[0], revisions[0]), (200, 200, 200))
         self.assertIn(("Of another time", "stop"), {(strip["name"], strip["state"]) for strip in strips})
+        self.assertEqual(opened[1]["document"]["name"], "Of another time")
+        self.assertIn("can no longer be read", opened[1]["plan"]["problems"][0]["message"])
+        self.assertEqual([revision["name"] for revision in revisions[1]], ["Of another time", sound["name"]])
+        with self.assertLogs("cradle", "WARNING"):
+            self.assertEqual(self.send("post", f"{at}/revisions/1/restore")[0], 422)
+        self.assertEqual(self.send("post", f"{at}/revisions/0/restore")[1]["document"]["name"], sound["name"])
+
+    def test_it_is_put_away_and_taken_out_again(self):
+        shop, at = f"/api/shops/{self.shop.pk}", f"/api/jobs/{self.lid.pk}"
+        JobRevision.objects.filter(job=self.lid).update(document={"name": "Of another time", "parts": 7})
+        (away,) = self.send("put", f"{at}/put-away", {"away": True})[1]
+        self.assertEqual((away["name"], away["id"]), ("Of another time", str(self.lid.pk)))
+        self.assertEqual([strip["name"] for strip in self.get(f"{shop}/jobs")[1]], ["Estuary skiff"])
+        self.assertEqual(self.get(f"{shop}/put-away")[1], [away])
+        self.assertEqual(self.send("put", f"{at}/put-away", {"away": False}), (200, []))
+        with self.assertLogs("cradle", "WARNING"):
+            self.assertEqual(len(self.get(f"{shop}/jobs")[1]), 2)
+
+    def test_what_failed_is_written_down_with_its_route_and_job_and_nobodys_words(self):
+        with (
+            self.assertLogs("cradle", "ERROR") as told,
+            patch("cradle.jobs.routes._job_out", side_effect=KeyError("wren")),
+        ):
+            status, answer = self.get(f"/api/jobs/{self.lid.pk}")
+        self.assertEqual(status, 500)
+        self.assertIn("it was written down", answer["problems"][0]["message"])
+        self.assertIn("KeyError", told.output[0])
+
+        class Formatting(logging.Handler):
+            lines = []
+
+            def emit(self, record):
+                self.lines.append(FaultFormatter().format(record))
+
+        handler = Formatting()
+        logging.getLogger("cradle").addHandler(handler)
+        self.addCleanup(logging.getLogger("cradle").removeHandler, handler)
+        with patch("cradle.shops.people_routes._people", side_effect=KeyError("a secret of wren")):
+            self.send("put", f"/api/shops/{self.shop.pk}/people/wren", {"role": "owner"})
+        (line,) = handler.lines
+        self.assertIn(
+            f"[PUT api/shops/<uuidstr:shop_id>/people/<person> shop_id={self.shop.pk}] a fault\n  KeyError", line
+        )
+        self.assertRegex(line, r"^\d{4}-\d\d-\d\dT.*ERROR")
+        self.assertIn("people_routes.py", line)
+        self.assertNotIn("wren", line)

@@ -1,24 +1,20 @@
 """A shop's people: invited by link, held to their role, guarded at the door."""
 
+import json
 from datetime import timedelta
 from unittest.mock import patch
 from uuid import uuid4
 
-from django.core.cache import cache
 from django.test import Client
 from django.utils import timezone
 
+from cradle.shops.models import Try
 from tests.server.people import TwoShops
 
 GOOD = "copper-rivet-99"
 
 
 class People(TwoShops):
-    def setUp(self):
-        super().setUp()
-        cache.clear()
-        self.addCleanup(cache.clear)
-
     def invited(self, role: str) -> str:
         return self.send("post", f"/api/shops/{self.shop.pk}/invitations", {"role": role})[1]["token"]
 
@@ -111,10 +107,87 @@ class People(TwoShops):
             return self.send("post", "/api/session", {"person": name, "password": password}, Client())[0]
 
         self.assertEqual([knock("wren", "wrong") for _ in range(6)], [422] * 5 + [429])
+        self.assertEqual(knock("Wren", "a-long-test-word"), 429)
+        # Made-up names clear nothing, and somebody else at the same address is let in.
+        for n in range(20):
+            knock(f"nobody-{n}", "wrong")
+        self.assertEqual((knock("wren", "a-long-test-word"), knock("heron", "a-long-test-word")), (429, 200))
+        with patch("cradle.shops.tries.timezone.now", return_value=timezone.now() + timedelta(minutes=16)):
+            self.assertEqual(knock("wren", "a-long-test-word"), 200)
+
+    def test_a_try_is_counted_before_the_password_is_looked_at(self):
+        at_once = []
+
+        def slow(**given):
+            # While this one is looked at the others have come: they are counted already.
+            at_once.append(Try.objects.filter(right=False).count())
+            return None
+
+        with patch("cradle.shops.people.authenticate", slow):
+            for _ in range(3):
+                self.send("post", "/api/session", {"person": "wren", "password": "wrong"}, Client())
+        self.assertEqual(at_once, [1, 2, 3])
+
+    def test_an_address_that_tries_many_names_waits_a_minute_and_no_longer(self):
+        def knock(name: str, password: str) -> int:
+            return self.send("post", "/api/session", {"person": name, "password": password}, Client())[0]
+
+        for n in range(30):
+            knock(f"nobody-{n}", "wrong")
         self.assertEqual(knock("wren", "a-long-test-word"), 429)
-        self.assertEqual(knock("heron", "a-long-test-word"), 200)
-        cache.clear()
-        self.assertEqual(knock("wren", "a-long-test-word"), 200)
+        with patch("cradle.shops.tries.timezone.now", return_value=timezone.now() + timedelta(seconds=61)):
+            self.assertEqual(knock("wren", "a-long-test-word"), 200)
+
+    def test_who_guesses_from_many_places_locks_nobody_out_where_he_was_before(self):
+        def knock(password: str, address: str) -> int:
+            body = json.dumps({"person": "wren", "password": password})
+            sent = {"content_type": "application/json", "REMOTE_ADDR": address}
+            return Client().post("/api/session", body, **sent).status_code
+
+        self.assertEqual(knock("a-long-test-word", "10.0.0.1"), 200)
+        for n in range(31):
+            last = knock("wrong", f"10.1.0.{n}")
+        self.assertEqual((last, knock("a-long-test-word", "10.2.0.1")), (429, 429))
+        self.assertEqual(knock("a-long-test-word", "10.0.0.1"), 200)
+
+    def test_old_passwords_are_not_guessed_at_either(self):
+        def guess(old: str) -> int:
+            return self.send("post", "/api/session/password", {"old": old, "new": GOOD})[0]
+
+        self.assertEqual([guess("wrong") for _ in range(6)], [422] * 5 + [429])
+        self.assertEqual(guess("a-long-test-word"), 429)
+
+    def test_a_password_is_not_the_name(self):
+        token = self.invited("viewer")
+        status, told = self.send(
+            "post", f"/api/invitations/{token}", {"person": "oystercatcher", "password": "oystercatcher"}, Client()
+        )
+        self.assertEqual((status, told["problems"][0]["path"]), (422, "password"))
+
+    def test_links_are_listed_and_taken_back(self):
+        path, token = f"/api/shops/{self.shop.pk}/invitations", self.invited("viewer")
+        (link,) = self.get(path)[1]
+        self.assertEqual((link["role"], link["made_by"], "token" in link), ("viewer", "wren", False))
+        self.assertEqual(self.send("delete", f"{path}/{link['id']}"), (200, []))
+        self.assertEqual(self.get(f"/api/invitations/{token}", Client())[0], 422)
+        self.assertEqual(self.send("delete", f"{path}/{link['id']}")[0], 422)
+        self.assertEqual(self.get(path, self.newcomer("laminator"))[0], 403)
+
+    def test_a_removed_owner_does_not_come_back_by_a_link_made_earlier(self):
+        for role in ("laminator", None):
+            with self.subTest(role=role):
+                name = f"gull-{role}"
+                other = self.newcomer("owner", name)
+                made = self.send("post", f"/api/shops/{self.shop.pk}/invitations", {"role": "owner"}, other)[1]["token"]
+                at = f"/api/shops/{self.shop.pk}/people/{name}"
+                if role:
+                    self.send("put", at, {"role": role})
+                else:
+                    self.send("delete", at)
+                self.assertEqual(self.send("post", f"/api/invitations/{made}", {}, other)[0], 422)
+                # Nor once he is an owner again.
+                self.shop.memberships.filter(person__username=name).update(role="owner")
+                self.assertEqual(self.send("post", f"/api/invitations/{made}", {}, other)[0], 422)
 
     def test_a_new_password_keeps_this_session_and_ends_the_others(self):
         elsewhere = Client()

@@ -4,10 +4,13 @@ from datetime import timedelta
 from unittest.mock import patch
 
 from django.contrib.auth.models import User
+from django.db import transaction
 from django.test import Client
 from django.utils import timezone
 
+from cradle.beside.written import plan_written
 from cradle.jobs.models import JobRevision
+from cradle.jobs.saving import _append
 from cradle.shops.models import Membership
 from tests.server.people import TwoShops
 
@@ -65,6 +68,67 @@ class Together(TwoShops):
         with patch("cradle.jobs.saving.timezone.now", return_value=later):
             third = self.save(second["document"], name="Three")[1]
         self.assertEqual(third["revision"], 3)
+
+    def test_a_clock_that_was_set_back_folds_no_saves_together(self):
+        self.save(self.base, name="One")
+        earlier = timezone.now() - timedelta(hours=2)
+        with patch("cradle.jobs.saving.timezone.now", return_value=earlier):
+            self.assertEqual(self.save(self.base | {"name": "One"}, name="Two")[1]["revision"], 3)
+
+    def test_a_save_that_says_what_it_was_made_from_is_merged_against_that(self):
+        def save(document, made_from, base, client=None):
+            body = {"base": base, "document": document, "made_from": made_from}
+            return self.send("put", f"/api/jobs/{self.job.pk}", body, client)
+
+        first = {"revision": 1, "edit": 0}
+        theirs = save(self.base | {"name": "Theirs"}, first, self.base, self.mate)[1]
+        self.assertEqual((theirs["revision"], theirs["edit"]), (2, 0))
+        # The base that is sent says that nothing was changed: the revision knows better, and both edits stand.
+        mine = self.base | {"pots": self.base["pots"] | {"hands": 3}}
+        status, answer = save(mine, first, mine)
+        self.assertEqual((status, answer["document"]["name"], answer["document"]["pots"]["hands"]), (200, "Theirs", 3))
+        # One that was saved again within its minute is another: what is sent is the base then.
+        again = save(answer["document"] | {"name": "Mine"}, {"revision": 3, "edit": 0}, answer["document"])[1]
+        self.assertEqual((again["revision"], again["edit"]), (3, 1))
+        stale = answer["document"] | {"pots": self.base["pots"]}
+        kept = save(stale, {"revision": 3, "edit": 0}, answer["document"])[1]["document"]
+        self.assertEqual((kept["name"], kept["pots"]["hands"]), ("Mine", self.base["pots"]["hands"]))
+
+    def overtaken(self, times: int):
+        """Somebody else saves while this is planned, so many times."""
+        left = [times]
+
+        def plans(*_):
+            if left[0]:
+                left[0] -= 1
+                latest = self.job.latest().document
+                with transaction.atomic():
+                    _append(self.job, self.job.latest().number + 1, latest | {"name": f"Theirs {left[0]}"}, self.person)
+
+        return patch("cradle.jobs.saving._require_plan", plans)
+
+    def test_a_save_that_is_overtaken_while_it_is_planned_is_brought_together_anew(self):
+        with self.overtaken(2):
+            status, answer = self.save(self.base, pots=self.base["pots"] | {"hands": 3})
+        self.assertEqual(
+            (status, answer["document"]["name"], answer["document"]["pots"]["hands"]), (200, "Theirs 0", 3)
+        )
+        with self.overtaken(99):
+            status, answer = self.save(answer["document"], pots=self.base["pots"])
+        self.assertEqual((status, answer["problems"][0]["message"][:12]), (422, "others save "))
+
+    def test_what_two_edits_make_together_is_planned_before_it_is_kept(self):
+        self.save(self.base, self.mate, name="Theirs that")
+        words = self.base["parts"][0] | {"name": "fails"}
+
+        def plans(spec_json, *rest):
+            if "Theirs that" in spec_json and '"fails"' in spec_json:
+                raise ZeroDivisionError
+            return plan_written(spec_json, *rest)
+
+        with patch("cradle.plans.plan_written", plans), self.assertLogs("cradle", "ERROR"):
+            self.assertEqual(self.save(self.base, parts=[words, *self.base["parts"][1:]])[0], 422)
+        self.assertEqual(self.numbers(), [1, 2])
 
     def test_another_persons_edit_begins_a_revision(self):
         first = self.save(self.base, name="One")[1]

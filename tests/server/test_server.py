@@ -1,6 +1,7 @@
 """The server as it is run: production checks, the content policy, backups that come back."""
 
 import io
+import json
 import os
 import sqlite3
 import subprocess
@@ -8,12 +9,19 @@ import sys
 import tempfile
 from contextlib import closing
 from pathlib import Path
+from types import SimpleNamespace
 from unittest import TestCase
+from unittest.mock import Mock, patch
 
+from asgiref.sync import async_to_sync
 from django.conf import settings
+from django.db import DatabaseError, OperationalError
 from django.test import Client
+from uvicorn.config import Config
+from uvicorn.server import ServerState
 
-from cradle.keeping import Unsound, require_sound
+from cradle.door import PatientProtocol, with_a_cap
+from cradle.keeping import Unsound, alone_at, require_sound
 from tests.server.people import TwoShops
 
 
@@ -93,8 +101,170 @@ class Managed(TestCase):
         self.assertEqual(database.read_bytes(), before)
         self.assertEqual(self.manage("restore", "nowhere.sqlite3").returncode, 1)
 
+    def test_a_backup_comes_back_from_a_read_only_place_with_a_strange_name(self):
+        self.demo_shop()
+        copy = Path(self.manage("backup").stdout.strip())
+        strange = copy.with_name("the 3rd #1 100%?.sqlite3")
+        copy.rename(strange)
+        strange.chmod(0o400)
+        strange.parent.chmod(0o500)
+        self.addCleanup(strange.parent.chmod, 0o700)
+        require_sound(strange)
+        self.assertFalse(any(strange.parent.glob("*-wal")))
+
+    def test_what_is_foreign_newer_or_noise_is_refused_in_words(self):
+        self.demo_shop()
+        database = self.folder / "cradle.sqlite3"
+        other = self.folder / "other.sqlite3"
+        for change, words in (
+            ("DROP TABLE bench_potevent", "no whole copy"),
+            ("INSERT INTO django_migrations (app, name, applied) VALUES ('jobs', '0999_later', '2030-01-01')", "newer"),
+            ("DROP TABLE django_migrations", "no Inch Cradle database"),
+        ):
+            with self.subTest(change=change):
+                other.write_bytes(self.made)
+                with closing(sqlite3.connect(other)) as opened, opened:
+                    opened.execute("PRAGMA journal_mode=DELETE")
+                    opened.execute(change)
+                refused = self.manage("restore", str(other))
+                self.assertEqual(refused.returncode, 1)
+                self.assertIn(words, refused.stderr)
+        self.assertEqual(database.read_bytes(), self.made)
+
+    def test_nothing_is_restored_under_a_running_server_nor_served_twice(self):
+        self.demo_shop()
+        copy = Path(self.manage("backup").stdout.strip())
+        with alone_at(self.folder) as alone:
+            self.assertTrue(alone)
+            for command in (("restore", str(copy)), ("serve", "--port", "0")):
+                refused = self.manage(*command)
+                self.assertEqual((refused.returncode, "stop" in refused.stderr), (1, True), refused.stderr)
+        self.assertEqual(self.manage("restore", str(copy)).returncode, 0)
+
+    def test_a_backup_that_fails_says_so_and_leaves_nothing(self):
+        self.demo_shop()
+        # Not a disk that is full, but a file that may not grow: the same to who writes.
+        command = f"ulimit -f 100; exec {sys.executable} manage.py backup"
+        failed = subprocess.run(
+            ["bash", "-c", command],
+            cwd=settings.BASE_DIR,
+            env=os.environ | {"CRADLE_DATA_DIR": str(self.folder)},
+            capture_output=True,
+            text=True,
+        )
+        self.assertEqual(failed.returncode, 1)
+        self.assertIn("no copy could be written", failed.stderr)
+        self.assertEqual(list((self.folder / "backups").iterdir()), [])
+
+    def test_an_empty_key_is_said(self):
+        (self.folder / "secret_key").write_text("")
+        refused = self.manage("check")
+        self.assertEqual(refused.returncode, 1)
+        self.assertIn("holds no key: delete it", refused.stderr)
+
+    def test_the_folder_the_data_and_its_copies_are_their_owners_alone(self):
+        self.demo_shop()
+        # As an older one left them.
+        for path in (self.folder, self.folder / "cradle.sqlite3"):
+            path.chmod(0o755)
+        self.manage("backup")
+        for path in (self.folder, *self.folder.rglob("*")):
+            with self.subTest(path=path.name):
+                self.assertEqual(path.stat().st_mode & 0o077, 0)
+
+
+class Door(TestCase):
+    """The ASGI application and the protocol around Django, as uvicorn calls them."""
+
+    def asked(self, headers: list, messages: list[dict]) -> tuple[list[dict], list[dict]]:
+        """What was answered, and what the application within was given."""
+        answered, given = [], []
+
+        async def application(scope, receive, send):
+            given.extend([await receive() for _ in messages])
+
+        async def receive():
+            return next(waiting)
+
+        async def send(message):
+            answered.append(message)
+
+        waiting = iter(messages)
+        async_to_sync(with_a_cap(application))({"type": "http", "headers": headers}, receive, send)
+        return answered, given
+
+    def test_what_is_too_large_is_refused_before_it_is_taken_in(self):
+        answered, given = self.asked([(b"content-length", b"400000000")], [])
+        self.assertEqual((answered[0]["status"], given), (413, []))
+        self.assertIn(
+            "400 MB were sent at once, and 16 MB is the most", json.loads(answered[1]["body"])["problems"][0]["message"]
+        )
+
+    def test_what_does_not_say_how_large_it_is_ends_where_it_is_too_large(self):
+        piece = {"type": "http.request", "body": b"x" * 9_000_000, "more_body": True}
+        _, given = self.asked([], [piece, piece])
+        self.assertEqual([message["type"] for message in given], ["http.request", "http.disconnect"])
+        self.assertEqual(self.asked([(b"content-length", b"9000000")], [piece])[1], [piece])
+
+    def test_a_request_that_is_never_sent_whole_is_hung_up_on(self):
+        hung_up, scheduled = [], []
+        loop = SimpleNamespace(time=lambda: 100.0, call_at=lambda at, of: scheduled.append(at) or Mock())
+        loop.create_task = lambda work: work.close() or Mock()
+        config = Config(None, lifespan="off")
+        config.load()
+        protocol = PatientProtocol(config=config, server_state=ServerState(), app_state={}, _loop=loop)
+        transport = Mock()
+        transport.close = lambda: hung_up.append(True)
+        transport.get_extra_info.return_value = None
+        protocol.connection_made(transport)
+        # Nothing at all was sent, then half a head, then half a body, at the pace of a poor wireless.
+        self.assertEqual(scheduled, [120.0])
+        protocol.data_received(b"POST /api/session HTTP/1.1\r\nHost: bench")
+        protocol.data_received(b"\r\nContent-Length: 200000\r\n\r\n")
+        protocol.data_received(b"x" * 100_000)
+        self.assertTrue(all(20 <= at - 100 < 20.1 for at in scheduled[:3]))
+        self.assertAlmostEqual(scheduled[3], 122.0, delta=0.1)
+        self.assertIsNotNone(protocol._hanging_up)
+        protocol.data_received(b"x" * 100_000)
+        self.assertIsNone(protocol._hanging_up)
+        self.assertEqual(hung_up, [])
+
 
 class Headers(TwoShops):
+    def test_nothing_of_the_api_is_kept_by_a_browser(self):
+        for path in ("/api/session", f"/api/jobs/{self.job.pk}", f"/api/jobs/{self.job.pk}/file"):
+            self.assertEqual(self.client.get(path).headers["Cache-Control"], "no-store")
+        self.assertEqual(Client().get(f"/api/jobs/{self.job.pk}").headers["Cache-Control"], "no-store")
+
+    def test_whoever_watches_over_it_may_ask_how_it_is(self):
+        answer = Client().get("/api/health")
+        self.assertEqual((answer.status_code, answer.json()["ok"]), (200, True))
+        self.assertGreater(answer.json()["disk_free_mb"], 0)
+        with patch("cradle.api.connection.cursor", side_effect=DatabaseError):
+            self.assertEqual((Client().get("/api/health").status_code), 503)
+
+    def test_a_disk_that_is_full_is_told_in_words_and_reads_go_on(self):
+        path, document = f"/api/jobs/{self.job.pk}", self.job.latest().document
+        changed = {"base": document, "document": document | {"name": "Not kept"}}
+        for said, words in (
+            ("database or disk is full", "disk of the server is full"),
+            ("attempt to write a readonly database", "may not write in its data folder"),
+            ("disk I/O error", "cannot write to its disk"),
+        ):
+            full = OperationalError(said)
+            with (
+                self.subTest(said=said),
+                patch("django.db.models.Model.save", side_effect=full),
+                patch("django.db.models.query.QuerySet.bulk_update", side_effect=full),
+                self.assertLogs("cradle", "WARNING"),
+            ):
+                status, answer = self.send("put", path, changed)
+                self.assertEqual(status, 507)
+                self.assertIn(words, answer["problems"][0]["message"])
+                for reading in (path, f"/api/shops/{self.shop.pk}/jobs", f"{path}/file", f"{path}/run-sheet.pdf"):
+                    self.assertEqual(self.client.get(reading).status_code, 200)
+        self.assertEqual(self.job.latest().document, document)
+
     def test_every_answer_forbids_scripts_in_the_page(self):
         for path in ("/", "/api/session", "/jobs/x"):
             with self.subTest(path=path):

@@ -4,7 +4,9 @@ from datetime import timedelta
 
 from django.utils import timezone
 
+from cradle.shops.day import keep_reading
 from cradle.shops.models import Shop
+from layup.job import Conditions
 from tests.server.people import TwoShops
 
 SETTINGS = {
@@ -104,6 +106,14 @@ class Day(TwoShops):
         status, answer = self.send("put", path, {"coldest_c": 20, "warmest_c": 12})
         self.assertIn("change them round", answer["problems"][0]["message"])
         self.assertEqual(status, 422)
+
+
+class Together(TwoShops):
+    def test_a_reading_and_the_settings_are_both_kept_of_two_who_save_at_once(self):
+        stale = Shop.objects.get(pk=self.shop.pk)
+        Shop.objects.filter(pk=self.shop.pk).update(facts=self.shop.facts | {"scoop_ml": 400})
+        keep_reading(stale, Conditions(room_c=11), self.person)
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}")[1]["facts"]["scoop_ml"], 400)
 
 
 class Preferring(TwoShops):

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Health
+         * @description Whether the server answers from its data, and how much room its disk has: for whoever watches over it.
+         */
+        get: operations["cradle_api_read_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations/{token}": {
         parameters: {
             query?: never;
@@ -462,6 +482,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Put Away
+         * @description Take a job off the floor, or out again; answers what is put away in its shop.
+         */
+        put: operations["cradle_jobs_routes_set_put_away"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/ready": {
         parameters: {
             query?: never;
@@ -626,7 +666,10 @@ export interface paths {
         /** List Runs */
         get: operations["cradle_bench_routes_list_runs"];
         put?: never;
-        /** Start Run */
+        /**
+         * Start Run
+         * @description Take the job to the bench; the same tap sent twice begins one run.
+         */
         post: operations["cradle_bench_routes_start_run"];
         delete?: never;
         options?: never;
@@ -1215,11 +1258,35 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Invitations
+         * @description The links that still let somebody in; for owners.
+         */
+        get: operations["cradle_shops_people_routes_list_invitations"];
         put?: never;
         /** Make Invitation */
         post: operations["cradle_shops_people_routes_make_invitation"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Invitation
+         * @description Take a link back: it lets nobody in any more.
+         */
+        delete: operations["cradle_shops_people_routes_withdraw_invitation"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1316,6 +1383,26 @@ export interface paths {
          * @description Out of the shop; anyone may go himself.
          */
         delete: operations["cradle_shops_people_routes_remove_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/put-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Put Away
+         * @description The jobs that were taken off the floor, newest first.
+         */
+        get: operations["cradle_jobs_routes_list_put_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2773,6 +2860,13 @@ export interface components {
             /** Window Closes Min */
             window_closes_min: number | null;
         };
+        /** HealthOut */
+        HealthOut: {
+            /** Disk Free Mb */
+            disk_free_mb: number;
+            /** Ok */
+            ok: boolean;
+        };
         /**
          * IngredientResult
          * @description One filler of a paste: loose volumes for one of mixed resin and where that comes from, and what it weighs.
@@ -2839,6 +2933,8 @@ export interface components {
         /** JobOut */
         JobOut: {
             document: components["schemas"]["JobSpec"];
+            /** Edit */
+            edit: number;
             /**
              * Id
              * Format: uuid
@@ -2847,6 +2943,8 @@ export interface components {
             /** Is Sample */
             is_sample: boolean;
             plan: components["schemas"]["Plan"];
+            /** Put Away */
+            put_away: boolean;
             /** Revision */
             revision: number;
             /** Run Count */
@@ -3604,6 +3702,16 @@ export interface components {
          */
         Look: "as the device" | "light" | "night";
         /**
+         * MadeFromIn
+         * @description A revision, as it was after so many saves.
+         */
+        MadeFromIn: {
+            /** Edit */
+            edit: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * MassPoint
          * @description A mass, and what a pot of it left in its cup comes to.
          */
@@ -3641,6 +3749,22 @@ export interface components {
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
+        };
+        /**
+         * OpenInvitationOut
+         * @description A link that still lets somebody in; the link itself is shown once, when it is made.
+         */
+        OpenInvitationOut: {
+            /**
+             * Expires At
+             * Format: date-time
+             */
+            expires_at: string;
+            /** Id */
+            id: number;
+            /** Made By */
+            made_by: string;
+            role: components["schemas"]["Role"];
         };
         /**
          * Override
@@ -4649,6 +4773,26 @@ export interface components {
             /** Sheets */
             sheets: components["schemas"]["SheetOut"][];
         };
+        /** PutAwayIn */
+        PutAwayIn: {
+            /** Away */
+            away: boolean;
+        };
+        /** PutAwayOut */
+        PutAwayOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Put Away At
+             * Format: date-time
+             */
+            put_away_at: string;
+        };
         /**
          * QuantityIn
          * @description Typed words. A bare number is in `default_unit`; the answer is wanted in `unit`, the core's own if left out.
@@ -4967,6 +5111,17 @@ export interface components {
             /** Row */
             row: number;
         };
+        /**
+         * RunIn
+         * @description `tap_id` is made where it was tapped.
+         */
+        RunIn: {
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+        };
         /** RunOut */
         RunOut: {
             /**
@@ -5067,6 +5222,7 @@ export interface components {
         SaveIn: {
             base: components["schemas"]["JobSpec"];
             document: components["schemas"]["JobSpec"];
+            made_from?: components["schemas"]["MadeFromIn"] | null;
         };
         /** ScaleTables */
         ScaleTables: {
@@ -6424,6 +6580,35 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cradle_api_read_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+        };
+    };
     cradle_shops_people_routes_read_invitation: {
         parameters: {
             query?: never;
@@ -7051,6 +7236,32 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_routes_set_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutAwayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAwayOut"][];
+                };
+            };
+        };
+    };
     cradle_jobs_before_pot_routes_read_ready: {
         parameters: {
             query?: never;
@@ -7262,7 +7473,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -8088,6 +8303,28 @@ export interface operations {
             };
         };
     };
+    cradle_shops_people_routes_list_invitations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenInvitationOut"][];
+                };
+            };
+        };
+    };
     cradle_shops_people_routes_make_invitation: {
         parameters: {
             query?: never;
@@ -8110,6 +8347,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+        };
+    };
+    cradle_shops_people_routes_withdraw_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                invitation_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenInvitationOut"][];
                 };
             };
         };
@@ -8274,6 +8534,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"][];
+                };
+            };
+        };
+    };
+    cradle_jobs_routes_list_put_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAwayOut"][];
                 };
             };
         };

@@ -31,6 +31,8 @@ export function Floor() {
   );
 }
 
+const BEHIND_MS = 1500;
+
 function OnTheFloor() {
   const { shop } = useShop();
   const { preferences } = useSession();
@@ -38,6 +40,8 @@ function OnTheFloor() {
     queryKey: ["jobs", shop.id, preferences.units],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/jobs", { params: { path: { shop_id: shop.id } } })),
     refetchOnMount: "always",
+    // Jobs that are still being planned come in by and by.
+    refetchInterval: ({ state }) => (state.data?.some(({ behind }) => behind) ? BEHIND_MS : false),
   });
   // At first the jobs wait for what stands above them, or they would move away under the finger.
   const shown = useRef(false);
@@ -65,7 +69,34 @@ function OnTheFloor() {
       <ul aria-label="Jobs" className="mt-1.5 border-t border-rule">
         {shown.current && jobs.data?.map((job) => <Strip key={job.id} job={job} />)}
       </ul>
+      {shown.current && <PutAway />}
     </main>
+  );
+}
+
+/** The jobs that were taken off the floor; nothing of them is lost. */
+function PutAway() {
+  const { shop, day } = useShop();
+  const away = useQuery({
+    queryKey: ["put away", shop.id],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/put-away", { params: { path: { shop_id: shop.id } } })),
+    refetchOnMount: "always",
+  });
+  if (!away.data?.length) return null;
+  return (
+    <details className="mt-4">
+      <summary className="min-h-8 cursor-pointer">{plural(away.data.length, "job")} put away</summary>
+      <ul aria-label="Put away">
+        {away.data.map((job) => (
+          <li key={job.id} className="border-b border-rule-faint py-1.5">
+            <Link to={`/jobs/${job.id}/log`} className="font-medium underline">
+              {job.name || "Without a name"}
+            </Link>{" "}
+            <span className="lab">put away on {day(job.put_away_at)}; open it to take it out again, under Log</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -96,7 +127,8 @@ function Strip({ job }: { job: JobStrip }) {
             </span>
           </div>
           <div className="lab">
-            next, under {job.next_step.step} · saved {day(job.saved_at)} {clock(job.saved_at)} by {job.saved_by}
+            {job.behind ? "being planned again" : `next, under ${job.next_step.step}`} · saved {day(job.saved_at)}{" "}
+            {clock(job.saved_at)} by {job.saved_by}
           </div>
         </div>
       </Link>

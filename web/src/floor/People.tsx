@@ -35,7 +35,12 @@ function Members() {
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/people", { params: { path: { shop_id: shopId } } })),
     enabled: !!shopId,
   });
-  const again = () => queries.invalidateQueries({ queryKey: ["people", shopId] });
+  // With the role of an owner go the links he made.
+  const again = () =>
+    Promise.all([
+      queries.invalidateQueries({ queryKey: ["people", shopId] }),
+      queries.invalidateQueries({ queryKey: ["invitations", shopId] }),
+    ]);
   const setRole = useMutation({
     mutationFn: ({ person, role }: { person: string; role: Role }) =>
       taken(
@@ -95,9 +100,11 @@ function Members() {
 function Invite({ shopId }: { shopId: string }) {
   const [role, setRole] = useState<Role>("laminator");
   const { day } = useShop();
+  const queries = useQueryClient();
   const make = useMutation({
     mutationFn: () =>
       taken(client.POST("/api/shops/{shop_id}/invitations", { params: { path: { shop_id: shopId } }, body: { role } })),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["invitations", shopId] }),
   });
   const link = make.data && `${window.location.origin}/join/${make.data.token}`;
   return (
@@ -122,7 +129,48 @@ function Invite({ shopId }: { shopId: string }) {
         </p>
       )}
       {make.isError && <p className="text-[14px] text-stop">{make.error.message}</p>}
+      <OpenLinks shopId={shopId} />
     </section>
+  );
+}
+
+/** The links that still let somebody in, each to be taken back. */
+function OpenLinks({ shopId }: { shopId: string }) {
+  const { day } = useShop();
+  const queries = useQueryClient();
+  const key = ["invitations", shopId];
+  const links = useQuery({
+    queryKey: key,
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/invitations", { params: { path: { shop_id: shopId } } })),
+  });
+  const withdraw = useMutation({
+    mutationFn: (invitation_id: number) =>
+      taken(
+        client.DELETE("/api/shops/{shop_id}/invitations/{invitation_id}", {
+          params: { path: { shop_id: shopId, invitation_id } },
+        }),
+      ),
+    onSuccess: (left) => queries.setQueryData(key, left),
+    onError: () => queries.invalidateQueries({ queryKey: key }),
+  });
+  if (!links.data?.length) return null;
+  return (
+    <>
+      <h3 className="mt-4 text-[16px] font-semibold">Links that still let somebody in</h3>
+      <ul aria-label="Open links" className="mt-1 border-t border-rule">
+        {links.data.map(({ id, role, made_by, expires_at }) => (
+          <li key={id} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-1.5">
+            <span>
+              As {role}, until {day(expires_at)}, made by {made_by}
+            </span>
+            <Button look="text" onClick={() => withdraw.mutate(id)}>
+              Take it back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {withdraw.isError && <p className="text-[14px] text-stop">{withdraw.error.message}</p>}
+    </>
   );
 }
 

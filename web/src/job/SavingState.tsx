@@ -8,6 +8,7 @@ const words = {
   forbidden: "not saved: you may look, not change",
   unreachable: "not saved: no connection",
   conflict: "not saved: choose what stands",
+  unwritten: "not saved",
 };
 
 const inField = (target: EventTarget | null) =>
@@ -15,11 +16,11 @@ const inField = (target: EventTarget | null) =>
 
 /** Whether the job is saved. */
 export function SavingState() {
-  const { saving } = useJob();
+  const { saving, why } = useJob();
   const fine = saving === "saved" || saving === "saving";
   return (
     <output className={`block text-[12.75px] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
-      {words[saving]}
+      {saving === "unwritten" ? `not saved: ${why}` : words[saving]}
     </output>
   );
 }

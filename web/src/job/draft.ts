@@ -1,13 +1,15 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type Conflicts, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
 
-export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable";
+export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable" | "unwritten";
 
 export interface Draft {
   job: Job;
   document: JobSpec;
   plan: Plan;
   saving: Saving;
+  /** What the server said that could not save. */
+  why: string;
   faults: Fault[];
   /** The room temperature being tried, before anyone keeps it. */
   triedRoomC: number | null;
@@ -93,14 +95,20 @@ const BURST_MS = 700;
 const MOST_UNDONE = 100;
 const kept = (jobId: string) => `inch-cradle.draft.${jobId}`;
 
+/** The revision that the base stands in, as it was after so many saves; none where more was typed while it was saved. */
+type MadeFrom = { revision: number; edit: number } | null;
+
 interface Kept {
   base: JobSpec;
   document: JobSpec;
+  made_from?: MadeFrom;
 }
+
+const madeFrom = ({ revision, edit }: Job): MadeFrom => ({ revision, edit });
 
 function readKept(job: Job): Kept {
   const text = localStorage.getItem(kept(job.id));
-  return text ? (JSON.parse(text) as Kept) : { base: job.document, document: job.document };
+  return text ? (JSON.parse(text) as Kept) : { base: job.document, document: job.document, made_from: madeFrom(job) };
 }
 
 /** Whether two documents, or pieces of them, say the same; what is left out is null. */
@@ -123,9 +131,11 @@ export function useDraft(first: Job): Draft {
   const [plan, setPlan] = useState(first.plan);
   const [tried, setTried] = useState<{ room_c: number; plan: Plan | null } | null>(null);
   const [saving, setSaving] = useState<Saving>("saved");
+  const [why, setWhy] = useState("");
   const [faults, setFaults] = useState<Fault[]>([]);
   const latest = useRef(document);
   const base = useRef(start.base);
+  const from = useRef<MadeFrom>(start.made_from ?? null);
   const past = useRef<JobSpec[]>([]);
   const future = useRef<JobSpec[]>([]);
   const lastEdit = useRef(0);
@@ -155,9 +165,11 @@ export function useDraft(first: Job): Draft {
       if (latest.current !== sent) {
         // More was typed meanwhile, on top of what was sent: that is what it was made from.
         base.current = sent;
+        from.current = null;
         return false;
       }
       base.current = answer.document;
+      from.current = madeFrom(answer);
       if (!same(answer.document, sent)) show(answer.document);
       if (others) {
         past.current = [];
@@ -176,7 +188,7 @@ export function useDraft(first: Job): Draft {
       const { data, error, response } = await client
         .PUT("/api/jobs/{job_id}", {
           params: { path: { job_id: first.id } },
-          body: { base: base.current, document: sent },
+          body: { base: base.current, document: sent, made_from: from.current },
         })
         .catch(() => {
           throw new Refused(0, []);
@@ -198,7 +210,9 @@ export function useDraft(first: Job): Draft {
         return setSaving("forbidden");
       }
       if (error.status !== 422) {
-        setSaving("unreachable");
+        const said = error.faults[0]?.message;
+        setWhy(said ?? "");
+        setSaving(said ? "unwritten" : "unreachable");
         timer.current = window.setTimeout(save, RETRY_MS);
         return;
       }
@@ -225,7 +239,10 @@ export function useDraft(first: Job): Draft {
       }
       show(next);
       setSaving("saving");
-      localStorage.setItem(kept(first.id), JSON.stringify({ base: base.current, document: next } satisfies Kept));
+      localStorage.setItem(
+        kept(first.id),
+        JSON.stringify({ base: base.current, document: next, made_from: from.current } satisfies Kept),
+      );
     },
     [first.id, save, show],
   );
@@ -319,6 +336,7 @@ export function useDraft(first: Job): Draft {
     plan: tried?.plan ?? plan,
     triedRoomC: tried?.room_c ?? null,
     saving,
+    why,
     faults,
     edit,
     newest: () => latest.current,
@@ -327,6 +345,7 @@ export function useDraft(first: Job): Draft {
     adopt: (answer) => {
       take(answer, answer.document);
       base.current = answer.document;
+      from.current = madeFrom(answer);
       past.current = [...past.current, latest.current];
       show(answer.document);
     },
@@ -336,6 +355,7 @@ export function useDraft(first: Job): Draft {
     resolve: (chosen) => {
       if (!conflicts) return;
       base.current = conflicts.latest;
+      from.current = null;
       past.current = [];
       future.current = [];
       setConflicts(null);

@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Revision, taken } from "../api/client";
 import { useJob } from "../job/context";
@@ -10,6 +10,7 @@ import { Wide } from "../ui/Wide";
 export function History() {
   const { job, saving, adopt } = useJob();
   const { units, clock, day, money } = useShop();
+  const queries = useQueryClient();
   const [held, hold] = useState<number | null>(null);
   const revisions = useQuery({
     queryKey: ["revisions", job.id, job.revision, job.saved_at],
@@ -23,6 +24,15 @@ export function History() {
       ),
     onSuccess: adopt,
   });
+  const away = useMutation({
+    mutationFn: (put: boolean) =>
+      taken(client.PUT("/api/jobs/{job_id}/put-away", { params: { path: { job_id: job.id } }, body: { away: put } })),
+    onSuccess: () =>
+      Promise.all(
+        ["job", "jobs", "put away"].map((name) => queries.invalidateQueries({ queryKey: [name], refetchType: "all" })),
+      ),
+  });
+  const putAway = away.isSuccess ? away.variables : job.put_away;
   const against = revisions.data?.find((revision) => revision.number === held);
   if (!revisions.data) return null;
   return (
@@ -79,6 +89,21 @@ export function History() {
       {back.isError && (
         <p role="alert" className="text-stop">
           {back.error.message}
+        </p>
+      )}
+      <div className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-1 print:hidden">
+        <Button disabled={away.isPending} onClick={() => away.mutate(!putAway)}>
+          {putAway ? "Take it out again" : "Put this job away"}
+        </Button>
+        <p className="lab">
+          {putAway
+            ? "This job is put away: it is not on the floor."
+            : "It leaves the floor; nothing of it is lost, and it can be taken out again."}
+        </p>
+      </div>
+      {away.isError && (
+        <p role="alert" className="text-stop">
+          {away.error.message}
         </p>
       )}
     </section>

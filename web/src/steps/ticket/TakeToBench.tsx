@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { client, type Ready, taken } from "../../api/client";
 import { useJob } from "../../job/context";
@@ -15,9 +15,17 @@ export function TakeToBench() {
   const standing = stops.some((caution) => !caution.override);
   const { data: ready } = useReady();
   const waiting = ready?.waiting ?? [];
+  // Of one press, however often it is sent.
+  const tap = useRef(crypto.randomUUID());
   const start = useMutation({
-    mutationFn: () => taken(client.POST("/api/jobs/{job_id}/runs", { params: { path: { job_id: job.id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["runs", job.id] }),
+    mutationFn: () =>
+      taken(
+        client.POST("/api/jobs/{job_id}/runs", { params: { path: { job_id: job.id } }, body: { tap_id: tap.current } }),
+      ),
+    onSuccess: () => {
+      tap.current = crypto.randomUUID();
+      return queries.invalidateQueries({ queryKey: ["runs", job.id] });
+    },
   });
   return (
     <div className="border-t border-rule pt-4">
