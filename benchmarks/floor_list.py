@@ -1,14 +1,14 @@
-"""How long the floor's list takes with 200 jobs of 50 revisions each."""
+"""How long the floor's list takes with 150 jobs of 50 revisions each, and after a new reading of the room."""
 
 import json
 import statistics
 import time
 
-from benchmarks.shop import demo_server
+from benchmarks.shop import Desk, demo_server
 from cradle.demo_jobs import buoy_lid, skiff
 
-JOBS, REVISIONS = 200, 50
-PROMISED_MS = 100
+JOBS, REVISIONS = 150, 50
+PROMISED_MS, PROMISED_AFTER_S = 100, 2
 FILL = """
 import json, sys
 from django.contrib.auth.models import User
@@ -32,17 +32,32 @@ def main() -> None:
     with demo_server() as desk:
         specs = json.dumps([spec.model_dump(mode="json") for spec in (skiff(), buoy_lid())])
         desk.script(FILL.format(jobs=JOBS, revisions=REVISIONS), specs)
-        began = time.perf_counter()
-        count = len(desk.get(f"/api/shops/{desk.shop_id}/jobs"))
-        first = (time.perf_counter() - began) * 1000
+        jobs = f"/api/shops/{desk.shop_id}/jobs"
+        first, whole, count = _until_whole(desk, jobs)
+        desk.send("PUT", f"/api/shops/{desk.shop_id}/conditions", {"room_c": 23.4})
+        after, whole_after, _ = _until_whole(desk, jobs)
         times = []
         for _ in range(20):
             began = time.perf_counter()
-            desk.get(f"/api/shops/{desk.shop_id}/jobs")
+            desk.get(jobs)
             times.append((time.perf_counter() - began) * 1000)
     print(f"The floor's list, {count} jobs of {REVISIONS} revisions:")
-    print(f"  the first time, planning each: {first:.0f} ms")
+    print(f"  the first time: answered in {first:.1f} s, all planned in {whole:.1f} s")
+    print(
+        f"  after a new reading: answered in {after:.1f} s (promised {PROMISED_AFTER_S}), with what stood before for those "
+        f"still to be planned; all planned in {whole_after:.1f} s"
+    )
     print(f"  after that, median of 20: {statistics.median(times):.0f} ms, promised under {PROMISED_MS}")
+
+
+def _until_whole(desk: Desk, path: str) -> tuple[float, float, int]:
+    """Seconds to the first answer, and until no job is behind; the number of jobs."""
+    began, first = time.perf_counter(), 0.0
+    while True:
+        strips = desk.get(path)
+        first = first or time.perf_counter() - began
+        if not any(strip["behind"] for strip in strips):
+            return first, time.perf_counter() - began, len(strips)
 
 
 if __name__ == "__main__":

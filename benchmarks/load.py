@@ -1,55 +1,39 @@
 """Twenty people at once on one server, each reading and saving without a pause: how many answers, and how late."""
 
-import http.client
 import json
 import statistics
 import threading
 import time
 from pathlib import Path
 
-from benchmarks.shop import Desk, demo_server
+from benchmarks.shop import Desk, Tablet, demo_server, tablets
 
 PEOPLE, SECONDS, WARM_S = 20, 30, 10
 PROMISED_MS, PROMISED_A_SECOND = 1000, 30
-FILL = f"""
+FILL = """
 import sys
-from django.conf import settings
-from django.contrib.auth import HASH_SESSION_KEY, SESSION_KEY, BACKEND_SESSION_KEY
-from django.contrib.auth.models import User
-from django.contrib.sessions.backends.db import SessionStore
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
 from cradle.jobs.saving import start_job
-from cradle.shops.models import Membership, Shop
-shop = Shop.objects.get()
-for at in range({PEOPLE}):
-    person = User.objects.create(username=f"person-{{at}}", password="!")
-    Membership.objects.create(shop=shop, person=person, role="laminator")
+from cradle.shops.models import Shop
+from django.contrib.auth.models import User
+for at in range(int(sys.argv[1])):
     made = (skiff, buoy_lid, foam_hatch, locker_lid, rudder_blade)[at % 5]()
-    job = start_job(shop, made.model_copy(update={{"name": f"Job {{at}}"}}), person).job
-    session = SessionStore()
-    session[SESSION_KEY], session[BACKEND_SESSION_KEY] = str(person.pk), "django.contrib.auth.backends.ModelBackend"
-    session[HASH_SESSION_KEY] = person.get_session_auth_hash()
-    session.create()
-    print(session.session_key, job.pk)
+    made = made.model_copy(update={"name": f"Job {at}"})
+    print(start_job(Shop.objects.get(), made, User.objects.get(username=f"person-{at}")).job_id)
 """
 
 
 class Person:
     """One at a screen: opens the job, changes its widths, and looks at what follows, again and again."""
 
-    def __init__(self, desk: Desk, session: str, job_id: str):
+    def __init__(self, desk: Desk, tablet: Tablet, job_id: str):
         self.job, self.shop = f"/api/jobs/{job_id}", f"/api/shops/{desk.shop_id}"
-        self.connection = http.client.HTTPConnection("127.0.0.1", desk.server.port, timeout=120)
-        token = "t" * 32
-        self.headers = {
-            "Content-Type": "application/json",
-            "Cookie": f"sessionid={session}; csrftoken={token}",
-            "X-CSRFToken": token,
-        }
+        self.tablet = tablet
         self.took: list[tuple[str, float, float]] = []
 
     def works(self, until: float) -> None:
-        document = json.loads(self.asks("open", "GET", self.job))["document"]
+        opened = json.loads(self.asks("open", "GET", self.job))
+        document = opened["document"]
         shape = document["parts"][0]["shape"]
         size = next(name for name in shape if name.endswith("_m"))
         first, number = shape[size], 0
@@ -57,30 +41,30 @@ class Person:
             number += 1
             changed = json.loads(json.dumps(document))
             changed["parts"][0]["shape"][size] = round(first * (1 + 0.01 * (number % 50)), 4)
-            self.asks("save", "PUT", self.job, {"base": document, "document": changed})
-            document = changed
+            made_from = {name: opened[name] for name in ("revision", "edit")}
+            body = {"base": document, "document": changed, "made_from": made_from}
+            opened = json.loads(self.asks("save", "PUT", self.job, body))
+            document = opened["document"]
             self.asks("what if", "POST", f"{self.job}/what-if", {"room_c": 15 + number % 10})
-            self.asks("ready", "GET", f"{self.job}/ready")
-            self.asks("cut", "GET", f"{self.job}/cut")
-            self.asks("prepare", "GET", f"{self.job}/prepare")
+            for what in ("ready", "cut", "prepare"):
+                self.asks(what, "GET", f"{self.job}/{what}")
             self.asks("list", "GET", f"{self.shop}/jobs")
             self.asks("due", "GET", f"{self.shop}/due")
             self.asks("open", "GET", self.job)
 
     def asks(self, what: str, method: str, path: str, body: dict | None = None) -> bytes:
         began = time.monotonic()
-        self.connection.request(method, path, body and json.dumps(body), self.headers)
-        answer = self.connection.getresponse()
-        content = answer.read()
-        if answer.status != 200:
-            raise RuntimeError(f"{method} {path}: {answer.status} {content[:300]!r}")
+        status, content = self.tablet.send(method, path, body)
+        if status != 200:
+            raise RuntimeError(f"{method} {path}: {status} {content[:300]!r}")
         self.took.append((what, began, 1000 * (time.monotonic() - began)))
         return content
 
 
 def main() -> None:
     with demo_server() as desk:
-        people = [Person(desk, *line.split()) for line in desk.script(FILL).split("\n") if line]
+        signed_in = tablets(desk, PEOPLE)
+        people = [Person(desk, *of) for of in zip(signed_in, desk.script(FILL, str(PEOPLE)).split(), strict=True)]
         began = time.monotonic()
         until = began + WARM_S + SECONDS
         threads = [threading.Thread(target=person.works, args=(until,)) for person in people]

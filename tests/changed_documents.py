@@ -21,6 +21,30 @@ def documents(count: int, seed: int) -> Iterator[dict]:
         yield document
 
 
+def every_leaf_changed() -> Iterator[dict]:
+    """The demo jobs with each of their numbers, words and yeses changed in turn, to each value there is for its kind."""
+    for job in (skiff, buoy_lid, rudder_blade, foam_hatch, locker_lid):
+        document = job().model_dump(mode="json")
+        for holder, key in list(_places(document)):
+            was = holder[key]
+            if isinstance(was, dict | list):
+                continue
+            for value in _instead_of(was):
+                holder[key] = value
+                yield copy.deepcopy(document)
+            holder[key] = was
+
+
+def _instead_of(value: object) -> tuple:
+    match value:
+        case bool() | None:
+            return (True, False, None, 3, "yes")
+        case int() | float():
+            return (*_NUMBERS, value * 1000, value / 1000, -value, value + 0.1)
+        case _:
+            return _WORDS
+
+
 def _change(document: dict, chance: random.Random) -> None:
     holder, key = chance.choice(list(_places(document)))
     value = holder[key]

@@ -3,7 +3,7 @@
 import logging
 from collections.abc import Callable, Iterable
 from queue import SimpleQueue
-from threading import Lock, Thread
+from threading import Lock, Thread, main_thread
 from typing import TypeVar
 
 from django.conf import settings
@@ -64,6 +64,9 @@ def _build() -> None:
         try:
             heat = TABLES.work("heat", MOST_S, full_heat, stated)
         except Exception:
+            if not main_thread().is_alive():
+                # The program ends: nobody waits for this table.
+                return
             # One product that cannot be worked out may not stop the others: its plans go by its label alone.
             logger.exception("the heat model of %s failed", stated)
             heat = PotHeat(stated)

@@ -66,7 +66,7 @@ class Worker:
 
     def tell(self, of: Callable[..., object], *args: object) -> None:
         """Have it know a thing, after what it does now; one that is not begun learns it when it begins."""
-        with self._lock, suppress(BrokenProcessPool):
+        with self._lock, suppress(RuntimeError):
             if self._executor:
                 self._executor.submit(of, *args)
 

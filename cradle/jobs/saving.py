@@ -76,8 +76,9 @@ def save_job(
         _require_plan(job.shop, JobSpec.model_validate(document), person)
         with transaction.atomic():
             # Another may have saved while this was planned: then all is brought together anew.
-            if job.latest().same_as(latest):
-                return _keep(job, latest, document, person)
+            standing = job.latest()
+            if standing.same_as(latest):
+                return _keep(job, standing, document, person)
     raise Overtaken("others save this job all the time: try again in a moment")
 
 

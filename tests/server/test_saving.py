@@ -117,6 +117,16 @@ class Together(TwoShops):
             status, answer = self.save(answer["document"], pots=self.base["pots"])
         self.assertEqual((status, answer["problems"][0]["message"][:12]), (422, "others save "))
 
+    def test_a_save_leaves_alone_what_was_issued_while_it_was_planned(self):
+        mine = self.save(self.base, name="Mine")[1]
+
+        def plans(*_):
+            self.job.latest().fix()
+
+        with patch("cradle.jobs.saving._require_plan", plans):
+            after = self.save(mine["document"], name="Afterwards")[1]
+        self.assertEqual((mine["revision"], after["revision"]), (2, 3))
+
     def test_what_two_edits_make_together_is_planned_before_it_is_kept(self):
         self.save(self.base, self.mate, name="Theirs that")
         words = self.base["parts"][0] | {"name": "fails"}
