@@ -29,6 +29,14 @@ def alone_at(folder: Path) -> Iterator[bool]:
             yield True
 
 
+@contextmanager
+def open_to_readers(database: Path) -> Iterator[None]:
+    """The database held open: whoever opens it after finds its log and its index there, also on a disk that is full."""
+    with closing(sqlite3.connect(database)) as held:
+        held.execute("SELECT count(*) FROM sqlite_master").fetchone()
+        yield
+
+
 def take_backup(database: Path, folder: Path, now: datetime) -> Path:
     """Copy a live database into a folder, whole and checked. Answers the copy's path.
 

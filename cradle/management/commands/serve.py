@@ -2,6 +2,7 @@
 
 import warnings
 from importlib import import_module
+from pathlib import Path
 
 import uvicorn
 from django.conf import settings
@@ -9,7 +10,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from cradle.door import PatientProtocol
 from cradle.garbage import keep_garbage_out_of_the_way
-from cradle.keeping import alone_at
+from cradle.keeping import alone_at, open_to_readers
 
 
 class Command(BaseCommand):
@@ -33,14 +34,15 @@ class Command(BaseCommand):
             PLANS.begin()
             import_module("cradle.api")
             keep_garbage_out_of_the_way()
-            uvicorn.run(
-                application,
-                host=host,
-                port=port,
-                http=PatientProtocol,
-                log_level="warning",
-                lifespan="off",
-                # Where it says another address for who asks, only a proxy that is named is believed.
-                proxy_headers=bool(settings.PROXIES),
-                forwarded_allow_ips=settings.PROXIES,
-            )
+            with open_to_readers(Path(settings.DATABASES["default"]["NAME"])):
+                uvicorn.run(
+                    application,
+                    host=host,
+                    port=port,
+                    http=PatientProtocol,
+                    log_level="warning",
+                    lifespan="off",
+                    # Where it says another address for who asks, only a proxy that is named is believed.
+                    proxy_headers=bool(settings.PROXIES),
+                    forwarded_allow_ips=settings.PROXIES,
+                )

@@ -27,7 +27,7 @@ import { JobContext, useJob } from "./context";
 import { type Draft, useDraft } from "./draft";
 import { Hints } from "./Hints";
 import { CautionTally } from "./JobCautions";
-import { SavingState, UndoRedo } from "./SavingState";
+import { SavingState, UndoRedo, Unwritten } from "./SavingState";
 import { StepsRow, useSteps } from "./StepsRow";
 import { usePointing } from "./usePointing";
 
@@ -143,6 +143,7 @@ function Screen({ step }: { step: string }) {
       </a>
       <TopBar onKeys={list} />
       <StepsRow step={step} />
+      <Unwritten />
       <Hints />
       <div id="step" tabIndex={-1} className="outline-none">
         <Step />

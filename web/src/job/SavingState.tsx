@@ -16,12 +16,23 @@ const inField = (target: EventTarget | null) =>
 
 /** Whether the job is saved. */
 export function SavingState() {
-  const { saving, why } = useJob();
+  const { saving } = useJob();
   const fine = saving === "saved" || saving === "saving";
   return (
     <output className={`block text-[12.75px] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
-      {saving === "unwritten" ? `not saved: ${why}` : words[saving]}
+      {words[saving]}
     </output>
+  );
+}
+
+/** What keeps the server from saving, in its own words, for as long as it does. */
+export function Unwritten() {
+  const { saving, why } = useJob();
+  if (saving !== "unwritten") return null;
+  return (
+    <p role="alert" className="border-b border-stop bg-sheet px-4 py-2 text-[15px] text-stop">
+      <strong>Not saved:</strong> {why}. What you typed stays on this screen and is tried again by itself.
+    </p>
   );
 }
 
