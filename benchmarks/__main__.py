@@ -14,12 +14,15 @@ from benchmarks import (
     joints,
     killed,
     left,
+    load,
     planning,
     quick_line,
+    races,
     refusals,
     run_sheet,
     scrubbing,
     stalls,
+    sweep,
 )
 
 
@@ -40,7 +43,10 @@ def main() -> None:
         quick_line,
         scrubbing,
         stalls,
+        load,
         left,
+        races,
+        sweep,
         killed,
     ):
         benchmark.main()
