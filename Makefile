@@ -12,7 +12,8 @@ WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>
 demo: .venv/.installed web/dist/index.html
 	@$(PY) manage.py demo
 
-test: .venv/.installed-dev web/dist/index.html check-web
+test: .venv/.installed-dev check-web
+	@$(MAKE) --no-print-directory web/dist/index.html
 	@command -v chromium-headless-shell >/dev/null || (apt-get update -q && apt-get install -y -q chromium-headless-shell)
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
@@ -65,12 +66,14 @@ clean:
 
 .venv/.installed: requirements.txt
 	test -x $(PY) || python3 -m venv .venv
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(PY) -m pip install --quiet --no-compile --disable-pip-version-check -r requirements.txt
 	touch $@
 
-.venv/.installed-dev: requirements-dev.txt .venv/.installed
-	$(PY) -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
-	touch $@
+# What is only for tests comes with all the rest, so that the packages are looked up once.
+.venv/.installed-dev: requirements-dev.txt requirements.txt
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install --quiet --no-compile --disable-pip-version-check -r requirements-dev.txt
+	touch .venv/.installed $@
 
 # Not `npm ci`: it refuses a lock that leaves out the native packages of other platforms.
 web/node_modules/.installed: web/package-lock.json

@@ -21,6 +21,7 @@ from benchmarks import (
     refusals,
     run_sheet,
     scrubbing,
+    signing_in,
     stalls,
     sweep,
 )
@@ -43,6 +44,7 @@ def main() -> None:
         quick_line,
         scrubbing,
         stalls,
+        signing_in,
         load,
         left,
         races,

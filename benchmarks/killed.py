@@ -15,11 +15,12 @@ def main() -> None:
     walk = random.Random(7)
     lost = acknowledged = 0
     with demo_server() as desk:
-        job_id = desk.get(f"/api/shops/{desk.shop_id}/jobs")[0]["id"]
+        # A small one, of which many are saved before a kill comes.
+        job_id = desk.send("POST", f"/api/shops/{desk.shop_id}/jobs", {"name": "Small"})["id"]
         base = desk.get(f"/api/jobs/{job_id}")["document"]
         count = 0
         for _ in range(KILLS):
-            killer = threading.Timer(walk.uniform(0.05, 0.6), desk.server.kill)
+            killer = threading.Timer(walk.uniform(0.05, 1.5), desk.server.kill)
             killer.start()
             kept, tried = base["name"], base["name"]
             while True:

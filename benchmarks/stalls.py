@@ -1,15 +1,14 @@
 """How quick a light plan stays while another searches seven days for the start of the largest job, on a real server."""
 
 import json
-import statistics
 import threading
 import time
 from datetime import date, timedelta
 
-from benchmarks.shop import Tablet, demo_server, tablets
+from benchmarks.shop import demo_server, light_plan_ms, tablets
 from tests.core.jobs import panel
 
-PROMISED_MS, FIRST_S, ALL_S, TIMES = 150, 10, 120, 120
+PROMISED_MS, FIRST_S, ALL_S = 150, 10, 120
 
 
 def main() -> None:
@@ -21,7 +20,7 @@ def main() -> None:
         ids = [json.loads(searcher.send("POST", jobs, job.model_dump(mode="json"))[1])["id"] for job in (light, heavy)]
         # The tables of both stand.
         time.sleep(5)
-        alone = _light_ms(planner, ids[0], 15)
+        alone = light_plan_ms(planner, ids[0], 15)
         took: list[tuple[int, bool, float]] = []
 
         def search() -> None:
@@ -35,7 +34,7 @@ def main() -> None:
         searching = threading.Thread(target=search)
         searching.start()
         time.sleep(1)
-        along = _light_ms(planner, ids[0], 25)
+        along = light_plan_ms(planner, ids[0], 25)
         searching.join()
     statuses = [status for status, _, _ in took]
     print(
@@ -44,16 +43,6 @@ def main() -> None:
         f"{sum(seconds for _, _, seconds in took):.0f} s (promised {ALL_S}), {statuses.count(200)} days answered, "
         f"{sum(whole for _, whole, _ in took)} of them whole"
     )
-
-
-def _light_ms(tablet: Tablet, job_id: str, room_c: float) -> float:
-    times = []
-    for number in range(TIMES):
-        began = time.perf_counter()
-        tablet.send("POST", f"/api/jobs/{job_id}/what-if", {"room_c": room_c + number / 100})
-        times.append(1000 * (time.perf_counter() - began))
-        time.sleep(0.05)
-    return statistics.quantiles(times, n=20)[-1]
 
 
 if __name__ == "__main__":

@@ -15,7 +15,8 @@ from cradle.beside.worker import Ended, Worker
 from layup.errors import OutOfRange
 
 _WAITING_LOOKED_AT_S = 0.2
-MOST_WAITING = 200
+# Of one asker; past these he is told that it is busy.
+MOST_WAITING = 40
 CORES = os.cpu_count() or 1
 
 Answer = TypeVar("Answer")
@@ -76,7 +77,7 @@ class Crew:
     def _turn(self, asker: Hashable, gone: Event, until: float) -> Worker:
         mine = _Asked(asker)
         with self._turns:
-            if len(self._waiting) >= MOST_WAITING:
+            if sum(asked.asker == asker for asked in self._waiting) >= MOST_WAITING:
                 raise self._busy()
             self._waiting.append(mine)
             try:

@@ -138,8 +138,10 @@ class _Floor:
 
 def _strip_of(job: Job, facts: ShopFacts, behind: bool) -> dict:
     kept = job.strips.get(facts.units) or next(iter(job.strips.values()), None)
-    strip = kept["strip"] if kept else _told(job.latest(), "this job is being planned").model_dump(mode="json")
-    return strip | {"behind": True} if behind else strip
+    if kept:
+        return kept["strip"] | {"behind": behind}
+    planned_soon = _bare(job.latest(), "", NextStep(step="measure", words="being planned"))
+    return planned_soon.model_dump(mode="json") | {"behind": behind}
 
 
 def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
@@ -157,7 +159,7 @@ def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
         except ValueError as failed:
             logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
             # Tried again at the next look: what failed may have been of the moment.
-            strip, key = _told(revision, _CANNOT), ""
+            strip, key = _bare(revision, "stop", NextStep(step="log", words=_CANNOT)), ""
         job.strips[facts.units] = {"key": key, "strip": strip.model_dump(mode="json")}
     try:
         Job.objects.bulk_update(jobs, ["strips"])
@@ -184,8 +186,8 @@ def _one_at_a_time(shop_id: UUID) -> Iterator[bool]:
             look.release()
 
 
-def _told(revision: JobRevision, words: str) -> JobStrip:
-    """The strip of a job that cannot be read or planned, or is not yet: it says so, and the others' strips stand."""
+def _bare(revision: JobRevision, state: StepState, next_step: NextStep) -> JobStrip:
+    """The strip of a job without a plan: it cannot be read or planned, or is not planned yet. The others' strips stand."""
     return JobStrip(
         id=revision.job_id,
         name=revision.name(),
@@ -198,8 +200,8 @@ def _told(revision: JobRevision, words: str) -> JobStrip:
         total_area_m2=0,
         substrate="",
         plies=[],
-        state="stop",
-        next_step=NextStep(step="log", words=words),
+        state=state,
+        next_step=next_step,
         start_at=None,
         day_words="",
     )

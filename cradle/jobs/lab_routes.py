@@ -1,11 +1,14 @@
 """The pot lab: pots tried by the heat model before any is poured."""
 
+from functools import partial
 from typing import Annotated
 from uuid import UUID
 
+from django.conf import settings
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
+from cradle.beside.crew import PLANS
 from cradle.jobs.routes import job_of
 from cradle.plans import planned
 from cradle.shops.preferences import facts_for
@@ -53,20 +56,20 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     if resin is None:
         raise Missing("choose the resin you hold, under Chemistry", "chemistry.resin_id")
     resin = with_logged(resin, facts.gels)
-    results = []
+    work = partial(PLANS.work, job.shop_id, settings.PLAN_BUDGET_S)
+    results, set_by = [], []
     # A trial that says no width stands in the shop's own cup.
     wide = [trial.model_copy(update={"cup_mm": trial.cup_mm or facts.cup_width_mm}) for trial in sent.trials]
     for at, trial in enumerate(wide):
         try:
-            results.append(
-                try_pot(resin, *_in_hand(job.shop_id, spec, facts, resin, trial), trial, facts.scales, facts.cup_ml)
-            )
+            set_by.append(_in_hand(job.shop_id, spec, facts, resin, trial))
+            results.append(work(try_pot, resin, *set_by[-1], trial, facts.scales, facts.cup_ml))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
     first = wide[0]
     return {
         "results": results,
-        "by_mass": by_mass(resin, *_in_hand(job.shop_id, spec, facts, resin, first), first.room_c, first.cup_mm),
+        "by_mass": work(by_mass, resin, *set_by[0], first.room_c, first.cup_mm),
         "levels": LEVELS,
         "surface_words": surface_words(facts.scales),
         "poured_out_mm": POURED_OUT_MM,

@@ -54,7 +54,7 @@ def start_job(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> JobRevisio
 
 def copy_of(job: Job, name: str) -> JobSpec:
     """The document of a new job that begins where another stands."""
-    return job.latest().spec().model_copy(update={"name": name})
+    return JobSpec.model_validate(stored(job.latest().spec()) | {"name": name})
 
 
 def save_job(

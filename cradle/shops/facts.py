@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 MOST_GELS_LEARNT = 200
 MOST_STIRRED_LEARNT = 200
-_MOST_KEPT = 200
+_MOST_KEPT = 40
 
 _kept: OrderedDict[tuple, ShopFacts] = OrderedDict()
 _lock = Lock()

@@ -8,6 +8,7 @@ import os
 import re
 import signal
 import time
+from collections import OrderedDict
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime, timedelta
 from threading import Event
@@ -20,13 +21,14 @@ from pypdf import PdfReader
 
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
-from cradle.beside.crew import STARTS, Crew
+from cradle.beside.crew import PLANS, STARTS, Crew, NobodyWaits
 from cradle.beside.gone import gone_of_asker, telling_who_is_gone
 from cradle.beside.starts import starts_in_time
 from cradle.beside.worker import Ended, Worker
+from cradle.beside.written import plan_written
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import start_job
-from cradle.plans import planned
+from cradle.plans import planned, planned_json
 from layup.errors import OutOfRange
 from layup.job import PotWishes
 from layup.plan import plan
@@ -227,6 +229,53 @@ class InProcesses(TwoShops):
             for each in asked:
                 each.result()
         self.assertCountEqual(order, ["busy"] * 3 + ["quiet"])
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_a_plan_past_its_budget_is_refused_in_words(self):
+        with self.assertRaisesRegex(OutOfRange, "longer than 1 s to plan: split the job"):
+            PLANS.work(self.shop.pk, 1, time.sleep, 600)
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_who_has_gone_waits_for_no_turn_and_the_next_comes(self):
+        crew, gone = Crew(1, 1, nice=True, too_long="{}", path=""), Event()
+        gone.set()
+        held, crew._free = crew._free, []
+
+        async def asks(scope, receive, send):
+            await receive()
+            await sync_to_async(crew.work)("shop", 600, abs, -3)
+
+        async def leaves():
+            return {"type": "http.disconnect"}
+
+        with self.assertRaises(NobodyWaits):
+            async_to_sync(telling_who_is_gone(asks))({"type": "http"}, leaves, None)
+        crew._free = held
+        self.assertEqual((crew._waiting, crew.work("shop", 600, abs, -3)), ([], 3))
+
+    def test_who_waits_for_a_plan_that_its_asker_left_has_it_made_anew(self):
+        spec, facts, came, left = panel("polyester-general", "csm-450"), self.shop.shop_facts(), Event(), Event()
+        made = []
+
+        def work(*given):
+            made.append(given)
+            if len(made) == 1:
+                came.set()
+                left.wait(240)
+                raise NobodyWaits("nobody waits for this any more")
+            return plan_written(*given[3:])
+
+        kept = mock.patch("cradle.plans._kept", OrderedDict())
+        with kept, mock.patch.object(PLANS, "work", work), ThreadPoolExecutor(2) as askers:
+            asked = [askers.submit(planned_json, self.shop.pk, spec, facts)]
+            came.wait(240)
+            asked.append(askers.submit(planned_json, self.shop.pk, spec, facts))
+            # It waits for the first by now.
+            time.sleep(0.5)
+            left.set()
+            self.assertIsInstance(asked[0].exception(), NobodyWaits)
+            self.assertIn(b'"pots"', asked[1].result())
+        self.assertEqual(len(made), 2)
 
     @override_settings(HEAVY_IN_PROCESSES=True)
     def test_too_many_who_wait_are_told_so(self):

@@ -16,7 +16,7 @@ from cradle.bench.models import Run
 from tests.changed_documents import documents
 from tests.server.people import TwoShops
 
-EXAMPLES = 10
+EXAMPLES = 6
 DOCUMENTS, SEED = 40, 29
 
 

@@ -17,11 +17,12 @@ from asgiref.sync import async_to_sync
 from django.conf import settings
 from django.db import DatabaseError, OperationalError
 from django.test import Client
+from django.utils import timezone
 from uvicorn.config import Config
 from uvicorn.server import ServerState
 
 from cradle.door import PatientProtocol, with_a_cap
-from cradle.keeping import Unsound, alone_at, require_sound
+from cradle.keeping import Unsound, alone_at, put_back, require_sound, take_backup
 from tests.server.people import TwoShops
 
 
@@ -51,10 +52,10 @@ class Managed(TestCase):
         )
 
     def test_the_signing_key_is_made_once_and_is_its_owners_alone(self):
-        self.manage("check")
+        self.manage("diffsettings")
         key = self.folder / "secret_key"
         first = key.read_text()
-        self.manage("check")
+        self.manage("diffsettings")
         self.assertEqual((key.read_text(), len(first) >= 50), (first, True))
         self.assertEqual(key.stat().st_mode & 0o077, 0)
 
@@ -67,82 +68,90 @@ class Managed(TestCase):
         said = self.manage("shell", "--no-imports", "-c", code).stdout.split()
         self.assertEqual(said, ["wal", "2", "1", "10000"])
 
-    def demo_shop(self) -> None:
-        """The demo shop in this test's folder; made once."""
+    @property
+    def database(self) -> Path:
+        return self.folder / "cradle.sqlite3"
+
+    def shop(self) -> None:
+        """A database with somebody in it, in this test's folder; made once."""
         if not self.made:
             self.manage("migrate", "--verbosity", "0")
-            self.manage("load_demo")
-            type(self).made = (self.folder / "cradle.sqlite3").read_bytes()
-        (self.folder / "cradle.sqlite3").write_bytes(self.made)
+            with closing(sqlite3.connect(self.database)) as opened:
+                opened.execute(
+                    "INSERT INTO auth_user (username, password, first_name, last_name, email, is_superuser, is_staff,"
+                    " is_active, date_joined) VALUES ('wren', '!', '', '', '', 0, 0, 1, '2026-01-01')"
+                )
+                opened.commit()
+                opened.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+            type(self).made = self.database.read_bytes()
+        self.database.write_bytes(self.made)
+
+    def people(self) -> int:
+        with closing(sqlite3.connect(self.database)) as opened:
+            return opened.execute("SELECT count(*) FROM auth_user").fetchone()[0]
 
     def test_a_backup_comes_back_whole(self):
-        self.demo_shop()
+        self.shop()
         copy = Path(self.manage("backup").stdout.strip())
-        database = self.folder / "cradle.sqlite3"
-        with closing(sqlite3.connect(database)) as opened:
-            opened.execute("DELETE FROM bench_potevent")
-            opened.commit()
+        with closing(sqlite3.connect(self.database)) as opened, opened:
+            opened.execute("DELETE FROM auth_user")
         restored = self.manage("restore", str(copy))
         self.assertIn("what stood before is", restored.stdout)
-        with closing(sqlite3.connect(database)) as opened:
-            self.assertEqual(opened.execute("SELECT count(*) FROM bench_potevent").fetchone()[0], 12)
+        self.assertEqual(self.people(), 1)
 
-    def test_a_file_that_is_no_backup_touches_nothing(self):
-        self.demo_shop()
-        database = self.folder / "cradle.sqlite3"
-        before = database.read_bytes()
-        wrong = self.folder / "wrong.sqlite3"
-        for content in (b"not a database at all" * 100, b""):
-            with self.subTest(content=content[:10]):
-                wrong.write_bytes(content)
-                self.assertEqual(self.manage("restore", str(wrong)).returncode, 1)
-                with self.assertRaises(Unsound):
-                    require_sound(wrong)
-        self.assertEqual(database.read_bytes(), before)
-        self.assertEqual(self.manage("restore", "nowhere.sqlite3").returncode, 1)
+    def test_what_is_foreign_newer_noise_or_nothing_touches_nothing(self):
+        self.shop()
+        other, before = self.folder / "other.sqlite3", self.database.read_bytes()
+
+        def changed(statement: str) -> bytes:
+            other.write_bytes(self.made)
+            with closing(sqlite3.connect(other)) as opened, opened:
+                opened.execute("PRAGMA journal_mode=DELETE")
+                opened.execute(statement)
+            return other.read_bytes()
+
+        newer = "INSERT INTO django_migrations (app, name, applied) VALUES ('jobs', '0999_later', '2030-01-01')"
+        for content, words in (
+            (b"not a database at all" * 100, "no Inch Cradle database"),
+            (b"", "no Inch Cradle database"),
+            (changed("DROP TABLE django_migrations"), "no Inch Cradle database"),
+            (changed("DROP TABLE bench_potevent"), "no whole copy"),
+            (changed(newer), "newer than this one"),
+            (self.made[: len(self.made) // 2], "database"),
+        ):
+            with self.subTest(content=content[:10], words=words):
+                other.write_bytes(content)
+                with self.assertRaisesRegex(Unsound, words):
+                    put_back(other, self.database, timezone.now())
+        self.assertEqual((self.database.read_bytes(), (self.folder / "backups").exists()), (before, False))
+        refused = self.manage("restore", "nowhere.sqlite3")
+        self.assertEqual((refused.returncode, "is not there" in refused.stderr), (1, True))
 
     def test_a_backup_comes_back_from_a_read_only_place_with_a_strange_name(self):
-        self.demo_shop()
-        copy = Path(self.manage("backup").stdout.strip())
+        self.shop()
+        copy = take_backup(self.database, self.folder / "backups", timezone.now())
         strange = copy.with_name("the 3rd #1 100%?.sqlite3")
         copy.rename(strange)
         strange.chmod(0o400)
         strange.parent.chmod(0o500)
         self.addCleanup(strange.parent.chmod, 0o700)
         require_sound(strange)
-        self.assertFalse(any(strange.parent.glob("*-wal")))
-
-    def test_what_is_foreign_newer_or_noise_is_refused_in_words(self):
-        self.demo_shop()
-        database = self.folder / "cradle.sqlite3"
-        other = self.folder / "other.sqlite3"
-        for change, words in (
-            ("DROP TABLE bench_potevent", "no whole copy"),
-            ("INSERT INTO django_migrations (app, name, applied) VALUES ('jobs', '0999_later', '2030-01-01')", "newer"),
-            ("DROP TABLE django_migrations", "no Inch Cradle database"),
-        ):
-            with self.subTest(change=change):
-                other.write_bytes(self.made)
-                with closing(sqlite3.connect(other)) as opened, opened:
-                    opened.execute("PRAGMA journal_mode=DELETE")
-                    opened.execute(change)
-                refused = self.manage("restore", str(other))
-                self.assertEqual(refused.returncode, 1)
-                self.assertIn(words, refused.stderr)
-        self.assertEqual(database.read_bytes(), self.made)
+        self.assertEqual([path.name for path in strange.parent.iterdir()], [strange.name])
 
     def test_nothing_is_restored_under_a_running_server_nor_served_twice(self):
-        self.demo_shop()
-        copy = Path(self.manage("backup").stdout.strip())
+        self.shop()
+        copy = take_backup(self.database, self.folder / "backups", timezone.now())
         with alone_at(self.folder) as alone:
             self.assertTrue(alone)
-            for command in (("restore", str(copy)), ("serve", "--port", "0")):
-                refused = self.manage(*command)
-                self.assertEqual((refused.returncode, "stop" in refused.stderr), (1, True), refused.stderr)
-        self.assertEqual(self.manage("restore", str(copy)).returncode, 0)
+            with self.assertRaisesRegex(Unsound, "stop it first, then restore"):
+                put_back(copy, self.database, timezone.now())
+            refused = self.manage("serve", "--port", "0")
+            self.assertEqual((refused.returncode, "stop that server first" in refused.stderr), (1, True))
+        put_back(copy, self.database, timezone.now())
+        self.assertEqual(self.people(), 1)
 
     def test_a_backup_that_fails_says_so_and_leaves_nothing(self):
-        self.demo_shop()
+        self.shop()
         # Not a disk that is full, but a file that may not grow: the same to who writes.
         command = f"ulimit -f 100; exec {sys.executable} manage.py backup"
         failed = subprocess.run(
@@ -158,12 +167,12 @@ class Managed(TestCase):
 
     def test_an_empty_key_is_said(self):
         (self.folder / "secret_key").write_text("")
-        refused = self.manage("check")
+        refused = self.manage("diffsettings")
         self.assertEqual(refused.returncode, 1)
         self.assertIn("holds no key: delete it", refused.stderr)
 
     def test_the_folder_the_data_and_its_copies_are_their_owners_alone(self):
-        self.demo_shop()
+        self.shop()
         # As an older one left them.
         for path in (self.folder, self.folder / "cradle.sqlite3"):
             path.chmod(0o755)

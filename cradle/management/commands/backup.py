@@ -11,6 +11,7 @@ from cradle.keeping import Unsound, take_backup
 
 class Command(BaseCommand):
     help = "Copy the database, also while the server runs."
+    requires_system_checks = []
 
     def handle(self, *args, **options):
         database = Path(settings.DATABASES["default"]["NAME"])

@@ -11,6 +11,7 @@ from cradle.keeping import Unsound, put_back
 
 class Command(BaseCommand):
     help = "Put a backup back. Stop the server first."
+    requires_system_checks = []
 
     def add_arguments(self, parser):
         parser.add_argument("file", type=Path)
