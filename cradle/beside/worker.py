@@ -20,6 +20,8 @@ from cradle.beside.tables import Tables, keep_table, tables_kept
 from cradle.garbage import keep_garbage_out_of_the_way
 
 _WAITING_LOOKED_AT_S = 0.2
+# Past its budget a work has so long to end of itself: what is compiled may not hear that it is to.
+_ENDED_WITHIN_S = 60.0
 
 Answer = TypeVar("Answer")
 
@@ -52,7 +54,7 @@ class Worker:
             executor = self._begun()
             try:
                 future = executor.submit(_within_budget, number, of, args, budget_s)
-                return self._waited(future, gone, number)
+                return self._waited(future, gone, number, time.monotonic() + budget_s + _ENDED_WITHIN_S)
             except BrokenProcessPool:
                 # It was killed: by the system for its memory, say. Once more, in a new one.
                 self._forget(executor)
@@ -91,18 +93,25 @@ class Worker:
                 self._executor = None
                 self.pid.value = 0
 
-    def _waited(self, future: Future[Answer], gone: Event, number: int) -> Answer:
-        """What comes; while it works it is asked, again and again, to leave what nobody waits for."""
+    def _waited(self, future: Future[Answer], gone: Event, number: int, until: float) -> Answer:
+        """What comes; while it works it is asked, again and again, to leave what nobody waits for.
+
+        One that does not end of itself is killed.
+        """
         while True:
             try:
                 return future.result(_WAITING_LOOKED_AT_S)
             except TimeoutError:
                 if future.done():
-                    raise
+                    return future.result()
                 if gone.is_set():
                     if future.cancel():
                         raise Ended from None
                     self.leave(number)
+                if time.monotonic() >= until and self.pid.value:
+                    with suppress(ProcessLookupError):
+                        os.kill(self.pid.value, signal.SIGKILL)
+                    raise Ended from None
 
 
 def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:

@@ -33,6 +33,7 @@ from layup.errors import OutOfRange
 from layup.job import PotWishes
 from layup.plan import plan
 from tests.core.jobs import panel
+from tests.deaf import sleep_deaf
 from tests.server.people import TwoShops
 
 HOURS = "hour;°C;%\n" + "".join(f"{hour}:00;{12 + hour / 2:g};60\n".replace(".", ",") for hour in range(24))
@@ -207,6 +208,14 @@ class InProcesses(TwoShops):
             with self.assertRaises(Ended):
                 left.result()
         self.assertEqual(worker.work(Event(), 600, abs, -3), 3)
+
+    @override_settings(HEAVY_IN_PROCESSES=True)
+    def test_a_work_that_does_not_hear_is_killed_and_the_next_is_answered(self):
+        worker = Worker(nice=True)
+        self.assertEqual(worker.work(Event(), 240, abs, -3), 3)
+        with mock.patch("cradle.beside.worker._ENDED_WITHIN_S", 0.2), self.assertRaises(Ended):
+            worker.work(Event(), 0.1, sleep_deaf, 600)
+        self.assertEqual(worker.work(Event(), 240, abs, -3), 3)
 
     @override_settings(HEAVY_IN_PROCESSES=True)
     def test_one_shop_cannot_hold_all_workers(self):
