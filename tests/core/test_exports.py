@@ -47,6 +47,13 @@ class Workbooks(TestCase):
             parts = ("resin in the paste g", "wet-out g", "to smooth g", "tabbing resin g")
             self.assertLessEqual(sum(row[part] for part in parts), row["resin in all g"] + 0.01)
 
+    def test_numbers_are_written_to_four_places(self):
+        job = panel("epoxy-2-1", "cloth-300", width_m=1.23456, length_m=1.0)
+        head, row = load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)))))["Parts"].iter_rows(
+            values_only=True
+        )
+        self.assertEqual(dict(zip(head, row, strict=True))["area of one m2"], 1.2346)
+
     def test_text_that_looks_like_a_formula_stays_text(self):
         job = on(panel("epoxy-2-1", "cloth-300"), name="=1+1")
         cell = load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)))))["Parts"]["A2"]

@@ -42,6 +42,10 @@ class ForecastFiles(TestCase):
             self.assertEqual([hour.room_c for hour in hours], [14.5, 15.0], text)
             self.assertEqual(hours[0].at, datetime(2026, 5, 4, 8, tzinfo=LONDON), text)
 
+    def test_the_first_and_the_last_of_these_times(self):
+        hours = self.read("2000-01-01 08:00,14\n2200-12-31T08:00:00Z,15\n")
+        self.assertEqual([hour.at.year for hour in hours], [2000, 2200])
+
     def test_what_is_wrong_is_said_by_its_row(self):
         for text, said in (
             ("hour,temp\n8:00,14\n9:00,warm", "row 3: “warm” is no temperature"),
@@ -49,6 +53,9 @@ class ForecastFiles(TestCase):
             ("8:00,14\n8:00,15", "row 2: “8:00” stands twice"),
             ("8:00,14\n9:00,80", "row 2: 80 °C is no room"),
             ("8:00,14\n9:00,15,140", "row 2: a humidity of 140 %"),
+            ("8:00,14\n1999-12-31 09:00,15", "row 2: “1999-12-31 09:00” is of another time: a year from 2000 to 2200"),
+            ("8:00,14\n2201-01-01T09:00:00Z,15", "row 2: .* is of another time"),
+            ("8:00,14\n0001-01-01T00:00:00+23:59,15", "row 2: .* is of another time"),
             ("8:00,14", "give two hours"),
             ("", "give two hours"),
         ):

@@ -1,6 +1,6 @@
 """A stack through a spreadsheet and back.
 
-Of `layup.csv_cells`, `layup.laminate.stack_words`.
+Of `layup.csv_cells`, `layup.laminate.stack_words`, `layup.printable`.
 """
 
 import csv
@@ -10,9 +10,10 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import load_workbook
+from pydantic import ValidationError
 
 from layup.errors import LayupError
-from layup.job import Coat
+from layup.job import Coat, JobSpec, Part
 from layup.laminate.leaner import leaner
 from layup.laminate.notation import QuickPly
 from layup.laminate.stack_csv import read_stack, write_stack
@@ -65,6 +66,11 @@ class ThereAndBack(TestCase):
         self.assertEqual(next(csv.reader(io.StringIO(table.splitlines()[1])))[1], "300 cloth=cmd|'/c calc'!A0 @x")
         job = panel("epoxy-2-1", "cloth-300", name="Deck\x01\r\x1b")
         self.assertEqual(job.name, "Deck")
+        self.assertEqual(Part.model_validate({"id": "a", "name": "two\nlines\x00"}).name, "two\nlines")
+        # What is no thing at all is told as that, and a thing as it is.
+        with self.assertRaisesRegex(ValidationError, "valid dictionary"):
+            Part.model_validate("a\x01")
+        self.assertIs(JobSpec.model_validate(job), job)
         # Nor one that came in before: what is written is cleaned as well.
         part = job.parts[0].model_copy(update={"name": "a\x01"})
         kept = job.model_copy(update={"parts": (part,)})
