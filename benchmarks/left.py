@@ -7,7 +7,7 @@ import time
 from datetime import date, timedelta
 from pathlib import Path
 
-from benchmarks.shop import Desk, demo_server
+from benchmarks.shop import Desk, demo_server, processes_of
 from tests.core.jobs import panel
 
 ASKED_S, LOOKED_S, QUIET = 0.5, 0.25, 0.1
@@ -55,7 +55,6 @@ def _after_a_look(desk: Desk) -> float:
 
 def _worked_s(desk: Desk) -> float:
     """Seconds of the processor that the server's workers have had."""
-    children = Path(f"/proc/{desk.server.process.pid}/task").glob("*/children")
-    ids = [child for each in children for child in each.read_text().split()]
-    fields = [Path(f"/proc/{child}/stat").read_text().rsplit(")", 1)[1].split() for child in ids]
+    ids = processes_of(desk.server.process.pid)[1:]
+    fields = [Path(f"/proc/{each}/stat").read_text().rsplit(")", 1)[1].split() for each in ids]
     return sum(int(each[11]) + int(each[12]) for each in fields) / TICKS_A_SECOND

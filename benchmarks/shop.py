@@ -12,6 +12,7 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
+from pathlib import Path
 from typing import TypeVar
 
 from cradle.demo_words import PASSWORD, PERSON
@@ -108,6 +109,15 @@ def at_once(asks: list[Callable[[], Answer]]) -> list[Answer]:
 
     with ThreadPoolExecutor(len(asks)) as threads:
         return list(threads.map(ask, asks))
+
+
+def processes_of(pid: int) -> list[int]:
+    """A process with all that come of it."""
+    children = Path(f"/proc/{pid}/task").glob("*/children")
+    return [
+        pid,
+        *(below for each in children for child in each.read_text().split() for below in processes_of(int(child))),
+    ]
 
 
 def light_plan_ms(tablet: Tablet, job_id: str, room_c: float, times: int = 120) -> float:

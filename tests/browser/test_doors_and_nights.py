@@ -81,4 +81,4 @@ class FullDisk(DeskTest):
         expect(told).to_have_count(0)
         self.saved()
         other.reload()
-        expect(other.get_by_text("Skiff of the full disk").first).to_be_visible()
+        expect(other.get_by_role("list", name="Jobs").get_by_text("Skiff of the full disk")).to_be_visible()
