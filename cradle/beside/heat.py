@@ -3,13 +3,14 @@
 import logging
 from collections.abc import Callable, Iterable
 from queue import SimpleQueue
-from threading import Lock, Thread, main_thread
+from threading import Lock, Thread
 from typing import TypeVar
 
 from django.conf import settings
 
 from cradle.beside import tables
 from cradle.beside.crew import PLANS, STARTS, TABLES
+from cradle.beside.worker import ProgramEnds
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat
 
@@ -63,10 +64,9 @@ def _build() -> None:
         stated = _asked.get()
         try:
             heat = TABLES.work("heat", MOST_S, full_heat, stated)
+        except ProgramEnds:
+            return
         except Exception:
-            if not main_thread().is_alive():
-                # The program ends: nobody waits for this table.
-                return
             # One product that cannot be worked out may not stop the others: its plans go by its label alone.
             logger.exception("the heat model of %s failed", stated)
             heat = PotHeat(stated)

@@ -37,6 +37,10 @@ class Ended(Exception):
     """A work has had its time, or nobody waits for what it comes to."""
 
 
+class ProgramEnds(Exception):
+    """The program is being left: no more work is begun."""
+
+
 class Worker:
     """One process, begun when it is first needed and again when it died. `nice` gives way to all that is not."""
 
@@ -53,7 +57,7 @@ class Worker:
         for last in (False, True):
             executor = self._begun()
             try:
-                future = executor.submit(_within_budget, number, of, args, budget_s)
+                future = _asked(executor, number, of, args, budget_s)
                 return self._waited(future, gone, number, time.monotonic() + budget_s + _ENDED_WITHIN_S)
             except BrokenProcessPool:
                 # It was killed: by the system for its memory, say. Once more, in a new one.
@@ -112,6 +116,15 @@ class Worker:
                     with suppress(ProcessLookupError):
                         os.kill(self.pid.value, signal.SIGKILL)
                     raise Ended from None
+
+
+def _asked(executor: ProcessPoolExecutor, number: int, of: Callable, args: tuple, budget_s: float) -> Future:
+    try:
+        return executor.submit(_within_budget, number, of, args, budget_s)
+    except BrokenProcessPool:
+        raise
+    except RuntimeError as over:
+        raise ProgramEnds from over
 
 
 def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
