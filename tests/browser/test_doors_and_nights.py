@@ -10,21 +10,26 @@ PASSWORD_OF_TERN = "copper-rivet-99"
 
 
 class Doors(DeskTest):
+    @property
+    def open_links(self):
+        return self.page.get_by_role("list", name="Open links").get_by_role("listitem")
+
     def link(self) -> str:
+        """A new link, where there is no other: it is listed once it is made."""
+        expect(self.open_links).to_have_count(0)
         self.page.get_by_role("button", name="Make a link").click()
+        expect(self.open_links).to_have_count(1)
         return self.page.get_by_label("Give this to one person").input_value()
 
     def test_a_link_that_was_taken_back_lets_nobody_in_and_who_is_removed_is_out(self):
         self.page.goto(f"{self.server.address}/people")
         withdrawn = self.link()
-        open_links = self.page.get_by_role("list", name="Open links").get_by_role("listitem")
-        open_links.get_by_role("button", name="Take it back").click()
-        expect(open_links).to_have_count(0)
+        self.open_links.get_by_role("button", name="Take it back").click()
         link = self.link()
-        expect(open_links).to_have_count(1)
-        expect(open_links).to_contain_text("As laminator")
+        expect(self.open_links).to_contain_text("As laminator")
 
         context = self.browser.new_context()
+        context.set_default_timeout(120_000)
         self.addCleanup(context.close)
         stranger = context.new_page()
         stranger.goto(withdrawn)
@@ -36,7 +41,8 @@ class Doors(DeskTest):
         expect(stranger.get_by_role("heading", name="Jobs")).to_be_visible()
 
         self.page.reload()
-        expect(open_links).to_have_count(0)
+        expect(self.page.get_by_role("button", name="Remove tern")).to_be_visible()
+        expect(self.open_links).to_have_count(0)
         self.page.get_by_role("button", name="Remove tern").click()
         expect(self.page.get_by_text("tern", exact=True)).to_have_count(0)
         stranger.reload()
