@@ -17,7 +17,7 @@ from layup.job import JobSpec
 from layup.outcome import CautionRecord, NextStep, Plan, Problem
 from layup.shop_facts import ShopFacts
 
-MOST_KEPT_BYTES = 48_000_000
+MOST_KEPT_BYTES = 24_000_000
 
 logger = logging.getLogger(__name__)
 
