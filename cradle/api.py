@@ -16,6 +16,7 @@ from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
+from cradle.beside.crew import Busy
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.day_routes import router as day
 from cradle.jobs.joint_routes import router as joints
@@ -131,6 +132,11 @@ def refuse_forbidden(request: HttpRequest, error: Forbidden) -> HttpResponse:
 @api.exception_handler(TooManyTries)
 def refuse_for_now(request: HttpRequest, error: TooManyTries) -> HttpResponse:
     return _refuse(request, [(error.path, error.message)], status=429)
+
+
+@api.exception_handler(Busy)
+def refuse_while_busy(request: HttpRequest, error: Busy) -> HttpResponse:
+    return _refuse(request, [(error.path, error.message)], status=503)
 
 
 @api.exception_handler(LayupError)

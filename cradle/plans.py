@@ -9,7 +9,7 @@ from uuid import UUID
 
 from django.conf import settings
 
-from cradle.beside.crew import PLANS, NobodyWaits
+from cradle.beside.crew import PLANS, Busy, NobodyWaits
 from cradle.beside.heat import begin_tables
 from cradle.beside.written import plan_written
 from layup.errors import LayupError
@@ -19,6 +19,7 @@ from layup.shop_facts import ShopFacts
 
 MOST_KEPT_BYTES = 24_000_000
 
+_FAILED = "The program failed in working it out. What failed is in the log of the server."
 logger = logging.getLogger(__name__)
 
 
@@ -89,6 +90,9 @@ def planned_or_told(shop_id: UUID, spec: JobSpec, facts: ShopFacts) -> bytes:
     """The plan, or of a job that cannot be planned as it stands one that says so: it is still opened, and mended."""
     try:
         return planned_json(shop_id, spec, facts)
+    except Busy:
+        # That says nothing of the job.
+        raise
     except LayupError as failed:
         return told(shop_id, failed, facts)
 
@@ -103,7 +107,7 @@ def _told(failed: LayupError, empty: Plan) -> Plan:
         id="program.unplannable",
         severity="stop",
         message=f"{failed.message[0].upper()}{failed.message[1:]}",
-        reason="The program failed in working it out. What failed is in the log of the server.",
+        reason=_FAILED if isinstance(failed, Unplannable) else "",
         do="Take back what was changed last, or go back to an earlier revision under Log.",
         source="",
         step="log",

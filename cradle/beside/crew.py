@@ -22,7 +22,11 @@ CORES = os.cpu_count() or 1
 Answer = TypeVar("Answer")
 
 
-class NobodyWaits(OutOfRange):
+class Busy(OutOfRange):
+    """Others are served first: the same may be asked again in a moment."""
+
+
+class NobodyWaits(Busy):
     """Who asked has gone: nobody reads what comes."""
 
 
@@ -49,7 +53,7 @@ class Crew:
     def work(self, asker: Hashable, budget_s: float, of: Callable[..., Answer], *args: object) -> Answer:
         """What a function of the core comes to, worked out beside the server.
 
-        Raises OutOfRange where it takes longer than its budget or too many wait, NobodyWaits once who asked is gone.
+        Raises OutOfRange where it takes longer than its budget, Busy where too many wait, NobodyWaits once who asked is gone.
         """
         if not settings.HEAVY_IN_PROCESSES:
             return of(*args)
@@ -60,7 +64,7 @@ class Crew:
         except Ended:
             if gone.is_set():
                 raise NobodyWaits("nobody waits for this any more", self._path) from None
-            raise OutOfRange(f"{self._too_long.format(budget_s)}", self._path) from None
+            raise OutOfRange(self._too_long.format(budget_s), self._path) from None
         finally:
             self._give_back(asker, worker)
 
@@ -98,8 +102,8 @@ class Crew:
         may = [asked for asked in self._waiting if self._held[asked.asker] < self._share]
         return min(may, key=lambda asked: self._held[asked.asker], default=None)
 
-    def _busy(self) -> OutOfRange:
-        return OutOfRange("the program is busy with what others asked: try again in a minute", self._path)
+    def _busy(self) -> Busy:
+        return Busy("the program is busy with what others asked: try again in a minute", self._path)
 
     def _give_back(self, asker: Hashable, worker: Worker) -> None:
         with self._turns:

@@ -19,7 +19,7 @@ from django.db.models import Max, OuterRef, Subquery
 from pydantic import BaseModel
 
 import layup
-from cradle.beside.crew import CORES
+from cradle.beside.crew import CORES, Busy
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.ready import before_pot, next_before_pot
 from cradle.plans import planned
@@ -127,10 +127,11 @@ class _Floor:
     def plan_what_is_stale(self) -> set[UUID]:
         """Plans those that are stale, as many as there is time for. Answers the jobs that are still behind."""
         until, to_do = time.monotonic() + WAITED_FOR_S, self.stale
+        behind = {job.pk for job in to_do}
         while to_do and (time.monotonic() < until or to_do is self.stale):
-            _make_strips(to_do[:_AT_A_TIME], self.facts, self.planned_with)
+            behind -= _make_strips(to_do[:_AT_A_TIME], self.facts, self.planned_with)
             to_do = to_do[_AT_A_TIME:]
-        return {job.pk for job in to_do}
+        return behind
 
     def strips(self, behind: set[UUID]) -> list[dict]:
         return [_strip_of(job, self.facts, job.pk in behind) for job in self.jobs]
@@ -144,28 +145,34 @@ def _strip_of(job: Job, facts: ShopFacts, behind: bool) -> dict:
     return planned_soon.model_dump(mode="json") | {"behind": behind}
 
 
-def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> None:
-    """Plans some jobs, beside each other, and keeps their strips."""
+def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> set[UUID]:
+    """Plans some jobs, beside each other, and keeps their strips. Answers which were."""
     revisions = JobRevision.objects.select_related("saved_by").in_bulk([job.newest_pk for job in jobs])
     with ThreadPoolExecutor(_AT_A_TIME) as beside:
         plans = {
             job.pk: beside.submit(copy_context().run, _planned, job.shop_id, revisions[job.newest_pk], facts)
             for job in jobs
         }
+    made = set()
     for job in jobs:
         revision = revisions[job.newest_pk]
         try:
             strip, key = _strip(job, facts, revision, *plans[job.pk].result()), _key(job, planned_with)
+        except Busy:
+            # It is behind until the next look.
+            continue
         except ValueError as failed:
             logger.warning("job %s has no strip: %s", job.pk, type(failed).__name__)
             # Tried again at the next look: what failed may have been of the moment.
             strip, key = _bare(revision, "stop", NextStep(step="log", words=_CANNOT)), ""
         job.strips[facts.units] = {"key": key, "strip": strip.model_dump(mode="json")}
+        made.add(job.pk)
     try:
         Job.objects.bulk_update(jobs, ["strips"])
     except OperationalError:
         # A full disk keeps nobody from looking.
         logger.warning("no strip could be kept")
+    return made
 
 
 def _planned(shop_id: UUID, revision: JobRevision, facts: ShopFacts) -> tuple[JobSpec, Plan]:

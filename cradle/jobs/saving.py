@@ -7,11 +7,11 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.utils import timezone
 
+from cradle.beside.crew import Busy
 from cradle.jobs.models import Job, JobRevision
 from cradle.plans import planned_json
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for
-from layup.errors import LayupError
 from layup.job import JobSpec
 from layup.merge import Merged, merge
 
@@ -28,7 +28,7 @@ class MadeFrom:
     edit: int
 
 
-class Overtaken(LayupError):
+class Overtaken(Busy):
     """Others saved the same job again and again."""
 
 

@@ -7,6 +7,7 @@ from unittest.mock import patch
 
 from django.utils import timezone
 
+from cradle.beside.crew import Busy
 from cradle.faults import FaultFormatter
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.saving import stored
@@ -275,6 +276,19 @@ class Unplannable(TwoShops):
         with self.assertLogs("cradle", "WARNING"):
             self.assertEqual(self.send("post", f"{at}/revisions/1/restore")[0], 422)
         self.assertEqual(self.send("post", f"{at}/revisions/0/restore")[1]["document"]["name"], sound["name"])
+
+    def test_a_busy_moment_says_nothing_of_a_job(self):
+        shop, at = f"/api/shops/{self.shop.pk}", f"/api/jobs/{self.job.pk}"
+        document = self.job.latest().document
+        busy = Busy("the program is busy with what others asked: try again in a minute")
+        with patch("cradle.plans._kept", OrderedDict()), patch("cradle.plans.PLANS.work", side_effect=busy):
+            strips = self.get(f"{shop}/jobs")[1]
+            told = [self.get(at), self.send("put", at, {"base": document, "document": document | {"name": "New"}})]
+        self.assertEqual([(strip["behind"], strip["state"]) for strip in strips], [(True, ""), (True, "")])
+        self.assertEqual([status for status, _ in told], [503, 503])
+        self.assertIn("try again in a minute", told[1][1]["problems"][0]["message"])
+        self.assertEqual([strip["behind"] for strip in self.get(f"{shop}/jobs")[1]], [False, False])
+        self.assertEqual(self.job.latest().document, document)
 
     def test_it_is_put_away_and_taken_out_again(self):
         shop, at = f"/api/shops/{self.shop.pk}", f"/api/jobs/{self.lid.pk}"

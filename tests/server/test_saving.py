@@ -115,7 +115,7 @@ class Together(TwoShops):
         )
         with self.overtaken(99):
             status, answer = self.save(answer["document"], pots=self.base["pots"])
-        self.assertEqual((status, answer["problems"][0]["message"][:12]), (422, "others save "))
+        self.assertEqual((status, answer["problems"][0]["message"][:12]), (503, "others save "))
 
     def test_a_save_leaves_alone_what_was_issued_while_it_was_planned(self):
         mine = self.save(self.base, name="Mine")[1]
