@@ -4,7 +4,7 @@ import { useJob } from "./context";
 const words = {
   saved: "saved",
   saving: "saving",
-  refused: "not saved: see the red field",
+  refused: "not saved: see what is red",
   forbidden: "not saved: you may look, not change",
   unreachable: "not saved: no connection",
   conflict: "not saved: choose what stands",
@@ -25,13 +25,14 @@ export function SavingState() {
   );
 }
 
-/** What keeps the server from saving, in its own words, for as long as it does. */
+/** Why the server could not save, in its own words, where no field of the job is to blame. */
 export function Unwritten() {
   const { saving, why } = useJob();
-  if (saving !== "unwritten") return null;
+  if (!why || (saving !== "unwritten" && saving !== "refused")) return null;
   return (
     <p role="alert" className="border-b border-stop bg-sheet px-4 py-2 text-[15px] text-stop">
-      <strong>Not saved:</strong> {why}. What you typed stays on this screen and is tried again by itself.
+      <strong>Not saved:</strong> {why}. What you typed stays on this screen
+      {saving === "unwritten" ? " and is tried again by itself." : "."}
     </p>
   );
 }

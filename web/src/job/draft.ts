@@ -219,7 +219,10 @@ export function useDraft(first: Job): Draft {
       if (latest.current !== sent) return void save();
       setFaults(error.faults);
       const rest = withoutRefused(sent, error.faults);
-      if (!rest) return setSaving("refused");
+      if (!rest) {
+        setWhy(error.faults.find(({ path }) => !path)?.message ?? "");
+        return setSaving("refused");
+      }
       show(rest);
       return void save();
     }
