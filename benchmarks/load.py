@@ -1,14 +1,18 @@
-"""Twenty people at once on one server, each reading and saving without a pause: how many answers, and how late."""
+"""Twenty people at once on one server, each reading and saving without a pause: how many answers, and how late.
+
+`python -m benchmarks.load 3600` goes on for an hour and says each minute what memory is held.
+"""
 
 import json
 import statistics
+import sys
 import threading
 import time
 from pathlib import Path
 
 from benchmarks.shop import Desk, Tablet, demo_server, processes_of, tablets
 
-PEOPLE, SECONDS, WARM_S = 20, 30, 10
+PEOPLE, SECONDS, WARM_S, TOLD_EVERY_S = 20, 30, 10, 60
 PROMISED_MS, PROMISED_A_SECOND, PROMISED_MB = 1000, 30, 700
 FILL = """
 import sys
@@ -61,15 +65,18 @@ class Person:
         return content
 
 
-def main() -> None:
+def main(seconds: float = SECONDS) -> None:
     with demo_server() as desk:
         signed_in = tablets(desk, PEOPLE)
         people = [Person(desk, *of) for of in zip(signed_in, desk.script(FILL, str(PEOPLE)).split(), strict=True)]
         began = time.monotonic()
-        until = began + WARM_S + SECONDS
+        until = began + WARM_S + seconds
         threads = [threading.Thread(target=person.works, args=(until,)) for person in people]
         for thread in threads:
             thread.start()
+        while time.monotonic() + TOLD_EVERY_S < until:
+            time.sleep(TOLD_EVERY_S)
+            print(f"  {time.monotonic() - began:.0f} s: {_held_mb(desk.server.process.pid):.0f} MB", flush=True)
         for thread in threads:
             thread.join()
         held_mb = _held_mb(desk.server.process.pid)
@@ -80,7 +87,7 @@ def main() -> None:
                 took.setdefault(what, []).append(ms)
     every = sorted(ms for times in took.values() for ms in times)
     print(
-        f"{PEOPLE} people at once: {len(every) / SECONDS:.0f} answers a second (promised {PROMISED_A_SECOND}), "
+        f"{PEOPLE} people at once: {len(every) / seconds:.0f} answers a second (promised {PROMISED_A_SECOND}), "
         f"95th percentile {statistics.quantiles(every, n=20)[-1]:.0f} ms (promised under {PROMISED_MS:,}), "
         f"{held_mb:.0f} MB held by the server and its workers (promised under {PROMISED_MB})"
     )
@@ -101,4 +108,4 @@ def _share_mb(pid: int) -> float:
 
 
 if __name__ == "__main__":
-    main()
+    main(*map(float, sys.argv[1:]))

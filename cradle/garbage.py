@@ -10,4 +10,4 @@ def keep_garbage_out_of_the_way() -> None:
     """What stands once all is loaded is never looked through again, and the rest less often."""
     gc.collect()
     gc.freeze()
-    gc.set_threshold(EVERY, 20, 20)
+    gc.set_threshold(EVERY, 5, 2)

@@ -17,7 +17,6 @@ from threading import Event, Lock, Thread
 from typing import TypeVar
 
 from cradle.beside.tables import Tables, keep_table, tables_kept
-from cradle.garbage import keep_garbage_out_of_the_way
 
 _WAITING_LOOKED_AT_S = 0.2
 # Past its budget a work has so long to end of itself: what is compiled may not hear that it is to.
@@ -27,7 +26,7 @@ Answer = TypeVar("Answer")
 
 # Workers come from a clean process that has loaded the core: one begins in an instant, and they share what it holds.
 _processes = get_context("forkserver")
-_processes.set_forkserver_preload(["cradle.beside.written", "cradle.beside.starts"])
+_processes.set_forkserver_preload(["cradle.beside.preloaded"])
 _numbers = count(1)
 # In a worker: the number of the work that it is to leave.
 _ending = c_int64(0)
@@ -140,7 +139,6 @@ def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
         os._exit(0)
 
     Thread(target=go_with_the_server, daemon=True).start()
-    keep_garbage_out_of_the_way()
     if nice:
         os.nice(10)
 

@@ -7,12 +7,10 @@ from math import inf, pi
 from typing import Literal
 
 import numpy as np
-from scipy.integrate import ode
 from scipy.optimize import brentq
 
 from layup.chemistry.gel_law import kelvin
 from layup.errors import OutOfRange
-from layup.heat.compiled import catalysed_change, two_part_change
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
 
 # Of epoxy (memory, physically plausible); polyester is near enough.
@@ -238,6 +236,9 @@ def _centre(edges: np.ndarray, reacts: np.ndarray, power: int, both_faces: bool)
 
 def _equations(mesh: Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[float, np.ndarray], np.ndarray]:
     """Time derivative of (T, state) of each cell, one after another, compiled for the kind of cure."""
+    # Here, as with the solver below: the compiler is large, and who only asks for plans never solves.
+    from layup.heat.compiled import catalysed_change, two_part_change
+
     drawn, rise = drawn_of(mesh, body, room_c), rise_of(mesh, cure)
     # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
     live = (mesh.reacts > 0).astype(float)
@@ -278,6 +279,8 @@ def simulate(
     `start_state` is of a pot that has begun: its conversion, or induction and conversion. It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
     cure's own. Raises OutOfRange where it has not gelled in two months. Source: the heat equation (Carslaw and Jaeger).
     """
+    from scipy.integrate import ode
+
     mesh, wide = mesh_of(body), 1 + cure.states
     change = _equations(mesh, body, cure, room_c)
     start = _start(mesh, wide, room_c if start_c is None else start_c, start_state)
