@@ -109,7 +109,7 @@ class Races:
         lost = 0
         shop = self.send(self.people[0], "GET", self.shop)[1]
         known = {name: shop[name] for name in ("name", "time_zone", "currency")}
-        names = ("fabric_unit", "fluid_ounce", "thousands_comma", "scale_step_g", "cup_step_ml", "syringe_step_ml")
+        names = ("fabric_unit", "fluid_ounce", "thousands_comma", "tools")
         names += ("dose_tool", "cup_g", "cup_ml", "learner")
         known |= {name: shop["facts"][name] for name in names}
         for number in range(40):

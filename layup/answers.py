@@ -179,9 +179,9 @@ def _dose_ways(mix: Mix, mass_g: float) -> tuple[DoseWay, ...]:
     tools: list[DoseTool] = ["scale", "syringe", *(["drops"] if shop.drops_per_ml else [])]
     ways = []
     for tool in tools:
-        step = shop.step_of(tool)
-        dose = dose_by(tool, mass_g, mix.dose.catalyst_pct, catalyst, step=step)
-        step_g = step * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
+        marks = shop.marks_of(tool)
+        dose = dose_by(tool, mass_g, mix.dose.catalyst_pct, catalyst, marks=marks)
+        step_g = marks.step_core * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
         floor = catalysed_floor_g(step_g, mix.dose.catalyst_pct)
         fit = mass_g >= floor
         words = "" if fit else f"too coarse for this pot: from {shop.scales.mass(ceil(floor))} on"
@@ -338,17 +338,9 @@ def _ticket(
     return TicketResult(
         by="weight" if amounts.total_g is not None else "volume",
         cup_g=mix.cup_g,
-        pours=tuple(
-            PourResult(
-                what=pour.what,
-                amount=pour.amount,
-                unit=pour.unit,
-                running=pour.running,
-                tared=pour.tared,
-                note=pour.note,
-            )
-            for pour in amounts.pours
-        ),
+        cup_reads=mix.shop.scale.nearest(mix.cup_g),
+        scale_unit=mix.shop.scale.unit,
+        pours=tuple(PourResult(**vars(pour)) for pour in amounts.pours),
         total_g=amounts.total_g,
         ratio_error_pct=amounts.ratio_error_pct,
         scale_step_g=mix.shop.scale_step_g,

@@ -59,9 +59,11 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
             if plan.stuck:
                 return "no pot fits"
             mixed = plan.resin.mixed_g if plan.resin else 0
-            return f"{_counted(plan.pot_count, 'pot')} · {scales.mass(mixed)}" if plan.pot_count else "none yet"
+            return (
+                f"{_counted(plan.pot_count, 'pot')} · {plan.pot_words(mixed, scales)}" if plan.pot_count else "none yet"
+            )
         case "ticket":
-            return f"first {scales.mass(plan.pots[0].mass_g)}" if plan.pots else "none yet"
+            return f"first {plan.pot_words(plan.pots[0].mass_g, scales)}" if plan.pots else "none yet"
     return "what was done"
 
 
@@ -97,5 +99,5 @@ def _next_step(plan: Plan, scales: Scales) -> NextStep:
         return NextStep(step="stack", words=words)
     if not plan.pots:
         return NextStep(step="stack", words="nothing to mix yet: write what is laid in this resin")
-    first = scales.mass(plan.pots[0].mass_g)
+    first = plan.pot_words(plan.pots[0].mass_g, scales)
     return NextStep(step="ticket", words=f"mix pot 1 of {plan.pot_count:,}, {first}")

@@ -9,6 +9,7 @@ from layup.joints.outcome import JointResult
 from layup.laminate.outcome import PartResult
 from layup.pots.outcome import PotResult, StuckResult
 from layup.record import Record
+from layup.scales import Scales
 
 Severity = Literal["stop", "care", "note"]
 
@@ -62,7 +63,8 @@ class CautionRecord(Record):
 
 class ResinUse(Record):
     """Where the job's resin goes, g. The reserve stays in the tin; with it, what is at hand is `allowance_share` over all
-    that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+    that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
+    `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
 
     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
     """
@@ -79,6 +81,8 @@ class ResinUse(Record):
     to_have_ml: float | None
     part_a_g: float | None
     part_b_g: float | None
+    part_a_ml: float | None = None
+    part_b_ml: float | None = None
     catalyst_g: float | None
     catalyst_ml: float | None
     in_coats_g: float = 0
@@ -129,7 +133,8 @@ class NextStep(Record):
 class Plan(Record):
     """The whole answer. `problems` are what is missing; everything else is as far as the job allows.
 
-    `weighed_only` names the parts under a bag, whose pots and hours are not planned.
+    `weighed_only` names the parts under a bag, whose pots and hours are not planned. `by_volume_g_per_ml` is the density
+    of the mix where pots are measured by volume, and so told.
     """
 
     version: Literal[1] = 1
@@ -151,3 +156,8 @@ class Plan(Record):
     steps: tuple[StepResult, ...] = ()
     next_step: NextStep = NextStep(step="measure", words="")
     weighed_only: tuple[str, ...] = ()
+    by_volume_g_per_ml: float | None = None
+
+    def pot_words(self, grams: float, scales: Scales) -> str:
+        """So much of the mix, as it is measured."""
+        return scales.mixed(grams, self.by_volume_g_per_ml)

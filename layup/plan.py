@@ -220,6 +220,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
         weighed_only=tuple(part.name or "this part" for part in draft.weighed_only),
+        by_volume_g_per_ml=mix.by_volume_g_per_ml if mix else None,
     )
 
 

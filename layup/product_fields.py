@@ -97,7 +97,9 @@ _LABELS = {
     "sold_by": "sold by the",
     "mass_g": "of a pot of",
     "unit": "reads in",
-    "reads_to": "reads to",
+    "reads_to": "reads to; of a pump, a stroke gives",
+    "marks_in": "its marks are in",
+    "columns_for": "its two columns are printed for",
     "most": "reads up to",
     "made_of": "made of",
     "parts_runs": "loose parts to one of resin: runs",
@@ -115,6 +117,8 @@ _HINTS = {
     "ratio_volume_b_per_a": "as the tin says, 2:1, or 0.5",
     "ratio_weight_b_per_a": "100:45, or 0.45",
     "exponent_n": "1: twice the dose, half the time",
+    "columns_for": "2:1, as on the cup; leave empty where it has plain marks",
+    "marked_every_ml": "of a cup with columns, one number of the first",
     "kind": "such as cloth, csm, biax",
 }
 _MINUTES = {"minutes"}

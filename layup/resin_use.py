@@ -72,6 +72,14 @@ def _runs_off_g(job: JobSpec, draft: Draft) -> float:
     )
 
 
+def _parts_ml(mix: Mix, mixed_g: float) -> tuple[float | None, float | None]:
+    """Part A and part B of what is mixed, ml, where they are measured by volume."""
+    if mix.by_volume_g_per_ml is None:
+        return None, None
+    part_a_ml = mixed_g / mix.by_volume_g_per_ml / (1 + mix.resin.ratio_volume_b_per_a)
+    return part_a_ml, part_a_ml * mix.resin.ratio_volume_b_per_a
+
+
 def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
     """Where the resin of a plan goes, g: into plies, coats and joints, off again, into vessels and into the reserve.
 
@@ -99,6 +107,7 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
     if catalyst is not None:
         catalyst = sum(pot.mix.parts_g(pot.mass_g)[2] for pot in pots)
         catalyst += mix.parts_g(bagged / (1 - CUP_LOSS_SHARE))[2]
+    part_a_ml, part_b_ml = _parts_ml(mix, mixed)
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
     return ResinUse(
@@ -118,6 +127,8 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
         to_have_ml=to_have / density if density and not mix.hardener else None,
         part_a_g=part_a,
         part_b_g=part_b,
+        part_a_ml=part_a_ml,
+        part_b_ml=part_b_ml,
         catalyst_g=catalyst,
         catalyst_ml=catalyst / mix.resin.catalyst.density_g_per_cm3 if catalyst is not None else None,
     )

@@ -6,7 +6,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel, ConfigDict
 
-from layup.units import CORE_UNIT, Dimension, FluidOunce, convert
+from layup.units import CORE_UNIT, Dimension, FluidOunce, convert, unit_shown
 
 UnitSet = Literal["metric", "US"]
 FabricUnit = Literal["g/m²", "oz"]
@@ -163,8 +163,35 @@ class Scales:
     def mass(self, grams: float) -> str:
         return self.words("mass", grams)
 
+    def mixed(self, grams: float, by_volume_g_per_ml: float | None) -> str:
+        """So much of a mix, as it is measured: a weight, or a volume where its density is given.
+
+        >>> METRIC.mixed(550, None), METRIC.mixed(550, 1.1)
+        ('550 g', '500 ml')
+        """
+        return self.words("volume", grams / by_volume_g_per_ml) if by_volume_g_per_ml else self.mass(grams)
+
     def temperature(self, celsius: float) -> str:
         return self.words("temperature", celsius)
+
+    def threshold(self, celsius: float) -> str:
+        """A temperature to beware of, as round as a person says it.
+
+        >>> METRIC.threshold(40), Scales("US").threshold(40), Scales("US").threshold(150)
+        ('40 °C', '105 °F', '300 °F')
+        """
+        (rung,) = self.table()["temperature"]
+        shown = celsius * rung.factor + rung.offset
+        return f"{shown if rung.factor == 1 else 5 * round(shown / 5):g} {rung.unit}"
+
+    def whole_degrees(self, celsius: float) -> str:
+        """A temperature to the degree, without its unit.
+
+        >>> METRIC.whole_degrees(19.6), Scales("US").whole_degrees(20)
+        ('20', '68')
+        """
+        (rung,) = self.table()["temperature"]
+        return f"{celsius * rung.factor + rung.offset:.0f}"
 
     def temperatures(self, low_c: float, high_c: float) -> str:
         """A range of temperatures.
@@ -180,10 +207,9 @@ def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) 
     table = dict(_METRIC)
     if unit_set == "US":
         ounce, quart = ("US fl oz", "US qt") if fluid_ounce == "us" else ("Imperial fl oz", "Imperial qt")
-        short = "fl oz" if fluid_ounce == "us" else "imp fl oz"
         quarts = _rungs("ml", (convert(2, quart, "ml"), quart, 2))
-        small = _named(_rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), short)
-        table |= _US | {"volume": (*small, *_named(quarts, quart.replace("Imperial", "imp")))}
+        small = _named(_rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), unit_shown(ounce, fluid_ounce))
+        table |= _US | {"volume": (*small, *_named(quarts, unit_shown(quart, fluid_ounce)))}
     if fabric_unit == "oz":
         table["areal_weight"] = _US["areal_weight"]
     return table

@@ -1,21 +1,20 @@
 """What a plan takes from the shop: its day and forecast, its tools and cups, the gels and fillers it has logged."""
 
 from datetime import date
-from typing import Annotated
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from layup.chemistry.ratio import parse_ratio
+from layup.bench_tools import BenchTools
 from layup.document import Document, RoomTemperature
-from layup.equipment import MadeOf, Vessel
+from layup.equipment import CupRatio, MadeOf, ScaleUnit, Vessel, VolumeUnit
 from layup.errors import Missing, at_field
 from layup.heat.conduction import usual_width_mm
 from layup.job import Conditions, Moment, Practice
 from layup.materials import Consistency, DosePct, Grams, Minutes, ProductMillimetres
 from layup.pots.sizing import LARGEST_POT_G
-from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
+from layup.pots.ticket import RESIDUE_ML, DoseTool, Marks, VolumeTool
 from layup.scales import FabricUnit, Scales, UnitSet
-from layup.units import FluidOunce
+from layup.units import FluidOunce, convert, unit_shown
 
 
 class RoomDay(Document):
@@ -59,16 +58,6 @@ class StirredFiller(Document):
     parts: float = Field(ge=0.001, le=100, allow_inf_nan=False)
 
 
-def _readable_ratio(words: str) -> str:
-    if words:
-        parse_ratio(words)
-    return words
-
-
-# The ratio that the columns of a numbered cup are printed for, as printed.
-CupRatio = Annotated[str, Field(max_length=30), AfterValidator(_readable_ratio)]
-
-
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
 
@@ -91,9 +80,13 @@ class ShopFacts(BaseModel):
     fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
     thousands_comma: bool = False
+    tools: BenchTools = BenchTools()
     scale_step_g: float = Field(default=1, ge=0.001, le=50, allow_inf_nan=False)
-    cup_step_ml: float = Field(default=2, ge=0.01, le=100, allow_inf_nan=False)
-    syringe_step_ml: float = Field(default=0.2, ge=0.001, le=10, allow_inf_nan=False)
+    scale_unit: ScaleUnit = "g"
+    cup_step_ml: float = Field(default=2, ge=0.01, le=1000, allow_inf_nan=False)
+    cup_unit: VolumeUnit = "ml"
+    syringe_step_ml: float = Field(default=0.2, ge=0.001, le=30, allow_inf_nan=False)
+    syringe_unit: VolumeUnit = "ml"
     dose_tool: DoseTool = "syringe"
     drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
     volume_tool: VolumeTool = "marked cup"
@@ -126,17 +119,32 @@ class ShopFacts(BaseModel):
         return self
 
     @property
-    def dose_step(self) -> float:
-        """The mark of the tool a catalyst is measured with: g of the scale, ml of the syringe or of one drop."""
-        return self.step_of(self.dose_tool)
+    def scale(self) -> Marks:
+        """How the scale is read."""
+        return self._marks(self.scale_step_g, self.scale_unit, "g")
 
-    def step_of(self, tool: DoseTool) -> float:
-        """The mark of a tool for a dose. Raises Missing for drops that nobody has counted."""
+    @property
+    def cup(self) -> Marks:
+        """How the measuring cup is read."""
+        return self._marks(self.cup_step_ml, self.cup_unit, "ml")
+
+    @property
+    def dose_marks(self) -> Marks:
+        """How the tool is read that a catalyst is measured with."""
+        return self.marks_of(self.dose_tool)
+
+    def marks_of(self, tool: DoseTool) -> Marks:
+        """How a tool for a dose is read. Raises Missing for drops that nobody has counted."""
         if tool == "drops":
             if self.drops_per_ml is None:
                 raise Missing("the drops of this dropper were not counted yet", "drops_per_ml")
-            return 1 / self.drops_per_ml
-        return self.scale_step_g if tool == "scale" else self.syringe_step_ml
+            return Marks(1, "drops", 1 / self.drops_per_ml)
+        return self.scale if tool == "scale" else self._marks(self.syringe_step_ml, self.syringe_unit, "ml")
+
+    def _marks(self, step_core: float, unit: str, core_unit: str) -> Marks:
+        unit_is = convert(1, unit, core_unit)
+        # What is printed on a tool has few digits: the last of a conversion are none of them.
+        return Marks(float(f"{step_core / unit_is:.5g}"), unit_shown(unit, self.fluid_ounce), unit_is)
 
     @property
     def cup_width_mm(self) -> float:

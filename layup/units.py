@@ -31,6 +31,7 @@ _PINT_NAME = {
     "oz": "avoirdupois_ounce",
     "lb": "avoirdupois_pound",
     "ml": "milliliter",
+    "cc": "milliliter",
     "l": "liter",
     "US fl oz": "US_fluid_ounce",
     "Imperial fl oz": "imperial_fluid_ounce",
@@ -140,6 +141,15 @@ def convert(value: float, from_unit: str, to_unit: str) -> float:
         return value
     quantity = _registry().Quantity(value, _PINT_NAME[from_unit])
     return float(quantity.to(_PINT_NAME[to_unit]).magnitude)
+
+
+def unit_shown(unit: str, fluid_ounce: FluidOunce) -> str:
+    """A unit as a shop reads it: an ounce or a quart of its own has no more name, another's says whose it is.
+
+    >>> unit_shown("US fl oz", "us"), unit_shown("US qt", "imperial"), unit_shown("Imperial fl oz", "imperial")
+    ('fl oz', 'US qt', 'imp fl oz')
+    """
+    return unit.removeprefix("US ") if fluid_ounce == "us" else unit.replace("Imperial", "imp")
 
 
 def _number(text: str, thousands_comma: bool) -> float:

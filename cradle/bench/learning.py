@@ -53,7 +53,7 @@ def learn_filler(run: Run, event: PotEvent, planned: PotResult, poured: PotEvent
         return None
     row, made = thickened.fillers[0], 1.0
     if ticket.total_g and poured.part_a_g:
-        made = thickened_share(ticket.total_g, thickened.aside_g, ticket.first_part.amount, poured.part_a_g)
+        made = thickened_share(ticket.total_g, thickened.aside_g, ticket.first_part.grams, poured.part_a_g)
     parts = parts_found(row.parts, event.filler_loose_ml / row.loose_ml, made)
     if parts is None:
         return None

@@ -324,7 +324,7 @@ def _story(run: Run, number: int, planned: PotResult, events: list[PotEvent]) ->
         return at[kind].happened_at if kind in at else None
 
     ticket = planned.ticket
-    weighed = ticket is not None and all(pour.unit == "g" for pour in ticket.pours)
+    weighed = ticket is not None and all(pour.tool == "scale" for pour in ticket.pours)
     wanted = ticket.second_part.amount / ticket.first_part.amount if weighed else None
     history = pot_history(
         poured.happened_at if poured else None,

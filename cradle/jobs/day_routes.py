@@ -133,7 +133,7 @@ def run_sheet_as_csv(request: HttpRequest, job_id: UUID):
 @router.get("/jobs/{uuid:job_id}/run-sheet.svg", response=str)
 def run_sheet_as_svg(request: HttpRequest, job_id: UUID):
     sheet = _Sheet(request, job_id)
-    svg = run_sheet_svg(sheet.spec.name, sheet.plan.run_sheet, sheet.zone)
+    svg = run_sheet_svg(sheet.spec.name, sheet.plan, sheet.zone, sheet.facts.scales)
     return sheet.sent(svg.encode(), "run-sheet.svg", "image/svg+xml")
 
 

@@ -9,7 +9,11 @@ from zoneinfo import ZoneInfo
 
 from django.db import connection
 
+from layup.bench_tools import measured_with
+from layup.library import generic
+from layup.materials import Material
 from layup.scales import UnitSet
+from layup.shelf import Library, ProductKind
 from layup.shop_facts import ForecastHour, RoomDay, ShopFacts
 
 if TYPE_CHECKING:
@@ -29,7 +33,7 @@ SELECT
   (SELECT count(*) FROM shops_stirred WHERE shop_id = %(shop)s),
   (SELECT tap_id FROM shops_stirred WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
   (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
-    WHERE shop_id = %(shop)s AND kind = 'vessel')
+    WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool'))
 """
 
 
@@ -55,7 +59,8 @@ def facts_of(shop: "Shop", units: UnitSet) -> ShopFacts:
 def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
     gels = tuple(gel.fact() for gel in reversed(shop.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
     forecast = tuple(ForecastHour.model_validate(hour) for hour in shop.forecast)
-    now = {
+    facts = ShopFacts.model_validate(shop.facts)
+    now = measured_with(facts.tools, measuring_library(shop)) | {
         "day": _day_of(forecast, ZoneInfo(shop.time_zone), today) or shop.room_day(),
         "today": today,
         "time_zone": shop.time_zone,
@@ -66,7 +71,15 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
         "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
     }
-    return ShopFacts.model_validate(shop.facts).model_copy(update=now)
+    return facts.model_copy(update=now)
+
+
+def measuring_library(shop: "Shop") -> Library:
+    """What may measure at the shop's bench; also what was taken off its shelf since it was chosen."""
+    own: dict[ProductKind, list[Material]] = {}
+    for product in shop.products.filter(kind__in=("vessel", "tool")):
+        own.setdefault(product.kind, []).append(product.material())
+    return generic().after(own)
 
 
 def _day_of(forecast: tuple[ForecastHour, ...], zone: ZoneInfo, today: date) -> RoomDay | None:

@@ -16,17 +16,19 @@ from ninja.utils import check_csrf
 
 from cradle.sent import sent_file
 from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, locked, simulate_forecast
+from cradle.shops.facts import measuring_library
 from cradle.shops.models import Preferences, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
+from layup.bench_tools import BenchTools, measured_with
 from layup.chemistry.ratio import parse_ratio
 from layup.equipment import MadeOf
-from layup.errors import OutOfRange
+from layup.errors import Missing, OutOfRange
 from layup.job import Conditions, Practice
-from layup.pots.ticket import RESIDUE_ML, DoseTool, VolumeTool
+from layup.pots.ticket import RESIDUE_ML, DoseTool
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
-from layup.shop_facts import CupRatio, RoomDay, ShopFacts
+from layup.shop_facts import RoomDay, ShopFacts
 from layup.units import CORE_UNIT, UNITS_OF, Dimension, FluidOunce, convert, parse
 
 router = Router(tags=["shops"])
@@ -92,16 +94,8 @@ class SettingsIn(Schema):
     fabric_unit: FabricUnit
     fluid_ounce: FluidOunce
     thousands_comma: bool
-    scale_step_g: Annotated[float, Field(ge=0.001, le=50, allow_inf_nan=False)]
-    cup_step_ml: Annotated[float, Field(ge=0.01, le=100, allow_inf_nan=False)]
-    syringe_step_ml: Annotated[float, Field(ge=0.001, le=10, allow_inf_nan=False)]
+    tools: BenchTools = BenchTools()
     dose_tool: DoseTool
-    drops_per_ml: Annotated[float | None, Field(ge=5, le=100, allow_inf_nan=False)] = None
-    volume_tool: VolumeTool = "marked cup"
-    cup_number_ml: Annotated[float, Field(ge=0.1, le=1000, allow_inf_nan=False)] = 30
-    cup_ratio: CupRatio = ""
-    pump_a_ml: Annotated[float, Field(ge=0.1, le=500, allow_inf_nan=False)] = 20
-    pump_b_ml: Annotated[float, Field(ge=0.1, le=500, allow_inf_nan=False)] = 10
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
     cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
     cup_ml: Annotated[float, Field(ge=5, le=50000, allow_inf_nan=False)]
@@ -210,7 +204,10 @@ def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
     shop = shop_of(request, shop_id, to_write=True)
     if sent.time_zone not in available_timezones():
         raise OutOfRange("is no time zone: take one of the list, such as Europe/London", "time_zone")
+    if sent.dose_tool == "drops" and not sent.tools.dropper_id:
+        raise Missing("choose the dropper whose drops are counted", "tools.dropper_id")
     facts = sent.model_dump(mode="json", exclude={"name", "time_zone", "currency"})
+    facts |= measured_with(sent.tools, measuring_library(shop))
     with transaction.atomic():
         shop = locked(shop)
         shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency

@@ -274,9 +274,10 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
         yield "Cup", shop.scales.words("volume", mix.cup_ml), vessel.name, cup_wishes(vessel), ""
     largest = max((pot.mass_g for pot in day.schedule.pots), default=0.0)
     if largest:
-        half = max(30.0, round(largest / 2, -1))
+        step = mix.steps.at(largest / 2)
+        half = max(30.0, round(largest / 2 / step) * step)
         if half < largest:
-            yield "Largest pot", shop.scales.mass(largest), shop.scales.mass(half), {"largest_g": half}, ""
+            yield "Largest pot", mix.pot_words(largest), mix.pot_words(half), {"largest_g": half}, ""
     if pots.share is None:
         return
     yield "Share of its life", f"{100 * pots.share:.0f} %", "as worked out", {"share": None}, ""

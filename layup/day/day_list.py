@@ -42,7 +42,7 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
             pot.weigh_min,
             pot.use_by_min,
             where[pot.lane],
-            f"pot {pot.number}, {scales.mass(pot.mass_g)}: {', '.join(kinds[pot.about].labels)}",
+            f"pot {pot.number}, {plan.pot_words(pot.mass_g, scales)}: {', '.join(kinds[pot.about].labels)}",
             pot.mass_g,
             pot.room_c,
         )

@@ -216,7 +216,7 @@ class Planner:
             return size
         if thick.most_laid_g >= size.most_laid_g:
             return size
-        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.step_g)
+        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.steps)
         spread = thick.most_laid_g / (1 - CUP_LOSS_SHARE)
         return replace(size, largest_g=wished, spread_g=spread, limited_by="your own number of pots")
 
@@ -398,7 +398,7 @@ class Planner:
         touch = weighed
         if self.mixer_apart:
             touch = max(weighed, self.hands_free - mix.contact_min)
-        batch = next_batch(left_g, size, mix.step_g, self._strip_g(chain, group))
+        batch = next_batch(left_g, size, mix.steps, self._strip_g(chain, group))
         pot = PlannedPot(
             number=self.number,
             lane=chain.lane.id,

@@ -346,7 +346,8 @@ def _left_over(schedule: Schedule, mix: Mix) -> Iterator[str]:
     over_g = sum(pot.surplus_g for pot in pots)
     if over_g < _LEFT_OVER_G:
         return
-    mass, of = mix.shop.scales.mass, pots[0].mix
+    of = pots[0].mix
+    mass = of.pot_words
     least = max(pots, key=lambda pot: pot.surplus_g).mass_g
     mixed = f"pot {pots[0].number}" if len(pots) == 1 else f"{len(pots)} pots"
     words = (

@@ -8,6 +8,8 @@ from zoneinfo import ZoneInfo
 
 from layup.day.day_list import moment, time_words
 from layup.day.outcome import RunSheet
+from layup.outcome import Plan
+from layup.scales import Scales
 
 LEFT, RIGHT = 150.0, 16.0
 ROW, POT_TALL, GAP = 40.0, 30.0, 10.0
@@ -46,8 +48,11 @@ def day_words(sheet: RunSheet, begin: float, zone: ZoneInfo) -> str:
     return f"{at:%A} {at.day} {at:%B}" if at else ""
 
 
-def drawn(sheet: RunSheet, zone: ZoneInfo, begin: float, end: float, wide: float) -> tuple[list[Shape], float]:
-    """One stretch as shapes, and how tall they stand."""
+def drawn(
+    plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float, scales: Scales
+) -> tuple[list[Shape], float]:
+    """One stretch of a plan's run sheet as shapes, and how tall they stand."""
+    sheet = plan.run_sheet
     scale = (wide - LEFT - RIGHT) / (end - begin)
 
     def x(minute: float) -> float:
@@ -64,7 +69,8 @@ def drawn(sheet: RunSheet, zone: ZoneInfo, begin: float, end: float, wide: float
     rows = _pot_rows(sheet, begin, end)
     for row, pots in enumerate(rows):
         for pot in pots:
-            shapes += _pot(pot, x, y + row * (POT_TALL + GAP))
+            words = f"{pot.number}: {plan.pot_words(pot.mass_g, scales)}"
+            shapes += _pot(pot, x, y + row * (POT_TALL + GAP), words)
     y += max(1, len(rows)) * (POT_TALL + GAP) + 8
     for lane in sheet.lanes:
         layers = [layer for layer in sheet.layers if layer.lane == lane.id]
@@ -81,8 +87,8 @@ def drawn(sheet: RunSheet, zone: ZoneInfo, begin: float, end: float, wide: float
         y += ROW
     shapes.append(Shape("line", (LEFT, y, wide - RIGHT, y), grey=0.6))
     y += 14
-    shapes.append(Shape("text", (0, y), "Room", bold=True))
-    shapes += _room(sheet, x, begin, end, y)
+    shapes.append(Shape("text", (0, y), f"Room, {scales.unit('temperature', 0)}", bold=True))
+    shapes += _room(sheet, x, begin, end, y, scales)
     return shapes, y + 10
 
 
@@ -120,13 +126,13 @@ def _pot_rows(sheet: RunSheet, begin: float, end: float) -> list[list]:
     return rows
 
 
-def _pot(pot, x, y: float) -> Iterator[Shape]:
+def _pot(pot, x, y: float, words: str) -> Iterator[Shape]:
     foot = y + POT_TALL
     left, on, used, kick = x(pot.touch_min), x(pot.on_from_min), x(pot.used_min), x(pot.kick_min)
     yield Shape("fill", (left, foot, left, y, on, y, used, foot - 4, used, foot), grey=0.8)
     yield Shape("line", (used, foot - 1, kick, foot - 1), dashed=True)
     yield Shape("line", (kick, foot - 8, kick, foot + 3))
-    yield Shape("text", (used + 2, y + 9), f"{pot.number}: {pot.mass_g:,.0f} g", size=7.5)
+    yield Shape("text", (used + 2, y + 9), words, size=7.5)
 
 
 def _window(left: float, right: float, y: float) -> Iterator[Shape]:
@@ -136,27 +142,28 @@ def _window(left: float, right: float, y: float) -> Iterator[Shape]:
     yield Shape("line", (right, y + 4, right, y + 22), grey=0.3)
 
 
-def _room(sheet: RunSheet, x, begin: float, end: float, y: float) -> Iterator[Shape]:
+def _room(sheet: RunSheet, x, begin: float, end: float, y: float, scales: Scales) -> Iterator[Shape]:
     for minute, room_c in zip(sheet.room_min, sheet.room_c, strict=True):
         if len(sheet.room_min) == 1:
-            yield Shape("text", (LEFT, y), f"{room_c:g} °C, {sheet.room_words}")
+            yield Shape("text", (LEFT, y), f"{scales.temperature(room_c)}, {sheet.room_words}")
         elif begin <= minute <= end and (minute + sheet.start_minute_of_day) % 60 < 30:
-            yield Shape("text", (x(minute), y), f"{room_c:.0f}", anchor="middle")
+            yield Shape("text", (x(minute), y), scales.whole_degrees(room_c), anchor="middle")
 
 
 def _fitted(words: str, letters: int) -> str:
     return words if len(words) <= letters else words[: max(0, letters - 1)] + "…"
 
 
-def run_sheet_svg(job_name: str, sheet: RunSheet, zone: ZoneInfo, wide: float = 1100.0) -> str:
+def run_sheet_svg(job_name: str, plan: Plan, zone: ZoneInfo, scales: Scales, wide: float = 1100.0) -> str:
     """The run sheet as an SVG document, its days one beneath the other. Every word is escaped."""
+    sheet = plan.run_sheet
     y, body = (
         30.0,
         [f'<text x="0" y="18" font-size="15" font-weight="700">{escape(job_name)}: {escape(sheet.sentence)}</text>'],
     )
     for begin, end in days_of(sheet, zone):
         body.append(f'<text x="0" y="{y + 18:g}" font-size="11">{escape(day_words(sheet, begin, zone))}</text>')
-        shapes, tall = drawn(sheet, zone, begin, end, wide)
+        shapes, tall = drawn(plan, zone, begin, end, wide, scales)
         body.append(f'<g transform="translate(0 {y + 24:g})">{"".join(map(_as_svg, shapes))}</g>')
         y += tall + 50
     return (

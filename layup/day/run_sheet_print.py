@@ -18,7 +18,7 @@ from layup.scales import METRIC, Scales
 
 _PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
 # Of the caution on a pot that runs away.
-_HOT = "Over 40 °C or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
+_HOT = "Over {} or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
 # What a pour into a marked cup is said in: two figures, so smaller than one.
 _MARK_SIZE = 20
 _A6 = (105 * mm, 148 * mm)
@@ -34,7 +34,7 @@ def run_sheet_pdf(job_name: str, plan: Plan, zone: ZoneInfo, paper: Paper = "A4"
     for problem in sheet.problems:
         page.line(problem, 10, bold=True, gap=4)
     for begin, end in days_of(sheet, zone):
-        shapes, tall = drawn(sheet, zone, begin, end, page.wide - 2 * MARGIN)
+        shapes, tall = drawn(plan, zone, begin, end, page.wide - 2 * MARGIN, scales)
         page.room_for(min(tall + 20, page.tall - 3 * MARGIN))
         page.line(day_words(sheet, begin, zone), 11, bold=True, gap=8)
         for shape in shapes:
@@ -174,7 +174,7 @@ def _card(
     pen.y -= 2 * mm
     _pours(pen, kind.ticket, 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24)
     pen.line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
-    pen.line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT}", 8)
+    pen.line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT.format(scales.threshold(40))}", 8)
     if kind.ticket.left_in_cup_min is not None:
         left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
         pen.line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
@@ -185,13 +185,12 @@ def _pours(pen: _Pen, ticket: TicketResult, size: float) -> None:
     """What is poured, with the figure to hit the largest, and how it is mixed."""
     by_scale = ticket.by == "weight"
     if by_scale:
-        pen.line(f"Cup on the scale, empty: {ticket.cup_g:g} g, not tared", 10)
+        pen.line(f"Cup on the scale, empty: {ticket.cup_reads:.10g} {ticket.scale_unit}, not tared", 10)
     for pour in ticket.pours:
         pen.rule()
         pen.line(pour.what, 13, bold=True)
-        drawn_up = by_scale and pour.unit != "g"
-        pen.line(pour_words(pour, by_scale), size if pour.unit != "ml" or by_scale else _MARK_SIZE, bold=True)
-        poured = f"on the scale: pour {pour.amount:g} g" if by_scale and not drawn_up else ""
+        pen.line(pour_words(pour), _MARK_SIZE if _to_a_mark(pour) else size, bold=True)
+        poured = f"on the scale: pour {pour.amount:.10g} {pour.unit}" if pour.tool == "scale" else ""
         pen.line(", ".join(word for word in (poured, pour.note) if word), 9.5)
     pen.rule()
     pen.y -= 1 * mm
@@ -202,20 +201,23 @@ def _pours(pen: _Pen, ticket: TicketResult, size: float) -> None:
     pen.y -= 1 * mm
 
 
-def pour_words(pour: PourResult, by_scale: bool) -> str:
+def pour_words(pour: PourResult) -> str:
     """The figure to hit at a pour, as it stands largest on a card.
 
     In a marked cup both are said, what is added and the mark it comes up to: the mark alone is poured by mistake.
 
-    >>> on_top = PourResult(what="B", amount=50, unit="ml", running=150, tared=50, note="")
-    >>> pour_words(on_top, by_scale=False)
+    >>> on_top = PourResult(what="B", amount=50, unit="ml", running=150, tared=50, note="", tool="marked cup")
+    >>> pour_words(on_top)
     'add 50 ml: up to the 150 mark'
     """
-    if pour.running is None or (by_scale and pour.unit != "g"):
-        return f"{pour.amount:g} {pour.unit}"
-    if pour.unit == "ml" and not by_scale:
-        return f"add {pour.amount:g} ml: up to the {pour.running:g} mark"
-    return f"{pour.running:g} {pour.unit}"
+    if _to_a_mark(pour):
+        return f"add {pour.amount:.10g} {pour.unit}: up to the {pour.running:.10g} mark"
+    shows = pour.running if pour.tool in ("scale", "numbered cup") and pour.running is not None else pour.amount
+    return f"{shows:.10g} {pour.unit}"
+
+
+def _to_a_mark(pour: PourResult) -> bool:
+    return pour.tool == "marked cup" and pour.running is not None
 
 
 def _code(canvas: Canvas, address: str, x: float, y: float, side: float) -> None:

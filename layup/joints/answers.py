@@ -268,8 +268,8 @@ def _clean_words(planned: PlannedJoint) -> str:
 def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
     """How one pot of a joint becomes paste."""
     mix, thick = pot.mix, pot.works[0].thick
-    step = mix.shop.scale_step_g
-    aside = round(pot.mass_g * thick.plain_share / step) * step
+    scale = mix.shop.scale
+    aside = scale.nearest(pot.mass_g * thick.plain_share) * scale.unit_is
     paste = stirred_for(planned, pot.mass_g - aside)
     fillers = tuple(
         StirInResult(

@@ -22,7 +22,10 @@ from layup.pots.sizing import (
     PasteWay,
     PotLife,
     PotSize,
+    PotSteps,
     catalysed_floor_g,
+    marked_floor_ml,
+    marks_of_ratio,
     size_pot,
     two_part_floor_g,
 )
@@ -38,12 +41,14 @@ from layup.pots.ticket import (
     with_residue,
 )
 from layup.shop_facts import ShopFacts
+from layup.units import convert
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
 STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
 LOAD_BAG_MIN = 1.0  # memory
 COLUMNS_OFF_BY = 0.01  # how far the ratio printed on a cup may be rounded
+_FINE_SCALE_G = {"g": 0.1, "oz": convert(0.005, "oz", "g"), "lb": convert(0.001, "lb", "g")}
 BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
 
 
@@ -190,15 +195,27 @@ class Mix:
     def floor_g(self) -> float:
         """The least the tool in hand can measure, g of pot."""
         if self.hardener is None:
-            per_mark = 1.0 if self.shop.dose_tool == "scale" else self.resin.catalyst.density_g_per_cm3
-            return catalysed_floor_g(self.shop.dose_step * per_mark, self.dose.catalyst_pct)
+            per_ml = 1.0 if self.shop.dose_tool == "scale" else self.resin.catalyst.density_g_per_cm3
+            return catalysed_floor_g(self.shop.dose_marks.step_core * per_ml, self.dose.catalyst_pct)
         if self.by_weight:
-            return two_part_floor_g(self.shop.scale_step_g, self.b_per_a_weight)
+            return two_part_floor_g(self.shop.scale.step_core, self.b_per_a_weight)
         return self._least_ml * self.density_g_per_ml
 
     @property
-    def step_g(self) -> float:
-        return self.shop.scale_step_g if self.by_weight else self._mark_ml * self.density_g_per_ml
+    def steps(self) -> PotSteps:
+        """What its pots are rounded to."""
+        if self.by_weight:
+            return PotSteps(self.shop.scale.step_core, self.shop.scale.unit_is)
+        return PotSteps(self._mark_ml * self.density_g_per_ml)
+
+    @property
+    def by_volume_g_per_ml(self) -> float | None:
+        """The density its pots are told by, where they are measured by volume: so much of A and B in all."""
+        return self.density_g_per_ml if self.hardener and not self.by_weight else None
+
+    def pot_words(self, grams: float) -> str:
+        """So much of it, as it is measured: by weight, or by volume."""
+        return self.shop.scales.mixed(grams, self.by_volume_g_per_ml)
 
     @property
     def _mark_ml(self) -> float:
@@ -208,13 +225,13 @@ class Mix:
             return shop.pump_a_ml + shop.pump_b_ml
         if shop.volume_tool == "numbered cup":
             return shop.cup_number_ml / 2 * (1 + ratio)
-        return shop.cup_step_ml
+        return shop.cup.step_core * marks_of_ratio(ratio)
 
     @property
     def _least_ml(self) -> float:
         """The smallest pot the tool measures: a stroke, half a number, or what keeps B to 2 %."""
         if self.shop.volume_tool == "marked cup":
-            return two_part_floor_g(self.shop.cup_step_ml, self.resin.ratio_volume_b_per_a)
+            return max(self._mark_ml, marked_floor_ml(self.shop.cup.step_core, self.resin.ratio_volume_b_per_a))
         return self._mark_ml
 
     @cached_property
@@ -244,17 +261,17 @@ class Mix:
                 self.dose.catalyst_pct,
                 self.resin.catalyst,
                 cup_g=self.cup_g,
-                step_g=self.shop.scale_step_g,
+                scale=self.shop.scale,
                 tool=self.shop.dose_tool,
-                dose_step=self.shop.dose_step,
+                dose_marks=self.shop.dose_marks,
             )
         name, shop, ratio = self.hardener.name, self.shop, self.resin.ratio_volume_b_per_a
         own_cups = self.job.practice.vessels == "each in its own"
         if self.by_weight:
-            step = shop.scale_step_g
-            amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=self.cup_g, step_g=step, hardener_name=name)
+            cup_g, scale = self.cup_g, shop.scale
+            amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=cup_g, scale=scale, hardener_name=name)
             amounts = self._with_blend_told(self._in_order(amounts))
-            return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, step) if own_cups else amounts
+            return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, scale) if own_cups else amounts
         pot_ml = pot_g / self.density_g_per_ml
         if shop.volume_tool == "numbered cup":
             # Its columns have an order of their own.
@@ -262,9 +279,8 @@ class Mix:
         if shop.volume_tool == "pumps":
             pumped = two_part_by_pumps(pot_ml, ratio, a_ml=shop.pump_a_ml, b_ml=shop.pump_b_ml, hardener_name=name)
             return self._in_order(pumped)
-        amounts = two_part_by_volume(pot_ml, ratio, step_ml=shop.cup_step_ml, hardener_name=name)
-        amounts = self._in_order(amounts)
-        return with_residue(amounts, shop.residue_ml, shop.cup_step_ml) if own_cups else amounts
+        amounts = self._in_order(two_part_by_volume(pot_ml, ratio, cup=shop.cup, hardener_name=name))
+        return with_residue(amounts, shop.residue_ml, shop.cup) if own_cups else amounts
 
     def _in_order(self, amounts: Amounts) -> Amounts:
         """The pours as the practice has them."""
@@ -277,11 +293,12 @@ class Mix:
         if second is None or self.hardener in self.resin.hardeners:
             return amounts
         b = next(pour for pour in amounts.pours if pour.what.startswith("B,"))
-        more = round_to(b.amount * chemistry.blend_share, self.shop.scale_step_g)
+        scale = self.shop.scale
+        more = round_to(b.amount * chemistry.blend_share, scale.step)
         less = round(b.amount - more, 6)
         first = self.hardener.name.partition(" with ")[0]
-        shows = round(b.running - b.amount + less, 6)
-        note = f"{less:g} g {first}, to {shows:g} on the scale, then {more:g} g {second.name}"
+        shows = scale.reads(round(b.running - b.amount + less, 6))
+        note = f"{scale.reads(less)} {first}, to {shows} on the scale, then {scale.reads(more)} {second.name}"
         return replace(amounts, pours=tuple(replace(b, note=note) if pour is b else pour for pour in amounts.pours))
 
     def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
@@ -308,16 +325,23 @@ class Mix:
         tool = "scale" if self.by_weight else shop.volume_tool
         if self.hardener is None:
             tool = shop.dose_tool
+        ml = "cc" if shop.units == "US" else "ml"
         match tool:
-            case "scale" if shop.scale_step_g > 0.1:
-                words, changes = "a finer scale, one that reads 0.1 g", {"scale_step_g": 0.1}
+            case "scale" if shop.scale_step_g > _FINE_SCALE_G[shop.scale_unit]:
+                changes = {"scale_step_g": _FINE_SCALE_G[shop.scale_unit]}
+                fine = shop.model_copy(update=changes).scale
+                words = f"a finer scale, one that reads {fine.reads(fine.step)}"
             case "syringe" if shop.syringe_step_ml > 0.1:
-                words, changes = "a finer syringe, one marked every 0.1 ml", {"syringe_step_ml": 0.1}
+                words, changes = (
+                    f"a finer syringe, one marked every 0.1 {ml}",
+                    {"syringe_step_ml": 0.1, "syringe_unit": ml},
+                )
             case "marked cup" if shop.cup_step_ml > 0.5:
-                words, changes = "a finer cup or a syringe, one marked every 0.5 ml", {"cup_step_ml": 0.5}
+                changes = {"cup_step_ml": 0.5, "cup_unit": ml}
+                words = f"a finer cup or a syringe, one marked every 0.5 {ml}"
             case "numbered cup" | "pumps":
-                words = "a cup or a syringe marked every 0.5 ml"
-                changes = {"volume_tool": "marked cup", "cup_step_ml": 0.5}
+                words = f"a cup or a syringe marked every 0.5 {ml}"
+                changes = {"volume_tool": "marked cup", "cup_step_ml": 0.5, "cup_unit": ml}
             case _:
                 return None
         return words, self._other(shop=shop.model_copy(update=changes))
@@ -398,7 +422,7 @@ def _require_columns(resin: ResinSystem, shop: ShopFacts) -> None:
     """Refuse a cup with numbered columns that are printed for another ratio than the resin's, or nobody knows which."""
     if not shop.cup_ratio:
         raise Missing(
-            "the columns of a numbered cup are printed for one ratio: say under Shop for which", "practice.basis"
+            "the columns of a numbered cup are printed for one ratio: say on the shelf for which", "practice.basis"
         )
     printed = parse_ratio(shop.cup_ratio)
     if abs(printed.b_per_a / resin.ratio_volume_b_per_a - 1) > COLUMNS_OFF_BY:

@@ -1,29 +1,47 @@
 """What a plan says of its pots and their tickets, as plain frozen records."""
 
-from typing import Literal
+from typing import Any, Literal
+
+from pydantic import model_validator
 
 from layup.joints.outcome import ThickenedResult
+from layup.pots.ticket import PourTool
 from layup.record import Record
+
+# What a pour was measured with, by its unit, before tickets said it.
+_TOOL_OF_UNIT: dict[str, PourTool] = {"g": "scale", "mark": "numbered cup", "strokes": "pumps", "drops": "drops"}
 
 
 class PourResult(Record):
+    """One pour, as `tool` reads it; one unit of it is `unit_is` g, or ml."""
+
     what: str
     amount: float
     unit: str
     running: float | None
     tared: float | None
     note: str
+    tool: PourTool
+    unit_is: float = 1.0
+
+    @property
+    def grams(self) -> float | None:
+        """What it weighs, where it is weighed."""
+        return self.amount * self.unit_is if self.tool == "scale" else None
 
 
 class TicketResult(Record):
     """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
 
-    `pours` are in the order they go in: part B before part A where `b_first`. `left_in_cup_min` is when it kicks if it is
-    not poured out of its cup, where `life_min` counts on that.
+    `pours` are in the order they go in: part B before part A where `b_first`. The scale shows `cup_reads` for the empty
+    cup, in its own `scale_unit`. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
+    counts on that.
     """
 
     by: Literal["weight", "volume"]
     cup_g: float
+    cup_reads: float
+    scale_unit: str
     pours: tuple[PourResult, ...]
     total_g: float | None
     ratio_error_pct: float
@@ -40,6 +58,16 @@ class TicketResult(Record):
     b_first: bool = False
     left_in_cup_min: float | None = None
     thickened: ThickenedResult | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_first_written(cls, told: Any) -> Any:
+        """Tickets of runs begun when every scale read grams."""
+        if not isinstance(told, dict) or "scale_unit" in told:
+            return told
+        drawn = "syringe" if told["by"] == "weight" else "marked cup"
+        pours = [{"tool": _TOOL_OF_UNIT.get(pour["unit"], drawn), **pour} for pour in told["pours"]]
+        return told | {"cup_reads": told["cup_g"], "scale_unit": "g", "pours": pours}
 
     @property
     def first_part(self) -> PourResult:

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from fractions import Fraction
 from math import ceil, exp, floor, hypot, log, sqrt
 from statistics import NormalDist
 from typing import Literal
@@ -27,6 +28,8 @@ TWO_PART_DOSE_ERROR = 0.02
 CATALYST_DOSE_ERROR = 0.10
 MOST_FOR_A_STRIP = 0.15
 LEAST_POT_G = 30.0  # of a smaller pot, half stays in the cup
+MARK_HIT_TO_ML, MARK_HIT_TO_SHARE = 1.5, 0.05  # memory
+_MOST_MARKS, _AS_GOOD_AS_WHOLE = 6, 0.003
 _HEAVIEST_G = 100_000.0
 # Of the smallest pot that can be measured, so many minutes must be left to work from: less is a pot lost (memory).
 LEAST_WORKED_MIN = 3.0
@@ -262,6 +265,32 @@ def two_part_floor_g(tool_step: float, b_per_a: float) -> float:
     return tool_step / 2 / TWO_PART_DOSE_ERROR * (1 + b_per_a) / b_per_a
 
 
+def marked_floor_ml(step_ml: float, b_per_a: float) -> float:
+    """Smallest pot measured in one marked cup whose part B is right to 2 %, ml.
+
+    Of a ratio in whole marks nothing is rounded, and a mark is hit to 1.5 ml, or to a twentieth of a wide one (memory);
+    of any other ratio B is rounded, by half a mark at most.
+
+    >>> round(marked_floor_ml(10, 0.5)), round(marked_floor_ml(10, 0.45)), round(marked_floor_ml(2, 0.5))
+    (225, 806, 150)
+    """
+    off_ml = step_ml / 2
+    if marks_of_ratio(b_per_a) > 1:
+        off_ml = min(off_ml, max(MARK_HIT_TO_ML, MARK_HIT_TO_SHARE * step_ml))
+    return two_part_floor_g(2 * off_ml, b_per_a)
+
+
+def marks_of_ratio(b_per_a: float) -> int:
+    """How many marks of one cup hold both parts in their ratio, in whole marks of each; 1 where it takes too many.
+
+    >>> marks_of_ratio(0.5), marks_of_ratio(0.2), marks_of_ratio(2 / 3), marks_of_ratio(0.37)
+    (3, 6, 5, 1)
+    """
+    whole = Fraction(b_per_a).limit_denominator(_MOST_MARKS)
+    exact = whole > 0 and abs(whole / b_per_a - 1) < _AS_GOOD_AS_WHOLE
+    return whole.numerator + whole.denominator if exact and whole.numerator <= _MOST_MARKS else 1
+
+
 def catalysed_floor_g(dose_step_g: float, catalyst_pct: float) -> float:
     """Smallest amount of resin, g, whose catalyst is measured to 10 % of the dose.
 
@@ -280,19 +309,34 @@ def mixed_for_g(laid_g: float) -> float:
     return max(laid_g / (1 - CUP_LOSS_SHARE), laid_g + CUP_LOSS_LEAST_G)
 
 
-def _step_g(mass_g: float, tool_step_g: float) -> float:
-    return max(tool_step_g, 10.0 if mass_g >= 200 else 5.0 if mass_g >= 50 else 1.0)
+@dataclass(frozen=True)
+class PotSteps:
+    """What pots are rounded to: whole marks of the tool, `mark_g` of pot each, and as round a number of its own unit,
+    `unit_g`, as can be read at a glance.
+
+    >>> PotSteps(1.0).at(612), PotSteps(1.4175, unit_g=28.35).at(612) / 28.35
+    (10.0, 0.5)
+    """
+
+    mark_g: float
+    unit_g: float = 1.0
+
+    def at(self, mass_g: float) -> float:
+        """The step for a pot of about such a mass, g."""
+        large, middle, small = (10.0, 5.0, 1.0) if self.unit_g == 1.0 else (0.5, 0.25, 0.05)
+        wanted = self.unit_g * (large if mass_g >= 200 else middle if mass_g >= 50 else small)
+        return max(1, ceil(round(wanted / self.mark_g, 3))) * self.mark_g
 
 
-def readable_g(mass_g: float, largest_g: float, tool_step_g: float) -> float:
+def readable_g(mass_g: float, largest_g: float, steps: PotSteps) -> float:
     """A mass rounded up to what a person can read off the tool, or down where up would pass the largest pot.
 
-    >>> readable_g(612, 900, 1.0), readable_g(612, 615, 1.0)
+    >>> readable_g(612, 900, PotSteps(1.0)), readable_g(612, 615, PotSteps(1.0))
     (620.0, 615.0)
     """
-    step = _step_g(mass_g, tool_step_g)
+    step = steps.at(mass_g)
     up = ceil(round(mass_g / step, 6)) * step
-    return float(up if up <= largest_g else floor(largest_g / tool_step_g) * tool_step_g)
+    return float(up if up <= largest_g else floor(round(largest_g / steps.mark_g, 6)) * steps.mark_g)
 
 
 Waits = Literal["", "for tack", "to set", "to be sanded"]
@@ -398,22 +442,22 @@ def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float]
     return tuple(works[at:end])
 
 
-def next_batch(left_g: float, size: PotSize, tool_step_g: float, strip_g: float | None = None) -> Batch:
+def next_batch(left_g: float, size: PotSize, steps: PotSteps, strip_g: float | None = None) -> Batch:
     """The next of the even pots that lay what is left: an equal share of it, rounded so that it can be read.
 
     Where a ply is laid in strips of `strip_g` it ends with a strip, if that costs less than 15 % more pots.
 
-    >>> pot = next_batch(3000, PotSize(1000, "pot life", 81, ()), 1)
+    >>> pot = next_batch(3000, PotSize(1000, "pot life", 81, ()), PotSteps(1.0))
     >>> pot.mass_g, pot.laid_g
     (840.0, 750.0)
     """
     count = size.count_for(left_g)
-    while mixed_for_g(left_g / count) > (mass := _rounded(left_g / count, size, tool_step_g)):
+    while mixed_for_g(left_g / count) > (mass := _rounded(left_g / count, size, steps)):
         count += 1
     laid = left_g / count
     if strip_g:
         whole = _whole_strips_g(left_g, count, size, strip_g)
-        if whole and mixed_for_g(whole) <= (rounded := _rounded(whole, size, tool_step_g)):
+        if whole and mixed_for_g(whole) <= (rounded := _rounded(whole, size, steps)):
             laid, mass = whole, rounded
     return Batch(mass, laid, mass - mixed_for_g(laid), size.limited_by)
 
@@ -428,5 +472,5 @@ def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) ->
     return ceil(left / ceil(left / held)) * strip_g
 
 
-def _rounded(laid_g: float, size: PotSize, tool_step_g: float) -> float:
-    return readable_g(max(mixed_for_g(laid_g), size.floor_g), size.largest_g, tool_step_g)
+def _rounded(laid_g: float, size: PotSize, steps: PotSteps) -> float:
+    return readable_g(max(mixed_for_g(laid_g), size.floor_g), size.largest_g, steps)

@@ -8,24 +8,60 @@ from layup.materials import Catalyst
 
 DoseTool = Literal["scale", "syringe", "drops"]
 VolumeTool = Literal["marked cup", "numbered cup", "pumps"]
+PourTool = Literal["scale", "syringe", "drops", "marked cup", "numbered cup", "pumps"]
 RESIDUE_ML = 2.0  # stays on the wall of a measuring cup (memory)
-PourUnit = Literal["g", "ml", "mark", "strokes", "drops"]
+
+
+@dataclass(frozen=True)
+class Marks:
+    """How a tool is read: from one mark to the next it is `step`, in the `unit` printed on it; one unit is `unit_is` g or ml."""
+
+    step: float
+    unit: str
+    unit_is: float = 1.0
+
+    @property
+    def step_core(self) -> float:
+        """What a mark stands for, g or ml."""
+        return self.step * self.unit_is
+
+    def nearest(self, core_value: float) -> float:
+        """What the tool is made to read for so many g or ml: its own unit, at one of its marks.
+
+        >>> Marks(0.05, "oz", 28.349523125).nearest(340.2)
+        12.0
+        """
+        return round_to(core_value / self.unit_is, self.step)
+
+    def reads(self, value: float) -> str:
+        """A value of the tool's in words.
+
+        >>> Marks(0.05, "oz", 28.349523125).reads(12.05)
+        '12.05 oz'
+        """
+        return f"{value:.10g} {self.unit}"
+
+
+GRAMS = Marks(1, "g")
 
 
 @dataclass(frozen=True)
 class Pour:
-    """One pour. `amount` in `unit`; `running` is the scale's reading, or the cup's mark, with nothing tared away,
-    and `tared` the reading where the tool is set to nought before each pour. Both are None off the scale.
+    """One pour. `amount` in `unit`, as `tool` reads it; `running` is the scale's reading, or the cup's mark, with nothing
+    tared away, and `tared` the reading where the tool is set to nought before each pour. Both are None off the scale.
 
-    In a marked cup it is read as `amount` added, up to the mark `running`: one without the other is poured wrong.
+    In a marked cup it is read as `amount` added, up to the mark `running`: one without the other is poured wrong. One
+    unit of `amount` is `unit_is` g, or ml.
     """
 
     what: str
     amount: float
-    unit: PourUnit
+    unit: str
     running: float | None
     tared: float | None
     note: str = ""
+    tool: PourTool = "scale"
+    unit_is: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -50,34 +86,51 @@ def round_to(value: float, step: float) -> float:
     return float(round(round(value / step) * step, 6))
 
 
-def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, step_g: float, hardener_name: str) -> Amounts:
-    """Resin first, then hardener to what the resin, as rounded, asks for. Exact.
+def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, scale: Marks, hardener_name: str) -> Amounts:
+    """Resin first, then hardener to what the resin, as rounded, asks for, all as the scale reads it. Exact.
 
-    >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, step_g=1, hardener_name="slow")
+    >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, scale=GRAMS, hardener_name="slow")
     >>> [(pour.amount, pour.running, pour.tared) for pour in amounts.pours]
     [(100.0, 107.0, 100.0), (45.0, 152.0, 45.0)]
     """
-    a = round_to(pot_g / (1 + b_per_a), step_g)
-    b = round_to(a * b_per_a, step_g)
-    error = 100 * (b / a / b_per_a - 1)
+    a = scale.nearest(pot_g / (1 + b_per_a))
+    b = round_to(a * b_per_a, scale.step)
+    cup = scale.nearest(cup_g)
     pours = (
-        Pour("A, resin", a, "g", round(cup_g + a, 6), a),
-        Pour(f"B, {hardener_name} hardener", b, "g", round(cup_g + a + b, 6), b),
+        _on_the_scale("A, resin", a, cup + a, scale),
+        _on_the_scale(f"B, {hardener_name} hardener", b, cup + a + b, scale),
     )
-    return Amounts(pours, a + b, error)
+    return Amounts(pours, (a + b) * scale.unit_is, 100 * (b / a / b_per_a - 1))
 
 
-def two_part_by_volume(pot_ml: float, b_per_a: float, *, step_ml: float, hardener_name: str) -> Amounts:
-    """Marks for one straight cup: resin to its mark, hardener on top of it to the second.
+def _on_the_scale(what: str, amount: float, running: float, scale: Marks) -> Pour:
+    return Pour(what, amount, scale.unit, round(running, 6), amount, unit_is=scale.unit_is)
 
-    >>> [(pour.amount, pour.running) for pour in two_part_by_volume(540, 0.5, step_ml=10, hardener_name="slow").pours]
+
+def two_part_by_volume(pot_ml: float, b_per_a: float, *, cup: Marks, hardener_name: str) -> Amounts:
+    """Marks for one straight cup, in its own unit: resin to its mark, hardener on top of it to the second.
+
+    >>> ml = two_part_by_volume(540, 0.5, cup=Marks(10, "ml"), hardener_name="slow")
+    >>> [(pour.amount, pour.running) for pour in ml.pours]
     [(360.0, 360.0), (180.0, 540.0)]
+    >>> ounces = two_part_by_volume(532, 0.5, cup=Marks(0.5, "fl oz", 29.5735295625), hardener_name="slow")
+    >>> [(pour.amount, pour.unit) for pour in ounces.pours]
+    [(12.0, 'fl oz'), (6.0, 'fl oz')]
     """
-    b = round_to(pot_ml * b_per_a / (1 + b_per_a), step_ml)
-    a = round_to(b / b_per_a, step_ml)
+    b = cup.nearest(pot_ml * b_per_a / (1 + b_per_a))
+    a = round_to(b / b_per_a, cup.step)
     pours = (
-        Pour("A, resin", a, "ml", a, a, "first"),
-        Pour(f"B, {hardener_name} hardener", b, "ml", a + b, b, "on top of it; never the other way round"),
+        Pour("A, resin", a, cup.unit, a, a, "first", "marked cup", cup.unit_is),
+        Pour(
+            f"B, {hardener_name} hardener",
+            b,
+            cup.unit,
+            round(a + b, 6),
+            b,
+            "on top of it; never the other way round",
+            "marked cup",
+            cup.unit_is,
+        ),
     )
     return Amounts(pours, None, 100 * (b / a / b_per_a - 1))
 
@@ -87,7 +140,7 @@ def thinner_first(amounts: Amounts) -> Amounts:
 
     The number for each moves with its place, and so does what is said of the place.
 
-    >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, step_g=1, hardener_name="slow")
+    >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, scale=GRAMS, hardener_name="slow")
     >>> [(pour.what, pour.amount, pour.running) for pour in thinner_first(amounts).pours]
     [('B, slow hardener', 45.0, 52.0), ('A, resin', 100.0, 152.0)]
     """
@@ -98,19 +151,19 @@ def thinner_first(amounts: Amounts) -> Amounts:
     return replace(amounts, pours=pours, b_first=True)
 
 
-def with_residue(amounts: Amounts, residue: float, step: float) -> Amounts:
-    """Pours measured in cups of their own, over by what stays on each cup's wall, in their unit (memory).
+def with_residue(amounts: Amounts, residue: float, marks: Marks) -> Amounts:
+    """Pours measured in cups of their own, over by what stays on each cup's wall, g or ml (memory).
 
     Equal films left of unequal parts move the ratio: of 100 and 50 ml, 2 ml each leave 98 and 48.
 
-    >>> amounts = two_part_by_weight(145, 0.45, cup_g=0, step_g=1, hardener_name="slow")
-    >>> [pour.amount for pour in with_residue(amounts, 2, 1).pours]
+    >>> amounts = two_part_by_weight(145, 0.45, cup_g=0, scale=GRAMS, hardener_name="slow")
+    >>> [pour.amount for pour in with_residue(amounts, 2, GRAMS).pours]
     [102.0, 47.0]
     """
     pours = []
     for pour in amounts.pours:
-        more = round_to(pour.amount + residue, step)
-        note = f"in a cup of its own: {round(more - pour.amount, 1):g} {pour.unit} of it stays on the wall"
+        more = round_to(pour.amount + residue / marks.unit_is, marks.step)
+        note = f"in a cup of its own: {marks.reads(round(more - pour.amount, 6))} of it stays on the wall"
         pours.append(replace(pour, amount=more, running=None, tared=more, note=note))
     return replace(amounts, pours=tuple(pours))
 
@@ -126,7 +179,7 @@ def two_part_by_number(pot_ml: float, b_per_a: float, *, number_ml: float, harde
     number = max(0.5, round(pot_ml / (1 + b_per_a) / number_ml * 2) / 2)
     said = f"{number:g}"
     pours = (
-        Pour("A, resin", number, "mark", number, None, f"to {said} in the first column"),
+        Pour("A, resin", number, "mark", number, None, f"to {said} in the first column", "numbered cup"),
         Pour(
             f"B, {hardener_name} hardener",
             number,
@@ -134,6 +187,7 @@ def two_part_by_number(pot_ml: float, b_per_a: float, *, number_ml: float, harde
             number,
             None,
             f"on top, to {said} in the second column; never the other way round",
+            "numbered cup",
         ),
     )
     return Amounts(pours, None, 0.0)
@@ -148,8 +202,8 @@ def two_part_by_pumps(pot_ml: float, b_per_a: float, *, a_ml: float, b_ml: float
     strokes = float(max(1, round(pot_ml / (a_ml + b_ml))))
     note = "full strokes, slowly, and let the spout run out"
     pours = (
-        Pour("A, resin", strokes, "strokes", None, None, note),
-        Pour(f"B, {hardener_name} hardener", strokes, "strokes", None, None, note),
+        Pour("A, resin", strokes, "strokes", None, None, note, "pumps"),
+        Pour(f"B, {hardener_name} hardener", strokes, "strokes", None, None, note, "pumps"),
     )
     return Amounts(pours, None, 100 * (b_ml / a_ml / b_per_a - 1))
 
@@ -160,25 +214,23 @@ class Dose:
 
     tool: DoseTool
     amount: float
-    unit: PourUnit
+    unit: str
     real_pct: float
     error_pct: float
 
 
-def dose_by(tool: DoseTool, resin_g: float, catalyst_pct: float, catalyst: Catalyst, *, step: float) -> Dose:
-    """A dose by a tool whose mark is `step` g or ml, or one drop in ml. Exact.
+def dose_by(tool: DoseTool, resin_g: float, catalyst_pct: float, catalyst: Catalyst, *, marks: Marks) -> Dose:
+    """A dose by a tool, as it is read; a dropper's marks are its drops. Exact.
 
     >>> from layup.library import generic
-    >>> by = dose_by("drops", 100, 1.0, generic().resins[2].catalyst, step=1 / 30)
+    >>> by = dose_by("drops", 100, 1.0, generic().resins[2].catalyst, marks=Marks(1, "drops", 1 / 30))
     >>> by.amount, round(by.real_pct, 2), round(by.error_pct, 1)
     (27.0, 1.01, 1.9)
     """
     wanted = resin_g * catalyst_pct / 100 if tool == "scale" else dose_ml(resin_g, catalyst_pct, catalyst)
-    marks = max(1, round(wanted / step))
-    grams = marks * step * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
-    amount = float(marks) if tool == "drops" else round(marks * step, 6)
-    unit: PourUnit = "g" if tool == "scale" else "drops" if tool == "drops" else "ml"
-    return Dose(tool, amount, unit, 100 * grams / resin_g, 100 * step / 2 / (marks * step))
+    amount = max(marks.step, marks.nearest(wanted))
+    grams = amount * marks.unit_is * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
+    return Dose(tool, amount, marks.unit, 100 * grams / resin_g, 100 * marks.step / 2 / amount)
 
 
 def catalysed(
@@ -187,28 +239,29 @@ def catalysed(
     catalyst: Catalyst,
     *,
     cup_g: float,
-    step_g: float,
+    scale: Marks,
     tool: DoseTool,
-    dose_step: float,
+    dose_marks: Marks,
 ) -> Amounts:
     """Resin on the scale, then catalyst by syringe, drops or scale, with the percentage it really is.
 
     >>> from layup.library import generic
-    >>> c = generic().resins[2].catalyst
-    >>> pours = catalysed(1000, 1.2, c, cup_g=20, step_g=1, tool="syringe", dose_step=0.2).pours
+    >>> c, syringe = generic().resins[2].catalyst, Marks(0.2, "ml")
+    >>> pours = catalysed(1000, 1.2, c, cup_g=20, scale=GRAMS, tool="syringe", dose_marks=syringe).pours
     >>> pours[1].amount, pours[1].running
     (10.8, 1032.0)
     """
-    resin = round_to(resin_g, step_g)
-    dose = dose_by(tool, resin, catalyst_pct, catalyst, step=dose_step)
-    grams = resin * dose.real_pct / 100
+    resin, cup = scale.nearest(resin_g), scale.nearest(cup_g)
+    resin_g = resin * scale.unit_is
+    dose = dose_by(tool, resin_g, catalyst_pct, catalyst, marks=dose_marks)
+    grams = resin_g * dose.real_pct / 100
+    shows, tared, by = round_to(cup + resin + grams / scale.unit_is, scale.step), None, _BY.get(tool, "")
     if tool == "scale":
-        shows, tared, by = round(cup_g + resin + grams, 6), dose.amount, ""
-    else:
-        shows, tared, by = round_to(cup_g + resin + grams, step_g), None, _BY[tool]
-    pour = Pour("Catalyst", dose.amount, dose.unit, shows, tared, f"{by}{dose.real_pct:.2f} %")
-    pours = (Pour("Resin", resin, "g", round(cup_g + resin, 6), resin), pour)
-    return Amounts(pours, resin + grams, 100 * (dose.real_pct / catalyst_pct - 1))
+        shows, tared = round(cup + resin + dose.amount, 6), dose.amount
+    note = f"{by}{dose.real_pct:.2f} %"
+    pour = Pour("Catalyst", dose.amount, dose.unit, shows, tared, note, tool, dose_marks.unit_is)
+    pours = (_on_the_scale("Resin", resin, cup + resin, scale), pour)
+    return Amounts(pours, resin_g + grams, 100 * (dose.real_pct / catalyst_pct - 1))
 
 
 _BY: dict[DoseTool, str] = {"syringe": "by syringe, ", "drops": "counted, "}

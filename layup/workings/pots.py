@@ -246,35 +246,48 @@ def _pour(bench: Bench, pot_id: str, at: int):
     ticket, pour = pot.ticket, pot.ticket.pours[at]
     if bench.resin.catalyst:
         return _catalysed_pour(bench, pot, at)
-    if pour.unit in ("mark", "strokes") or pour.running is None:
+    if pour.tool in ("numbered cup", "pumps") or pour.running is None:
         return _by_the_tool(bench, pot, at)
     is_b = pour is ticket.second_part
     if pot.ticket.by == "volume":
-        ratio, step = bench.resin.ratio_volume_b_per_a, bench.shop.cup_step_ml
+        ratio, cup = bench.resin.ratio_volume_b_per_a, bench.shop.cup
         source = str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY))
         r = ("r", "B for one of A, by volume", ratio, "", source)
-        s = ("s", "mark of the cup", step, "ml", "the tool")
+        s = ("s", "mark of the cup", cup.step, cup.unit, "the tool")
         if is_b:
-            whole = ("V", "the pot", pot.mass_g / _density(bench, pot), "ml", WORKED_OUT)
-            return pour.what, "nearest(V × r ÷ (1 + r), s)", [whole, r, s], pour.amount, "ml", "Rounded to the mark."
-        b = ("b", "hardener", ticket.second_part.amount, "ml", WORKED_OUT)
-        return pour.what, "nearest(b ÷ r, s)", [b, r, s], pour.amount, "ml", "To the hardener as rounded."
+            whole = ("V", "the pot", pot.mass_g / _density(bench, pot) / cup.unit_is, cup.unit, WORKED_OUT)
+            return (
+                pour.what,
+                "nearest(V × r ÷ (1 + r), s)",
+                [whole, r, s],
+                pour.amount,
+                cup.unit,
+                "Rounded to the mark.",
+            )
+        b = ("b", "hardener", ticket.second_part.amount, cup.unit, WORKED_OUT)
+        return pour.what, "nearest(b ÷ r, s)", [b, r, s], pour.amount, cup.unit, "To the hardener as rounded."
     ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
     source = WORKED_OUT if ratio.derived else "data sheet"
     r = ("r", "B for one of A, by weight", ratio.b_per_a, "", source)
-    s = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
+    scale = bench.shop.scale
+    s = ("s", "step of the scale", scale.step, scale.unit, "the tool")
     if not is_b:
-        givens = [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), r, s]
-        return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, "g", "Rounded to the scale."
+        givens = [_pot_as_weighed(bench, pot), r, s]
+        return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, scale.unit, "Rounded to the scale."
     rule = f"To the resin as rounded. {plan_.chemistry.ratio_remark}".strip()
     return (
         pour.what,
         "nearest(a × r, s)",
-        [("a", "resin", ticket.first_part.amount, "g", WORKED_OUT, _about_a(ticket, pot.id)), r, s],
+        [("a", "resin", ticket.first_part.amount, scale.unit, WORKED_OUT, _about_a(ticket, pot.id)), r, s],
         pour.amount,
-        "g",
+        scale.unit,
         rule,
     )
+
+
+def _pot_as_weighed(bench: Bench, pot: PotResult) -> tuple:
+    scale = bench.shop.scale
+    return ("m", "the pot", pot.mass_g / scale.unit_is, scale.unit, WORKED_OUT, f"pot:{pot.id}")
 
 
 def _about_a(ticket: TicketResult, pot_id: str) -> str:
@@ -290,7 +303,7 @@ def _by_the_tool(bench: Bench, pot: PotResult, at: int):
     """A pour in numbers of a printed cup, in strokes of a pump, or over by what stays on a cup's wall."""
     shop, pour, ratio = bench.shop, pot.ticket.pours[at], bench.resin.ratio_volume_b_per_a
     volume = ("V", "the pot", pot.mass_g / _density(bench, pot), "ml", WORKED_OUT)
-    if pour.unit == "strokes":
+    if pour.tool == "pumps":
         givens = [
             volume,
             ("a", "a stroke of A", shop.pump_a_ml, "ml", TYPED),
@@ -304,7 +317,7 @@ def _by_the_tool(bench: Bench, pot: PotResult, at: int):
             "strokes",
             "As many of the one as of the other.",
         )
-    if pour.unit == "mark":
+    if pour.tool == "numbered cup":
         r = ("r", "B for one of A, by volume", ratio, "", str(bench.resin.sources.get("ratio_volume_b_per_a", MEMORY)))
         givens = [volume, r, ("n", "one number of the cup, of A", shop.cup_number_ml, "ml", TYPED)]
         formula = "max(0.5, nearest(V ÷ (1 + r) ÷ n, 0.5))"
@@ -319,10 +332,10 @@ def _by_the_tool(bench: Bench, pot: PotResult, at: int):
 
 def _really(bench: Bench, pot: PotResult) -> tuple[float, float]:
     """What comes into the mix of A and of B by a tool that is read in its own marks, or in cups of their own."""
-    shop, unit = bench.shop, pot.ticket.pours[0].unit
-    if unit == "strokes":
+    shop, tool = bench.shop, pot.ticket.pours[0].tool
+    if tool == "pumps":
         return shop.pump_a_ml, shop.pump_b_ml
-    if unit == "mark":
+    if tool == "numbered cup":
         return 1.0, bench.resin.ratio_volume_b_per_a
     into_one = bench.job.practice.model_copy(update={"vessels": "into one cup"})
     job = bench.job.model_copy(update={"practice": into_one})
@@ -334,27 +347,21 @@ def _really(bench: Bench, pot: PotResult) -> tuple[float, float]:
 
 def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
     pour, first = pot.ticket.pours[at], pot.ticket.pours[0]
-    step = ("s", "step of the scale", bench.shop.scale_step_g, "g", "the tool")
+    scale = bench.shop.scale
+    step = ("s", "step of the scale", scale.step, scale.unit, "the tool")
     if at == 0:
         rule = "Rounded to the scale; the catalyst comes on top."
-        return (
-            "Resin",
-            "nearest(m, s)",
-            [("m", "the pot", pot.mass_g, "g", WORKED_OUT, f"pot:{pot.id}"), step],
-            pour.amount,
-            "g",
-            rule,
-        )
-    givens = [
-        ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot.id}"),
-        ("p", "dose", pot.catalyst_pct, "%", WORKED_OUT, f"dose:{pot.id}"),
-    ]
-    if pour.unit == "g":
-        return "Catalyst", "nearest(a × p ÷ 100, s)", [*givens, step], pour.amount, "g", "Rounded to the scale."
+        return "Resin", "nearest(m, s)", [_pot_as_weighed(bench, pot), step], pour.amount, scale.unit, rule
+    p = ("p", "dose", pot.catalyst_pct, "%", WORKED_OUT, f"dose:{pot.id}")
+    about = f"first_pour:{pot.id}"
+    if pour.tool == "scale":
+        givens = [("a", "resin", first.amount, scale.unit, WORKED_OUT, about), p, step]
+        return "Catalyst", "nearest(a × p ÷ 100, s)", givens, pour.amount, scale.unit, "Rounded to the scale."
+    givens = [("a", "resin", first.grams, "g", WORKED_OUT, about), p]
     catalyst = bench.resin.catalyst
     source = str(catalyst.sources["density_g_per_cm3"])
     givens.append(("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source))
-    if pour.unit == "drops":
+    if pour.tool == "drops":
         givens.append(("k", "drops in a millilitre", bench.shop.drops_per_ml, "", "counted"))
         return (
             "Catalyst",
@@ -364,9 +371,14 @@ def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
             "drops",
             "By weight of resin, in drops.",
         )
-    givens.append(("s", "mark of the syringe", bench.shop.syringe_step_ml, "ml", "the tool"))
+    syringe = bench.shop.dose_marks
+    givens.append(("s", "mark of the syringe", syringe.step, syringe.unit, "the tool"))
     rule = "By weight of resin, drawn by volume, rounded to the syringe."
-    return "Catalyst", "nearest(a × p ÷ 100 ÷ d, s)", givens, pour.amount, "ml", rule
+    formula = "nearest(a × p ÷ 100 ÷ d, s)"
+    if syringe.unit_is != 1.0:
+        givens.append(("o", f"ml in one {syringe.unit}", syringe.unit_is, "ml", "published"))
+        formula = "nearest(a × p ÷ 100 ÷ d ÷ o, s)"
+    return "Catalyst", formula, givens, pour.amount, syringe.unit, rule
 
 
 def _density(bench: Bench, pot: PotResult) -> float:
@@ -380,11 +392,10 @@ def _ratio_error(bench: Bench, pot_id: str):
     ticket = bench.pot(pot_id).ticket
     first, second = ticket.first_part, ticket.second_part
     if bench.resin.catalyst:
-        density = 1.0 if second.unit == "g" else bench.resin.catalyst.density_g_per_cm3
-        if second.unit == "drops":
-            density /= bench.shop.drops_per_ml
+        per_ml = 1.0 if second.tool == "scale" else bench.resin.catalyst.density_g_per_cm3
+        density = per_ml * second.unit_is
         givens = [
-            ("a", "resin", first.amount, "g", WORKED_OUT, f"first_pour:{pot_id}"),
+            ("a", "resin", first.grams, "g", WORKED_OUT, f"first_pour:{pot_id}"),
             ("b", "catalyst", second.amount, second.unit, WORKED_OUT, f"second_pour:{pot_id}"),
             ("d", "g of each unit of it", density, "g", MEMORY),
             ("p", "dose", bench.pot(pot_id).catalyst_pct, "%", WORKED_OUT, f"dose:{pot_id}"),
@@ -397,7 +408,7 @@ def _ratio_error(bench: Bench, pot_id: str):
         else weight_ratio(bench.resin, bench.hardener.density_g_per_cm3).b_per_a
     )
     r = ("r", f"B for one of A, by {ticket.by}", ratio, "", WORKED_OUT)
-    if first.running is None or first.unit == "mark":
+    if first.running is None or first.tool == "numbered cup":
         a, b = _really(bench, bench.pot(pot_id))
         givens = [
             ("a", f"{first.what}, in the mix", a, "", WORKED_OUT),

@@ -122,7 +122,7 @@ class Blending(DeskTest):
         expect(page.get_by_text("mix a test cup first")).to_be_visible()
         self.saved()
         self.step("Ticket")
-        expect(page.get_by_text(re.compile(r"\d+ g medium, to \d+ on the scale, then \d+ g slow"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"\d+ g medium, to \d+ g on the scale, then \d+ g slow"))).to_be_visible()
         self.step("Chemistry")
         share.press("Home")
         expect(page.get_by_role("heading", level=1)).to_have_text(re.compile("^Medium hardener"))

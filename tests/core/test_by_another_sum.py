@@ -38,7 +38,7 @@ from layup.job import Conditions, PotWishes
 from layup.materials import StatedTime
 from layup.plan import laid_out, plan, settled
 from layup.pots.pot_check import check_pot
-from layup.pots.ticket import catalysed
+from layup.pots.ticket import GRAMS, catalysed
 from layup.preparing.preparation import checklist
 from layup.scales import Scales
 from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
@@ -170,7 +170,7 @@ class Doses(TestCase):
 
     def test_a_weighed_catalyst_comes_on_top_of_the_resin_on_the_scale(self):
         """exact: the scale shows cup, resin and catalyst together."""
-        resin_pour, dose = catalysed(1000, 1.5, CATALYST, cup_g=20, step_g=1, tool="scale", dose_step=1).pours
+        resin_pour, dose = catalysed(1000, 1.5, CATALYST, cup_g=20, scale=GRAMS, tool="scale", dose_marks=GRAMS).pours
         self.assertEqual((resin_pour.running, dose.amount, dose.tared), (1020, 15, 15))
         self.assertEqual(dose.running, 20 + 1000 + 15)
 

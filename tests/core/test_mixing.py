@@ -12,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from layup.bench_tools import BenchTools, measured_with
 from layup.chemistry.blend import blended, life_between
 from layup.chemistry.cure import catalysed_clocks, two_part_clocks
 from layup.chemistry.label import hardener_label
@@ -26,6 +27,9 @@ from layup.heat.pot_lab import PotTrial, try_pot
 from layup.library import generic
 from layup.plan import plan
 from layup.pots.ticket import (
+    GRAMS,
+    Marks,
+    round_to,
     thinner_first,
     two_part_by_number,
     two_part_by_pumps,
@@ -36,6 +40,7 @@ from layup.pots.ticket import (
 from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
 from layup.shop_facts import LoggedGel
+from layup.units import convert
 from tests.core.jobs import at, panel, resin
 
 EPOXY = resin("epoxy-2-1")
@@ -74,7 +79,7 @@ class Blends(TestCase):
         thin_first = panel("epoxy-2-1", "cloth-300", chemistry=wishes, practice={"pour_order": "the thinner part"})
         for told in (answer, plan(thin_first, at(19))):
             pour = told.pots[0].ticket.second_part
-            self.assertRegex(pour.note, r"^\d+ g medium, to \d+ on the scale, then \d+ g fast$")
+            self.assertRegex(pour.note, r"^\d+ g medium, to \d+ g on the scale, then \d+ g fast$")
             first, shown, second = (int(word) for word in pour.note.split() if word.isdigit())
             self.assertEqual(first + second, pour.amount)
             self.assertEqual(shown + second, pour.running)
@@ -85,16 +90,16 @@ class Blends(TestCase):
 class Measuring(TestCase):
     def test_equal_films_left_move_the_ratio_and_are_made_up_for(self):
         """common practice, no source: 2 ml lost from each of 100 and 50 is 98 to 48."""
-        told = two_part_by_weight(150, 0.5, cup_g=0, step_g=1, hardener_name="slow")
-        poured = [pour.amount for pour in with_residue(told, 2, 1).pours]
+        told = two_part_by_weight(150, 0.5, cup_g=0, scale=GRAMS, hardener_name="slow")
+        poured = [pour.amount for pour in with_residue(told, 2, GRAMS).pours]
         self.assertEqual([amount - 2 for amount in poured], [100, 50])
 
     @given(st.floats(60, 3000), st.floats(0.15, 1.0), st.sampled_from([0.1, 1.0, 5.0]))
     def test_the_thinner_part_first_is_the_same_pot_by_other_marks(self, pot, ratio, step):
         """common practice: what ends in the cup is the same; each number is what the tool shows once its part is in."""
         for told, cup_holds in (
-            (two_part_by_weight(pot, ratio, cup_g=7, step_g=step, hardener_name="slow"), 7),
-            (two_part_by_volume(pot, ratio, step_ml=step, hardener_name="slow"), 0),
+            (two_part_by_weight(pot, ratio, cup_g=7, scale=Marks(step, "g"), hardener_name="slow"), round_to(7, step)),
+            (two_part_by_volume(pot, ratio, cup=Marks(step, "ml"), hardener_name="slow"), 0),
         ):
             turned, b_last = thinner_first(told), told.pours[1]
             shown = cup_holds
@@ -104,6 +109,51 @@ class Measuring(TestCase):
             self.assertEqual([pour.what[0] for pour in turned.pours], ["B", "A"])
             self.assertEqual(turned.pours[0].amount, b_last.amount)
             self.assertEqual((turned.ratio_error_pct, turned.total_g), (told.ratio_error_pct, told.total_g))
+
+    def test_a_scale_in_ounces_is_read_in_its_own_steps(self):
+        """exact: twentieths of an ounce, cup and all; what a gram scale would weigh is within a step of it."""
+        at_bench = measured_with(BenchTools(scale_id="scale-oz"), generic())
+        pot = plan(panel("epoxy-2-1", "cloth-300"), at(20, **at_bench)).pots[0]
+        grams = convert(1, "oz", "g")
+        self.assertEqual(pot.ticket.scale_unit, "oz")
+        shown = pot.ticket.cup_reads
+        for pour in pot.ticket.pours:
+            shown += pour.amount
+            self.assertEqual((pour.unit, round(pour.running, 6)), ("oz", round(shown, 6)))
+            self.assertAlmostEqual(pour.amount / 0.05, round(pour.amount / 0.05), 6)
+        self.assertAlmostEqual(pot.ticket.total_g, pot.mass_g, delta=2 * 0.05 * grams)
+        self.assertAlmostEqual(pot.mass_g / grams % 0.5, 0, 6, "a larger pot is in half ounces")
+        self.assertEqual(
+            [pour_words(pour) for pour in pot.ticket.pours], [f"{pour.running:g} oz" for pour in pot.ticket.pours]
+        )
+
+    def test_a_cup_in_fluid_ounces_fills_whole_marks_of_both_parts(self):
+        """exact: two marks of A to one of B, so nothing is rounded; half a fluid ounce apart, pots are found."""
+        by_cup = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
+        at_bench = measured_with(BenchTools(cup_id="quart-cup"), generic())
+        answer = plan(by_cup, at(20, **at_bench))
+        self.assertGreater(len(answer.pots), 0)
+        for pot in answer.pots:
+            a, b = pot.ticket.pours
+            self.assertEqual((a.unit, b.unit, a.amount), ("fl oz", "fl oz", 2 * b.amount))
+            self.assertAlmostEqual(b.amount % 0.5, 0, 9)
+            self.assertAlmostEqual(pot.ticket.ratio_error_pct, 0, 9)
+        imperial = plan(by_cup, at(20, **at_bench, fluid_ounce="imperial")).pots[0].ticket.pours[0]
+        self.assertEqual(imperial.unit, "US fl oz", "another's ounce says whose it is")
+
+    def test_what_is_measured_by_volume_is_told_as_volumes(self):
+        """exact: of a 2:1 resin measured by volume, twice as much A as B, and both together are what is mixed."""
+        by_cup = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
+        answer = plan(by_cup, at(20, units="US"))
+        use, density = answer.resin, answer.by_volume_g_per_ml
+        self.assertAlmostEqual(use.part_a_ml, 2 * use.part_b_ml, 6)
+        self.assertAlmostEqual((use.part_a_ml + use.part_b_ml) * density, use.mixed_g, 6)
+        self.assertAlmostEqual(density, (1.15 + 0.5 * 1.04) / 1.5, 6)
+        headlines = {step.step: step.headline for step in answer.steps}
+        self.assertRegex(headlines["pots"], r" · [\d.]+ (fl oz|qt)$")
+        self.assertRegex(headlines["ticket"], r"^first [\d.]+ fl oz$")
+        weighed = plan(panel("epoxy-2-1", "cloth-300"), at(20))
+        self.assertEqual((weighed.by_volume_g_per_ml, weighed.resin.part_a_ml), (None, None))
 
     def test_the_practice_turns_every_tool_but_the_printed_cup(self):
         """common practice: a cup printed with columns carries an order of its own."""
@@ -126,7 +176,7 @@ class Measuring(TestCase):
             self.assertTrue(all(problem.path == "practice.basis" for problem in problems))
             return problems[0].message if problems else ""
 
-        self.assertIn("say under Shop for which", said(""))
+        self.assertIn("say on the shelf for which", said(""))
         self.assertIn("printed for 20 of B to 100 of A, and Laminating epoxy, 2 to 1 takes 50 of B", said("5:1"))
         self.assertEqual((said("2:1"), said("100:50")), ("", ""))
         with self.assertRaises(ValidationError):
@@ -137,7 +187,7 @@ class Measuring(TestCase):
         first, second = plan(by_cup, at(20)).pots[0].ticket.pours
         self.assertEqual(second.running, first.amount + second.amount)
         self.assertEqual(
-            [pour_words(pour, by_scale=False) for pour in (first, second)],
+            [pour_words(pour) for pour in (first, second)],
             [
                 f"add {first.amount:g} ml: up to the {first.amount:g} mark",
                 f"add {second.amount:g} ml: up to the {first.amount + second.amount:g} mark",
@@ -147,14 +197,12 @@ class Measuring(TestCase):
     def test_what_stands_largest_on_a_card_is_what_the_tool_in_hand_shows(self):
         """exact: the scale's reading where it is weighed; what a syringe is drawn up to, and a number of a cup, as they are."""
         weighed = plan(panel("epoxy-2-1", "cloth-300"), at(20)).pots[0].ticket.pours
-        self.assertEqual(
-            [pour_words(pour, by_scale=True) for pour in weighed], [f"{pour.running:g} g" for pour in weighed]
-        )
+        self.assertEqual([pour_words(pour) for pour in weighed], [f"{pour.running:g} g" for pour in weighed])
         dosed = plan(panel("polyester-general", "csm-450"), at(20)).pots[0].ticket
         resin_pour, catalyst = dosed.pours
         self.assertEqual((dosed.by, resin_pour.unit, catalyst.unit), ("weight", "g", "ml"))
-        self.assertEqual(pour_words(resin_pour, by_scale=True), f"{resin_pour.running:g} g")
-        self.assertEqual(pour_words(catalyst, by_scale=True), f"{catalyst.amount:g} ml")
+        self.assertEqual(pour_words(resin_pour), f"{resin_pour.running:g} g")
+        self.assertEqual(pour_words(catalyst), f"{catalyst.amount:g} ml")
 
     @given(st.floats(60, 3000), st.sampled_from([0.5, 0.2, 1.0]), st.floats(5, 60))
     def test_a_numbered_cup_takes_the_same_number_twice_resin_first(self, pot_ml, ratio, number_ml):

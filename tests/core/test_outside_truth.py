@@ -17,7 +17,7 @@ from layup.heat.pot_heat import full_heat, stated_pot
 from layup.joints.volumes import fillet_section_mm2
 from layup.laminate.weights import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.pots.sizing import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
-from layup.pots.ticket import two_part_by_volume, two_part_by_weight
+from layup.pots.ticket import GRAMS, Marks, two_part_by_volume, two_part_by_weight
 from layup.units import convert, parse
 from tests.core.jobs import fabric, resin
 
@@ -129,8 +129,8 @@ class CommonPractice(TestCase):
 
     def test_volumes_scale_exactly(self):
         ounce = convert(1, "US fl oz", "ml")
-        pours = two_part_by_volume(18 * ounce, 0.5, step_ml=ounce, hardener_name="slow").pours
-        self.assertEqual([round(pour.amount / ounce, 3) for pour in pours], [12, 6])
+        pours = two_part_by_volume(18 * ounce, 0.5, cup=Marks(1, "fl oz", ounce), hardener_name="slow").pours
+        self.assertEqual([(pour.amount, pour.unit) for pour in pours], [(12, "fl oz"), (6, "fl oz")])
         self.assertAlmostEqual(parse_ratio("5:1").b_per_a, 0.2)
 
     def test_slow_is_four_times_fast_and_twice_medium_at_80_f(self):
@@ -146,7 +146,7 @@ class CommonPractice(TestCase):
                 self.assertTrue(low <= (1 - psi) / psi <= high)
 
     def test_the_scale_shows_the_sum_and_the_increment(self):
-        pours = two_part_by_weight(145, 0.45, cup_g=7, step_g=1, hardener_name="slow").pours
+        pours = two_part_by_weight(145, 0.45, cup_g=7, scale=GRAMS, hardener_name="slow").pours
         self.assertEqual([pour.running for pour in pours], [107, 152])
         self.assertEqual([pour.tared for pour in pours], [100, 45])
 

@@ -19,6 +19,7 @@ from layup.pots.sizing import (
     Batch,
     PotLife,
     PotSize,
+    PotSteps,
     Work,
     largest_by_life_g,
     mixed_for_g,
@@ -86,7 +87,7 @@ class Caps(TestCase):
         """A short fillet: 81 g is mixed, though not half of it is run in twenty minutes."""
         found = size(constant_life(90), 2, floor_g=81)
         self.assertEqual((found.largest_g, round(found.spread_g)), (81, 40))
-        pot = next_batch(30, found, 1)
+        pot = next_batch(30, found, PotSteps(1))
         self.assertEqual((pot.mass_g, round(pot.laid_g)), (81, 30))
         self.assertAlmostEqual(pot.surplus_g, 81 - mixed_for_g(30))
 
@@ -119,7 +120,7 @@ def even_pots(laid_g: float, size: PotSize, step_g: float = 1) -> list[Batch]:
     """All the pots that lay so much."""
     pots, left = [], laid_g
     while left > 1e-9:
-        pots.append(next_batch(left, size, step_g))
+        pots.append(next_batch(left, size, PotSteps(step_g)))
         left -= pots[-1].laid_g
     return pots
 
@@ -157,7 +158,7 @@ class Splitting(TestCase):
 
     @given(st.floats(1, 3000), st.floats(1, 3000), st.sampled_from([0.1, 1.0]))
     def test_a_rounded_pot_can_be_read_off_the_tool(self, mass, largest, step):
-        rounded = readable_g(mass, largest, step)
+        rounded = readable_g(mass, largest, PotSteps(step))
         self.assertAlmostEqual(rounded / step, round(rounded / step), 6)
         self.assertLessEqual(rounded, max(largest, mass) + 10)
 

@@ -80,8 +80,8 @@ RANGES = {
     ShopFacts: {
         "room_shift_c": (-60, 60),
         "scale_step_g": (0.001, 50),
-        "cup_step_ml": (0.01, 100),
-        "syringe_step_ml": (0.001, 10),
+        "cup_step_ml": (0.01, 1000),
+        "syringe_step_ml": (0.001, 30),
         "drops_per_ml": (5, 100),
         "cup_number_ml": (0.1, 1000),
         "pump_a_ml": (0.1, 500),

@@ -18,7 +18,7 @@ from layup.library import generic
 from layup.materials import Fabric, Filler, Hardener
 from layup.plan import plan
 from layup.pots.mix import settle
-from layup.pots.ticket import catalysed, two_part_by_volume, two_part_by_weight
+from layup.pots.ticket import GRAMS, Marks, catalysed, two_part_by_volume, two_part_by_weight
 from tests.core.jobs import at, fabric, filler, panel, resin
 
 EPOXY = resin("epoxy-2-1")
@@ -109,26 +109,26 @@ class Gel(TestCase):
             self.assertLessEqual(verdict.chosen.clocks.sandable_min, deadline_h * 60)
 
 
-STEPS = {"scale": 0.1, "syringe": 0.2, "drops": 1 / 30}
+MARKS = {"scale": Marks(0.1, "g"), "syringe": Marks(0.2, "ml"), "drops": Marks(1, "drops", 1 / 30)}
 
 
 class Measuring(TestCase):
     @given(st.floats(81, 3000), st.floats(0.1, 1), st.floats(0, 200))
     def test_the_scale_rises_by_what_is_poured(self, pot_g, ratio, cup_g):
         cup_g = round(cup_g)
-        a, b = two_part_by_weight(pot_g, ratio, cup_g=cup_g, step_g=1, hardener_name="slow").pours
+        a, b = two_part_by_weight(pot_g, ratio, cup_g=cup_g, scale=GRAMS, hardener_name="slow").pours
         self.assertEqual((a.running, b.running), (cup_g + a.amount, cup_g + a.amount + b.amount))
         self.assertLessEqual(abs(b.amount - a.amount * ratio), 0.5 + 1e-9)
 
     @given(st.floats(150, 3000), st.sampled_from([0.5, 0.2, 1.0]))
     def test_marks_rise_in_order_and_the_second_holds_both(self, pot_ml, ratio):
-        a, b = two_part_by_volume(pot_ml, ratio, step_ml=2, hardener_name="slow").pours
+        a, b = two_part_by_volume(pot_ml, ratio, cup=Marks(2, "ml"), hardener_name="slow").pours
         self.assertEqual(b.running, a.running + b.amount)
         self.assertIn("never the other way round", b.note)
 
-    @given(st.floats(150, 5000), st.floats(1, 2), st.sampled_from(sorted(STEPS)))
+    @given(st.floats(150, 5000), st.floats(1, 2), st.sampled_from(sorted(MARKS)))
     def test_the_dose_it_really_is_stands_on_the_ticket(self, resin_g, pct, tool):
-        amounts = catalysed(resin_g, pct, CATALYST, cup_g=20, step_g=0.1, tool=tool, dose_step=STEPS[tool])
+        amounts = catalysed(resin_g, pct, CATALYST, cup_g=20, scale=Marks(0.1, "g"), tool=tool, dose_marks=MARKS[tool])
         resin_pour, dose = amounts.pours
         per_unit = {"scale": 1.0, "syringe": 1.12, "drops": 1.12 / 30}[tool]
         grams = dose.amount * per_unit

@@ -24,7 +24,7 @@ from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, JobSpec, PotWishes
 from layup.plan import laid_out, plan, settled
 from layup.pots.mix import CONTACT_TWO_POTS_MIN
-from layup.pots.sizing import CUP_LOSS_SHARE, PotSize, largest_by_life_g, next_batch
+from layup.pots.sizing import CUP_LOSS_SHARE, PotSize, PotSteps, largest_by_life_g, next_batch
 from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
 from tests.core.jobs import DAY, LONDON, at, corner, jointed, on, panel, resin, shed, stacked, wishing
 
@@ -294,10 +294,10 @@ class TheDay(TestCase):
 
     def test_pots_end_with_a_strip_where_that_is_cheap(self):
         size = PotSize(1000.0, "pot life", 81, ())
-        self.assertEqual(next_batch(2500, size, 1, 100).laid_g, 900, "9 of 25 strips: three pots either way")
-        self.assertAlmostEqual(next_batch(1700, size, 1, 850).laid_g, 850)
+        self.assertEqual(next_batch(2500, size, PotSteps(1), 100).laid_g, 900, "9 of 25 strips: three pots either way")
+        self.assertAlmostEqual(next_batch(1700, size, PotSteps(1), 850).laid_g, 850)
         self.assertAlmostEqual(
-            next_batch(2640, size, 1, 660).laid_g, 880, msg="one strip a pot would take a third more"
+            next_batch(2640, size, PotSteps(1), 660).laid_g, 880, msg="one strip a pot would take a third more"
         )
 
     def test_a_cooled_tray_buys_more_than_a_tray_and_a_wet_pack_is_told(self):
@@ -367,11 +367,11 @@ class TheDay(TestCase):
         (pot,) = answer.pots
         self.assertEqual([pour.amount for pour in pot.ticket.pours], [250, 50])
         (said,) = answer.run_sheet.problems
-        least, over = (at(24).scales.mass(grams) for grams in (pot.mass_g, pot.surplus_g))
+        least, over = (answer.pot_words(grams, at(24).scales) for grams in (pot.mass_g, pot.surplus_g))
         self.assertIn(
             f"{least} is the least that the tool in hand measures well, so {over} of pot 1 is left over", said
         )
-        self.assertIn("one marked every 0.5 ml, measures well from 86 g", said)
+        self.assertIn("one marked every 0.5 ml, measures well from 75 ml", said)
         finer = plan(pad, at(24, cup_step_ml=0.5))
         self.assertEqual(finer.run_sheet.problems, ())
         self.assertLess(finer.pots[0].mass_g, 150)

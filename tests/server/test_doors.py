@@ -67,7 +67,7 @@ class Doors(TwoShops):
         document = self.job.latest().document
         event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": "2026-01-01T09:00:00Z"}
         settings = {"name": "Saltmarsh Slip", "time_zone": "Europe/London", "currency": "GBP"}
-        tools = {"scale_step_g": 1, "cup_step_ml": 2, "syringe_step_ml": 0.2, "dose_tool": "syringe"}
+        tools = {"tools": {}, "dose_tool": "syringe"}
         units = {"fabric_unit": "oz", "fluid_ounce": "us", "thousands_comma": False}
         cup = {"cup_g": 20, "cup_ml": 1500, "learner": False}
         return {

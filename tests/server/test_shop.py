@@ -16,9 +16,7 @@ SETTINGS = {
     "fabric_unit": "oz",
     "fluid_ounce": "imperial",
     "thousands_comma": True,
-    "scale_step_g": 0.1,
-    "cup_step_ml": 5,
-    "syringe_step_ml": 0.5,
+    "tools": {"scale_id": "scale-tenth"},
     "dose_tool": "scale",
     "cup_g": 12,
     "cup_ml": 750,
@@ -56,11 +54,41 @@ class Settings(TwoShops):
         self.assertEqual(self.put(practice={"mixing": "in a bucket"})[0], 422)
 
     def test_bad_settings_are_refused_at_their_field(self):
-        for field, value in (("time_zone", "Mars/Olympus"), ("currency", "pounds"), ("scale_step_g", 0), ("name", "")):
+        for field, value in (("time_zone", "Mars/Olympus"), ("currency", "pounds"), ("name", "")):
             with self.subTest(field=field):
                 status, answer = self.put(**{field: value})
                 self.assertEqual((status, answer["problems"][0]["path"]), (422, field))
+        for tools in (
+            {"scale_id": "syringe-10"},
+            {"cup_id": "tray"},
+            {"pump_b_id": "gone"},
+            {"dropper_id": "scale-1"},
+        ):
+            status, answer = self.put(tools=tools)
+            self.assertEqual((status, answer["problems"][0]["path"]), (422, f"tools.{next(iter(tools))}"))
+        self.assertEqual(self.put(dose_tool="drops")[1]["problems"][0]["path"], "tools.dropper_id")
         self.assertEqual(Shop.objects.get(pk=self.shop.pk).currency, "EUR")
+
+    def test_what_measures_is_a_tool_of_the_shelf_and_follows_it(self):
+        """exact: 0.05 oz is 1.417 g; a scale corrected on the shelf is corrected at the bench."""
+        shelf = f"/api/shops/{self.shop.pk}/shelf"
+        scale = {"name": "Post scale", "kind": "scale", "reads_to": 0.05, "unit": "oz"}
+        scale["sources"] = {"reads_to": "data sheet"}
+        added = self.send("post", shelf, {"kind": "tool", "document": scale})[1]
+        self.put(tools={"scale_id": added["document"]["id"]})
+
+        def ticket():
+            return self.get(f"/api/jobs/{self.job.pk}/plan")[1]["pots"][0]["ticket"]
+
+        self.assertEqual({pour["unit"] for pour in ticket()["pours"] if pour["tool"] == "scale"}, {"oz"})
+        finer = {"number": added["number"], "document": added["document"] | {"reads_to": 0.01}}
+        self.send("put", f"/api/shelf/{added['id']}", finer)
+        self.assertAlmostEqual(ticket()["scale_step_g"], 0.2835, delta=1e-4)
+        self.send("put", f"/api/shelf/{added['id']}/retired", {"retired": True})
+        self.assertAlmostEqual(ticket()["scale_step_g"], 0.2835, delta=1e-4, msg="it still stands at the bench")
+        for unit in ("ml", "°C"):
+            refused = self.send("post", shelf, {"kind": "tool", "document": scale | {"unit": unit}})
+            self.assertEqual((refused[0], refused[1]["problems"][0]["path"]), (422, "unit"))
 
     def test_a_quantity_is_answered_in_the_unit_asked_for(self):
         path = f"/api/shops/{self.shop.pk}/quantities"

@@ -7,6 +7,12 @@ export function fixed(value: number, digits: number): string {
   return thousands(whole) + (part ? `.${part}` : "");
 }
 
+/** What a tool reads: all the decimals of its marks, and no others. */
+export function asRead(value: number): string {
+  const decimals = String(Number(value.toFixed(3))).split(".")[1] ?? "";
+  return fixed(value, decimals.length);
+}
+
 export interface Printed {
   number: string;
   unit: string;

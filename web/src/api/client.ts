@@ -31,6 +31,7 @@ export type Shop = Schemas["ShopOut"];
 export type Session = Schemas["SessionOut"];
 export type Preferences = Required<Schemas["PreferencesOut"]>;
 export type ScaleTables = Schemas["ScaleTables"];
+export type BenchTools = Schemas["BenchTools"];
 export type Settings = Schemas["SettingsIn"];
 export type Working = Schemas["Working"];
 export type Day = Schemas["DayOut"];

@@ -1536,6 +1536,48 @@ export interface components {
             width_m?: number | null;
         };
         /**
+         * BenchTools
+         * @description The ids of what measures: each a tool or a vessel of the shelf, or one of the generic ones; nothing where there is none.
+         */
+        BenchTools: {
+            /**
+             * By Volume
+             * @default cup
+             * @enum {string}
+             */
+            by_volume: "cup" | "pumps";
+            /**
+             * Cup Id
+             * @default measuring-cup-100
+             */
+            cup_id: string;
+            /**
+             * Dropper Id
+             * @default
+             */
+            dropper_id: string;
+            /**
+             * Pump A Id
+             * @default pump-20
+             */
+            pump_a_id: string;
+            /**
+             * Pump B Id
+             * @default pump-10
+             */
+            pump_b_id: string;
+            /**
+             * Scale Id
+             * @default scale-1
+             */
+            scale_id: string;
+            /**
+             * Syringe Id
+             * @default syringe-10
+             */
+            syringe_id: string;
+        };
+        /**
          * BlendPoint
          * @description A share of the second hardener, and the life it gives the job's largest pot.
          */
@@ -4089,9 +4131,12 @@ export interface components {
          * Plan
          * @description The whole answer. `problems` are what is missing; everything else is as far as the job allows.
          *
-         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned.
+         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned. `by_volume_g_per_ml` is the density
+         *     of the mix where pots are measured by volume, and so told.
          */
         Plan: {
+            /** By Volume G Per Ml */
+            by_volume_g_per_ml?: number | null;
             /**
              * Cautions
              * @default []
@@ -4449,7 +4494,10 @@ export interface components {
              */
             vessel: "cup" | "tray" | "tray on a cool pack";
         };
-        /** PourResult */
+        /**
+         * PourResult
+         * @description One pour, as `tool` reads it; one unit of it is `unit_is` g, or ml.
+         */
         PourResult: {
             /** Amount */
             amount: number;
@@ -4459,8 +4507,18 @@ export interface components {
             running: number | null;
             /** Tared */
             tared: number | null;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "scale" | "syringe" | "drops" | "marked cup" | "numbered cup" | "pumps";
             /** Unit */
             unit: string;
+            /**
+             * Unit Is
+             * @default 1
+             */
+            unit_is: number;
             /** What */
             what: string;
         };
@@ -4986,7 +5044,8 @@ export interface components {
         /**
          * ResinUse
          * @description Where the job's resin goes, g. The reserve stays in the tin; with it, what is at hand is `allowance_share` over all
-         *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`.
+         *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
+         *     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
          *
          *     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
          */
@@ -5024,8 +5083,12 @@ export interface components {
             mopped_off_g: number;
             /** Part A G */
             part_a_g: number | null;
+            /** Part A Ml */
+            part_a_ml?: number | null;
             /** Part B G */
             part_b_g: number | null;
+            /** Part B Ml */
+            part_b_ml?: number | null;
             /** Reserve G */
             reserve_g: number;
             /**
@@ -5282,18 +5345,6 @@ export interface components {
             cup_ml: number;
             /** Cup Mm */
             cup_mm?: number | null;
-            /**
-             * Cup Number Ml
-             * @default 30
-             */
-            cup_number_ml: number;
-            /**
-             * Cup Ratio
-             * @default
-             */
-            cup_ratio: string;
-            /** Cup Step Ml */
-            cup_step_ml: number;
             /** Currency */
             currency: string;
             /**
@@ -5301,8 +5352,6 @@ export interface components {
              * @enum {string}
              */
             dose_tool: "scale" | "syringe" | "drops";
-            /** Drops Per Ml */
-            drops_per_ml?: number | null;
             /**
              * Fabric Unit
              * @enum {string}
@@ -5347,39 +5396,31 @@ export interface components {
              */
             practice: components["schemas"]["Practice"];
             /**
-             * Pump A Ml
-             * @default 20
-             */
-            pump_a_ml: number;
-            /**
-             * Pump B Ml
-             * @default 10
-             */
-            pump_b_ml: number;
-            /**
              * Residue Ml
              * @default 2
              */
             residue_ml: number;
-            /** Scale Step G */
-            scale_step_g: number;
             /**
              * Scoop Ml
              * @default 250
              */
             scoop_ml: number;
-            /** Syringe Step Ml */
-            syringe_step_ml: number;
             /** Thousands Comma */
             thousands_comma: boolean;
             /** Time Zone */
             time_zone: string;
             /**
-             * Volume Tool
-             * @default marked cup
-             * @enum {string}
+             * @default {
+             *       "by_volume": "cup",
+             *       "cup_id": "measuring-cup-100",
+             *       "dropper_id": "",
+             *       "pump_a_id": "pump-20",
+             *       "pump_b_id": "pump-10",
+             *       "scale_id": "scale-1",
+             *       "syringe_id": "syringe-10"
+             *     }
              */
-            volume_tool: "marked cup" | "numbered cup" | "pumps";
+            tools: components["schemas"]["BenchTools"];
         };
         /**
          * SheetBusy
@@ -5610,6 +5651,12 @@ export interface components {
              * @default 2
              */
             cup_step_ml: number;
+            /**
+             * Cup Unit
+             * @default ml
+             * @enum {string}
+             */
+            cup_unit: "ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt";
             day?: components["schemas"]["RoomDay"] | null;
             /**
              * Dose Tool
@@ -5714,6 +5761,12 @@ export interface components {
              */
             scale_step_g: number;
             /**
+             * Scale Unit
+             * @default g
+             * @enum {string}
+             */
+            scale_unit: "g" | "oz" | "lb";
+            /**
              * Scoop Ml
              * @default 250
              */
@@ -5729,6 +5782,12 @@ export interface components {
              */
             syringe_step_ml: number;
             /**
+             * Syringe Unit
+             * @default ml
+             * @enum {string}
+             */
+            syringe_unit: "ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt";
+            /**
              * Thousands Comma
              * @default false
              */
@@ -5740,6 +5799,18 @@ export interface components {
             time_zone: string;
             /** Today */
             today?: string | null;
+            /**
+             * @default {
+             *       "by_volume": "cup",
+             *       "cup_id": "measuring-cup-100",
+             *       "dropper_id": "",
+             *       "pump_a_id": "pump-20",
+             *       "pump_b_id": "pump-10",
+             *       "scale_id": "scale-1",
+             *       "syringe_id": "syringe-10"
+             *     }
+             */
+            tools: components["schemas"]["BenchTools"];
             /**
              * Units
              * @default metric
@@ -6257,8 +6328,9 @@ export interface components {
          * TicketResult
          * @description What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
          *
-         *     `pours` are in the order they go in: part B before part A where `b_first`. `left_in_cup_min` is when it kicks if it is
-         *     not poured out of its cup, where `life_min` counts on that.
+         *     `pours` are in the order they go in: part B before part A where `b_first`. The scale shows `cup_reads` for the empty
+         *     cup, in its own `scale_unit`. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
+         *     counts on that.
          */
         TicketResult: {
             /**
@@ -6275,6 +6347,8 @@ export interface components {
             contact_min: number;
             /** Cup G */
             cup_g: number;
+            /** Cup Reads */
+            cup_reads: number;
             /** Filler */
             filler: string;
             /**
@@ -6301,6 +6375,8 @@ export interface components {
             ratio_error_pct: number;
             /** Scale Step G */
             scale_step_g: number;
+            /** Scale Unit */
+            scale_unit: string;
             /**
              * Set Out
              * @default []
@@ -6314,7 +6390,9 @@ export interface components {
         };
         /**
          * Tool
-         * @description A tool to measure with: what it reads to and how far, in the unit of what it measures; drops in a millilitre.
+         * @description A tool to measure with: what it reads to and how far, in the unit it reads in; drops in a millilitre.
+         *
+         *     A pump reads to what one stroke gives.
          */
         Tool: {
             /** Drops Per Ml */
@@ -6344,9 +6422,8 @@ export interface components {
             /**
              * Unit
              * @default g
-             * @enum {string}
              */
-            unit: "g" | "ml" | "°C" | "%";
+            unit: ("g" | "oz" | "lb") | ("ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt") | ("°C" | "°F" | "%");
         };
         /**
          * Trapezoid
@@ -6452,9 +6529,17 @@ export interface components {
         };
         /**
          * Vessel
-         * @description A cup or bucket to mix in: what it holds, how wide it is inside, what it weighs empty, the marks on its wall.
+         * @description A cup or bucket to mix or measure in: what it holds, how wide it is inside, what it weighs empty, the marks on its
+         *     wall and the unit they are printed in.
+         *
+         *     One with a column for each part names the ratio they are printed for; a mark is then a number of the first column.
          */
         Vessel: {
+            /**
+             * Columns For
+             * @default
+             */
+            columns_for: string;
             /**
              * Form
              * @default cup
@@ -6473,6 +6558,12 @@ export interface components {
             made_of: "polypropylene" | "polyethylene" | "polystyrene" | "waxed paper" | "plain paper" | "steel" | "glass";
             /** Marked Every Ml */
             marked_every_ml?: number | null;
+            /**
+             * Marks In
+             * @default ml
+             * @enum {string}
+             */
+            marks_in: "ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt";
             /** Name */
             name: string;
             /**

@@ -1,11 +1,12 @@
 import type { Ticket } from "../api/client";
-import { fixed } from "../format";
+import { asRead } from "../format";
 
 const [RESIN, HARDENER] = ["var(--color-mid)", "var(--color-fresh)"];
 
 /** The cup filling towards its lines, each layer in proportion to what is poured. */
 export function Cup({ ticket }: { ticket: Ticket }) {
-  const amounts = ticket.pours.map((pour) => pour.amount);
+  // Drawn up or counted, a dose has another unit than what is in the cup.
+  const amounts = ticket.pours.map((pour) => pour.amount * pour.unit_is);
   const total = amounts.reduce((sum, amount) => sum + amount, 0);
   const [top, bottom] = [70, 282];
   const shade = ticket.b_first ? [HARDENER, RESIN] : [RESIN, HARDENER];
@@ -33,7 +34,7 @@ export function Cup({ ticket }: { ticket: Ticket }) {
                 className="fig"
                 fill="var(--color-on-resin)"
               >
-                {fixed(pour.amount, pour.amount % 1 ? 1 : 0)} {pour.unit === "mark" ? "" : pour.unit}
+                {asRead(pour.amount)} {pour.tool === "numbered cup" ? "" : pour.unit}
               </text>
             )}
             <path

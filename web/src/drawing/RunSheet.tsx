@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { useState } from "react";
 import type { RunSheet as Sheet, SheetPot } from "../api/client";
+import { usePotSize } from "../job/potSize";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Drag } from "./Drag";
@@ -65,6 +66,7 @@ export function RunSheet({
 }) {
   const [box, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
+  const size = usePotSize();
   const { at, words } = useSheetClock(sheet);
   const old = useSheetClock(before ?? sheet);
   const [held, hold] = useState<number | null>(null);
@@ -187,7 +189,7 @@ export function RunSheet({
           const room = (after ? px(after.touch_min) : right) - px(pot.used_min);
           const y = potsTop + n * POT;
           const [from, used, kick] = [px(pot.touch_min), px(pot.used_min), px(pot.kick_min)];
-          const said = units.number("mass", pot.mass_g);
+          const said = size.number(pot.mass_g);
           const inside = used - from > 14 * said.length;
           return (
             // biome-ignore lint/a11y/useSemanticElements: a button in a drawing
@@ -196,7 +198,7 @@ export function RunSheet({
               role="button"
               tabIndex={0}
               aria-pressed={picked === pot.number}
-              aria-label={`Pot ${pot.number}, ${units.text("mass", pot.mass_g)}, weighed at ${words(at(pot.weigh_min))}`}
+              aria-label={`Pot ${pot.number}, ${size.text(pot.mass_g)}, weighed at ${words(at(pot.weigh_min))}`}
               className="cursor-pointer"
               onClick={() => onPick(pot.number)}
               onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onPick(pot.number)}

@@ -7,12 +7,12 @@ import { ShopProvider, useShop } from "../shop";
 import { PracticeFields } from "../steps/PracticeFields";
 import { Choice } from "../ui/Choice";
 import { FormContext } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
 import { useMerged } from "../ui/useMerged";
+import { BenchFields } from "./BenchFields";
 import { PlainHeader } from "./PlainHeader";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
@@ -124,100 +124,7 @@ function SettingsForm() {
           />
         </Group>
         <Group title="At the bench">
-          <QuantityField
-            label="The scale reads to"
-            path="scale_step_g"
-            fieldKey="settings.scale"
-            dimension="mass"
-            value={now.scale_step_g}
-            onCommit={(value) => value != null && void set({ scale_step_g: value })}
-          />
-          <QuantityField
-            label="Cups are marked every"
-            path="cup_step_ml"
-            fieldKey="settings.cup-step"
-            dimension="volume"
-            value={now.cup_step_ml}
-            onCommit={(value) => value != null && void set({ cup_step_ml: value })}
-          />
-          <QuantityField
-            label="The syringe is marked every"
-            path="syringe_step_ml"
-            fieldKey="settings.syringe"
-            dimension="volume"
-            value={now.syringe_step_ml}
-            onCommit={(value) => value != null && void set({ syringe_step_ml: value })}
-          />
-          <Choice
-            label="Catalyst is measured by"
-            value={now.dose_tool}
-            options={[
-              ["syringe", "syringe"],
-              ["scale", "scale"],
-              ["drops", "drops"],
-            ]}
-            onChange={(dose_tool) => void set({ dose_tool })}
-          />
-          <NumberField
-            label="Drops of the dropper in 1 ml"
-            path="drops_per_ml"
-            value={now.drops_per_ml}
-            step={1}
-            placeholder="not counted"
-            hint="count the drops that fill 2 ml, and type half of that"
-            onCommit={(drops_per_ml) => void set({ drops_per_ml })}
-          />
-          <Pick
-            label="Two parts by volume are measured in"
-            path="volume_tool"
-            value={now.volume_tool ?? "marked cup"}
-            placeholder="choose"
-            options={[
-              ["marked cup", "a cup marked in ml"],
-              ["numbered cup", "a cup with numbered columns"],
-              ["pumps", "a pair of pumps"],
-            ]}
-            onChange={(volume_tool) => void set({ volume_tool: volume_tool as Settings["volume_tool"] })}
-          />
-          {now.volume_tool === "numbered cup" && (
-            <>
-              <QuantityField
-                label="One number of its first column is"
-                path="cup_number_ml"
-                fieldKey="settings.cup-number"
-                dimension="volume"
-                value={now.cup_number_ml}
-                onCommit={(value) => value != null && void set({ cup_number_ml: value })}
-              />
-              <TextField
-                label="Its columns are printed for"
-                path="cup_ratio"
-                value={now.cup_ratio ?? ""}
-                placeholder="2:1, as on the cup"
-                onCommit={(cup_ratio) => void set({ cup_ratio })}
-              />
-            </>
-          )}
-          {now.volume_tool === "pumps" && (
-            <>
-              <QuantityField
-                label="One stroke of A gives"
-                path="pump_a_ml"
-                fieldKey="settings.pump-a"
-                dimension="volume"
-                value={now.pump_a_ml}
-                onCommit={(value) => value != null && void set({ pump_a_ml: value })}
-              />
-              <QuantityField
-                label="and one of B"
-                path="pump_b_ml"
-                fieldKey="settings.pump-b"
-                dimension="volume"
-                value={now.pump_b_ml}
-                onCommit={(value) => value != null && void set({ pump_b_ml: value })}
-              />
-            </>
-          )}
+          <BenchFields now={now} set={(change) => void set(change)} />
           <QuantityField
             label="Left on the wall of a measuring cup"
             path="residue_ml"
@@ -251,16 +158,8 @@ function SettingsForm() {
             optional
             onCommit={(cup_mm) => void set({ cup_mm })}
           />
-          <QuantityField
-            label="Filler is measured in a cup of"
-            path="scoop_ml"
-            fieldKey="settings.scoop"
-            dimension="volume"
-            value={now.scoop_ml}
-            onCommit={(value) => value != null && void set({ scoop_ml: value })}
-          />
           <Pick
-            label="and is made of"
+            label="What it is made of"
             value={now.cup_made_of}
             placeholder="choose"
             options={[
@@ -273,6 +172,14 @@ function SettingsForm() {
               ["glass", "glass"],
             ]}
             onChange={(material) => void set({ cup_made_of: material as Settings["cup_made_of"] })}
+          />
+          <QuantityField
+            label="Filler is scooped with a cup of"
+            path="scoop_ml"
+            fieldKey="settings.scoop"
+            dimension="volume"
+            value={now.scoop_ml}
+            onCommit={(value) => value != null && void set({ scoop_ml: value })}
           />
           <Choice
             label="Opens at"

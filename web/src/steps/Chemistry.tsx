@@ -1,9 +1,10 @@
 import { Link } from "react-router";
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
-import { fixed, longTime, minutes, plain } from "../format";
+import { asRead, fixed, longTime, minutes, plain } from "../format";
 import { useJob, withQuantity } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { usePotSize } from "../job/potSize";
 import { ShelfWords } from "../job/ShelfWords";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -147,19 +148,19 @@ function Forgotten({ chemistry }: { chemistry: Chemistry }) {
 
 /** The numbers for the job's largest pot, as the ticket will show them. */
 function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
-  const { units } = useShop();
+  const size = usePotSize();
   const pot = plan.pots?.find((other) => other.mass_g === chemistry.life_of_pot_g);
   if (!pot?.ticket) return null;
   return (
     <div>
       <div className="lab">
-        For a {units.text("mass", pot.mass_g)} pot, by {pot.ticket.by}
+        For a {size.text(pot.mass_g)} pot, by {pot.ticket.by}
       </div>
       <div className="flex flex-wrap items-end gap-x-7">
         {pot.ticket.pours.map((pour, at) => (
           <Figure
             key={pour.what}
-            number={fixed(pour.amount, pour.amount % 1 ? 1 : 0)}
+            number={asRead(pour.amount)}
             unit={`${pour.unit} ${chemistry.two_part ? pour.what.slice(0, 1) : pour.what.toLowerCase()}`}
             size={44}
             about={`${at ? "second" : "first"}_pour:${pot.id}`}
@@ -373,8 +374,7 @@ function DoseWays({ chemistry }: { chemistry: Chemistry }) {
           <tr key={way.tool} className="border-b border-rule-faint">
             <td className="py-1.5">{way.tool}</td>
             <td className="fig text-right text-[20px]">
-              {fixed(way.amount, way.amount % 1 ? 1 : 0)}{" "}
-              <span className="text-[13px] font-normal text-ink-soft">{way.unit}</span>
+              {asRead(way.amount)} <span className="text-[13px] font-normal text-ink-soft">{way.unit}</span>
             </td>
             <td className="fig pl-4 text-right">{fixed(way.real_pct, 2)} %</td>
             <td className={`pl-4 text-right text-[13.5px] ${way.fit ? "text-ink-soft" : "text-resin-ink"}`}>

@@ -1,6 +1,6 @@
 import type { PotResult, RunSheet } from "../api/client";
+import { usePotSize } from "../job/potSize";
 import { useSheetClock } from "../job/useSheetClock";
-import { useShop } from "../shop";
 
 interface Line {
   key: string;
@@ -12,7 +12,7 @@ interface Line {
 
 /** The run sheet in words, in the order of the clock. */
 export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotResult[] }) {
-  const { units } = useShop();
+  const size = usePotSize();
   const { say } = useSheetClock(sheet);
   // What tells copies of a part apart stands first beneath its name.
   const lane = new Map(
@@ -35,7 +35,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       from: pot.weigh_min,
       to: pot.use_by_min,
       where: lane.get(pot.lane) ?? "",
-      what: `weigh pot ${pot.number}, ${units.text("mass", pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by ${say(pot.use_by_min)}, kicks ${say(pot.kick_min)}`,
+      what: `weigh pot ${pot.number}, ${size.text(pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by ${say(pot.use_by_min)}, kicks ${say(pot.kick_min)}`,
     })),
     ...sheet.layers
       .filter((layer) => layer.watched)

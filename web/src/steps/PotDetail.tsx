@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import type { PotResult, RunSheet } from "../api/client";
 import { minutes, oneIn } from "../format";
 import { useJob } from "../job/context";
+import { usePotSize } from "../job/potSize";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Figure } from "../ui/Figure";
@@ -10,6 +11,7 @@ import { Figure } from "../ui/Figure";
 export function PotDetail({ sheet, kinds, number }: { sheet: RunSheet; kinds: PotResult[]; number: number }) {
   const { job } = useJob();
   const { units } = useShop();
+  const size = usePotSize();
   const { say } = useSheetClock(sheet);
   const pot = sheet.pots.find((each) => each.number === number);
   const kind = kinds.find((each) => each.id === pot?.about);
@@ -18,7 +20,7 @@ export function PotDetail({ sheet, kinds, number }: { sheet: RunSheet; kinds: Po
   return (
     <section aria-label={`Pot ${number}`} className="mt-3 border-l-4 border-mid bg-sheet px-4 py-3">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
-        <Figure name={`Pot ${number}`} {...units.show("mass", pot.mass_g)} size={34} about={`pot:${kind.id}`} />
+        <Figure name={`Pot ${number}`} {...size.show(pot.mass_g)} size={34} about={`pot:${kind.id}`} />
         <Figure name="weigh at" number={say(pot.weigh_min)} size={24} />
         <Figure name="parts touch" number={say(pot.touch_min)} size={24} />
         <Figure name="on the work by" number={say(pot.use_by_min)} size={24} about={`use_by:${kind.id}`} />

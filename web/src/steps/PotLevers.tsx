@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, type JobSpec, type LeverTried, type PotWishes, taken } from "../api/client";
 import { useJob, withQuantity } from "../job/context";
+import { usePotSize } from "../job/potSize";
 import { Choice } from "../ui/Choice";
 import { QuantityField } from "../ui/QuantityField";
 import { useSettled } from "../ui/useSettled";
@@ -64,6 +65,7 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
 /** The same and more, set by hand. */
 export function PotWishFields() {
   const { document, edit } = useJob();
+  const size = usePotSize();
   const wishes = document.pots;
   const set = (change: Partial<PotWishes>) => edit((before) => ({ ...before, pots: { ...before.pots, ...change } }));
   return (
@@ -111,13 +113,16 @@ export function PotWishFields() {
         label="Largest pot, if you set it"
         path="pots.largest_g"
         fieldKey="pots.largest"
-        dimension="mass"
-        value={wishes.largest_g}
+        dimension={size.dimension}
+        value={wishes.largest_g == null ? null : size.shown(wishes.largest_g)}
         typed={wishes.typed?.largest_g}
         optional
         placeholder="as the plan"
         onCommit={(value, words) =>
-          edit((before) => ({ ...before, pots: withQuantity(before.pots, "largest_g", value, words) }))
+          edit((before) => ({
+            ...before,
+            pots: withQuantity(before.pots, "largest_g", value == null ? null : size.grams(value), words),
+          }))
         }
       />
       <Choice

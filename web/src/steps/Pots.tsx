@@ -6,6 +6,7 @@ import { RunSheet, type View } from "../drawing/RunSheet";
 import { oneIn, plural } from "../format";
 import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { usePotSize } from "../job/potSize";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -27,6 +28,7 @@ const SPANS = { hour: 60, day: 1440, week: 7 * 1440 } as const;
 export function PotsStep() {
   const { plan, job, edit, triedRoomC } = useJob();
   const { units, money } = useShop();
+  const size = usePotSize();
   const [before, setBefore] = useState<Sheet | null>(null);
   const pots = plan.pots ?? [];
   const sheet = plan.run_sheet;
@@ -71,7 +73,7 @@ export function PotsStep() {
                     <tr key={lever.name}>
                       <td className="pr-6">{lever.name}</td>
                       <td className="fig text-right">
-                        {lever.mass_g == null ? "not enough" : units.text("mass", lever.mass_g)}
+                        {lever.mass_g == null ? "not enough" : size.text(lever.mass_g)}
                       </td>
                     </tr>
                   ))}
@@ -113,8 +115,8 @@ export function PotsStep() {
                 about="chance_any"
               />
               <p className="text-[14px] text-ink-soft">
-                {sheet.chance_words}. The tightest alone: {oneIn(worst.chance_lost)}, {units.text("mass", worst.mass_g)}{" "}
-                for {worst.labels[0]}
+                {sheet.chance_words}. The tightest alone: {oneIn(worst.chance_lost)}, {size.text(worst.mass_g)} for{" "}
+                {worst.labels[0]}
                 {worst.room_c != null && <> at {units.text("temperature", worst.room_c)}</>}; limited by{" "}
                 {worst.limited_by}.
               </p>
@@ -142,11 +144,29 @@ export function PotsStep() {
                 size={24}
                 about="to_have"
               />
-              {plan.resin.part_a_g != null && (
-                <Figure name="A in the pots" {...units.show("mass", plan.resin.part_a_g)} size={24} about="part_a" />
-              )}
-              {plan.resin.part_b_g != null && (
-                <Figure name="B in the pots" {...units.show("mass", plan.resin.part_b_g)} size={24} about="part_b" />
+              {plan.resin.part_a_ml != null && plan.resin.part_b_ml != null ? (
+                <>
+                  <Figure name="A in the pots" {...units.show("volume", plan.resin.part_a_ml)} size={24} />
+                  <Figure name="B in the pots" {...units.show("volume", plan.resin.part_b_ml)} size={24} />
+                </>
+              ) : (
+                plan.resin.part_a_g != null &&
+                plan.resin.part_b_g != null && (
+                  <>
+                    <Figure
+                      name="A in the pots"
+                      {...units.show("mass", plan.resin.part_a_g)}
+                      size={24}
+                      about="part_a"
+                    />
+                    <Figure
+                      name="B in the pots"
+                      {...units.show("mass", plan.resin.part_b_g)}
+                      size={24}
+                      about="part_b"
+                    />
+                  </>
+                )
               )}
               {plan.cost?.total != null && (
                 <Figure name="Materials as laid" number={money(plan.cost.total)} size={24} about="cost" />

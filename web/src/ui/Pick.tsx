@@ -1,4 +1,6 @@
 import { Select } from "radix-ui";
+import { useContext } from "react";
+import { FormContext } from "./form";
 
 /** One of a list. */
 export function Pick({
@@ -9,6 +11,7 @@ export function Pick({
   placeholder,
   fault,
   path,
+  hint,
   hideLabel = false,
 }: {
   label: string;
@@ -19,7 +22,10 @@ export function Pick({
   placeholder: string;
   fault?: string;
   path?: string;
+  hint?: string;
 }) {
+  const form = useContext(FormContext);
+  const refused = path ? form?.fault(path) : null;
   return (
     <div data-path={path}>
       {!hideLabel && <div className="lab mb-1">{label}</div>}
@@ -55,6 +61,13 @@ export function Pick({
           </Select.Content>
         </Select.Portal>
       </Select.Root>
+      {refused?.refused ? (
+        <p role="alert" className="mt-1 text-[13px] text-stop">
+          {refused.message}
+        </p>
+      ) : (
+        hint && <p className="lab mt-1">{hint}</p>
+      )}
       {fault && !value && <p className="mt-1 text-[13px] text-resin-ink">{fault}</p>}
     </div>
   );

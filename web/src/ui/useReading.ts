@@ -2,8 +2,11 @@ import { useRef, useState } from "react";
 import { client, type Dimension, Refused, taken } from "../api/client";
 import { useShop } from "../shop";
 
-/** Reads typed words as a quantity, with what was understood of them or why they could not be taken. */
-export function useReading(dimension: Dimension, unit?: string) {
+/**
+ * Reads typed words as a quantity, with what was understood of them or why they could not be taken. It answers in `unit`,
+ * and takes a bare number to be in it too, or in the unit that `bare` says.
+ */
+export function useReading(dimension: Dimension, unit?: string, bare = unit) {
   const { shop, units } = useShop();
   const [understood, setUnderstood] = useState("");
   const [error, setError] = useState("");
@@ -21,7 +24,7 @@ export function useReading(dimension: Dimension, unit?: string) {
       const reading = await taken(
         client.POST("/api/shops/{shop_id}/quantities", {
           params: { path: { shop_id: shop.id } },
-          body: { text: words, dimension, default_unit: unit ?? units.fieldUnit(dimension), unit: unit ?? null },
+          body: { text: words, dimension, default_unit: bare ?? units.fieldUnit(dimension), unit: unit ?? null },
         }),
       );
       if (mine !== asked.current) return undefined;

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { client, type PotResult, type Run, taken } from "../../api/client";
-import { fixed } from "../../format";
+import { asRead, fixed } from "../../format";
 import { newTap, useJob } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
@@ -46,10 +46,13 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   };
   const [first, second] = inTheirParts(planned.ticket);
   const weighed = planned.ticket?.by === "weight";
-  const secondIn = second?.unit === "ml" ? "ml" : "g";
+  const secondIn = second?.tool === "syringe" ? "ml" : "g";
+  const scaleUnit = planned.ticket?.scale_unit ?? "g";
+  // A syringe marked in cc is read in ml: the same.
+  const secondUnit = second?.tool === "scale" ? scaleUnit : secondIn;
   const catalysed = second?.what === "Catalyst";
-  const readA = useReading("mass", "g");
-  const readB = useReading(secondIn === "ml" ? "volume" : "mass", secondIn);
+  const readA = useReading("mass", "g", scaleUnit);
+  const readB = useReading(secondIn === "ml" ? "volume" : "mass", secondIn, secondUnit);
   const [madeA, setMadeA] = useState<number | null>(null);
   const [madeB, setMadeB] = useState<number | null>(null);
   const thickened = planned.ticket?.thickened;
@@ -142,7 +145,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         {weighed && first && second && !done.has("poured") && (
           <>
             <Poured
-              label={catalysed ? "Resin poured, g" : "A poured, g"}
+              label={`${catalysed ? "Resin" : "A"} poured, ${scaleUnit}`}
               text={a}
               planned={first.amount}
               reading={readA}
@@ -150,7 +153,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
               onMade={setMadeA}
             />
             <Poured
-              label={`${catalysed ? "Catalyst" : "B"} poured, ${secondIn}`}
+              label={`${catalysed ? "Catalyst" : "B"} poured, ${secondUnit}`}
               text={b}
               planned={second.amount}
               reading={readB}
@@ -203,7 +206,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   );
 }
 
-/** What was really poured of one part, in any unit; a bare number is what the scale showed, grams. */
+/** What was really poured of one part, in any unit; a bare number is what the tool showed. */
 function Poured({
   label,
   text,
@@ -226,7 +229,7 @@ function Poured({
       <input
         inputMode="decimal"
         value={text}
-        placeholder={fixed(planned ?? 0, (planned ?? 0) % 1 ? 1 : 0)}
+        placeholder={asRead(planned ?? 0)}
         aria-invalid={reading.error ? true : undefined}
         onChange={(event) => {
           onType(event.target.value);

@@ -2,6 +2,7 @@ import type { Thickened, Ticket } from "../../api/client";
 import { ConsistencyPicture } from "../../drawing/ConsistencyPicture";
 import { fixed } from "../../format";
 import { useShop } from "../../shop";
+import { scaleShows } from "./pours";
 
 /** From mixed resin to paste: some set aside plain, the filler to its consistency, and how it is run. */
 export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket: Ticket }) {
@@ -13,8 +14,10 @@ export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket
       {thickened.aside_g > 0 && (
         <p className="mt-1 text-[17px]">
           First pour{" "}
-          <span className="fig text-[22px]">{fixed(thickened.aside_g, thickened.aside_g % 1 ? 1 : 0)} g</span> off,
-          plain, into a small cup: it is for the brush, on bare faces first and on the paste after.
+          <span className="fig text-[22px]">
+            {scale ? scaleShows(ticket, thickened.aside_g) : units.text("mass", thickened.aside_g)}
+          </span>{" "}
+          off, plain, into a small cup: it is for the brush, on bare faces first and on the paste after.
         </p>
       )}
       <ul>
@@ -33,8 +36,10 @@ export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket
             <div className="text-right">
               <div className="lab">loose, about</div>
               <div className="fig text-[clamp(52px,7vw,72px)] leading-[0.92]">
-                {fixed(filler.loose_ml, 0)}
-                <span className="ml-1 text-[24px] font-normal text-ink-soft">ml</span>
+                {units.number("volume", filler.loose_ml)}
+                <span className="ml-1 text-[24px] font-normal text-ink-soft">
+                  {units.unit("volume", filler.loose_ml)}
+                </span>
               </div>
             </div>
           </li>
@@ -47,7 +52,7 @@ export function ThickenPot({ thickened, ticket }: { thickened: Thickened; ticket
           how much to have at hand.{" "}
           {scale && thickened.scale_shows_g != null && (
             <span className="text-ink-soft">
-              All of it in, the scale shows about {fixed(thickened.scale_shows_g, 0)} g
+              All of it in, the scale shows about {scaleShows(ticket, thickened.scale_shows_g)}
               {thickened.aside_g > 0 ? ", with the plain resin poured off" : ""}.
             </span>
           )}

@@ -1,21 +1,20 @@
 import { useState } from "react";
 import type { PotResult, Run, Ticket } from "../../api/client";
 import { Cup } from "../../drawing/Cup";
-import { fixed } from "../../format";
+import { asRead, fixed } from "../../format";
 import { useJob, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { QuantityField } from "../../ui/QuantityField";
 import { Worked } from "../../ui/Worked";
+import { beneath, drawn, marked, reads } from "./pours";
 import { ThickenPot } from "./ThickenPot";
 
 /** The pours, in the unit of the tool in hand whatever the screens are read in: the scale shows no other. */
 export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Ticket; live: Run | undefined }) {
   const { document, edit } = useJob();
   const { shop, units } = useShop();
-  const converted = units.unit("mass") !== "g";
   const scale = ticket.by === "weight";
-  const decimals = (value: number) => (value % 1 ? 1 : 0);
   return (
     <>
       <div className="grid gap-x-6 gap-y-2 pt-4 sm:grid-cols-[200px_1fr]">
@@ -30,41 +29,35 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
                 <div className="lab">empty, not tared</div>
               </div>
               <div className="fig text-[30px] leading-none">
-                {fixed(ticket.cup_g, decimals(ticket.cup_g))}{" "}
-                <span className="text-[18px] font-normal text-ink-soft">g</span>
+                {asRead(ticket.cup_reads)}{" "}
+                <span className="text-[18px] font-normal text-ink-soft">{ticket.scale_unit}</span>
               </div>
             </li>
           )}
           {ticket.pours.map((pour, at) => {
-            const drawn = pour.unit !== "g" && scale;
-            const hero = drawn ? pour.amount : (pour.running ?? pour.amount);
+            const hero = drawn(pour) ? pour.amount : (pour.running ?? pour.amount);
+            const own = pour.unit === units.unit("mass") ? "" : units.text("mass", pour.amount * pour.unit_is);
             return (
               <li key={pour.what} className="grid grid-cols-[1fr_auto] items-end gap-3 border-b border-rule-faint py-2">
                 <div className="min-w-0">
                   <div className="text-[20px] font-semibold leading-tight">{pour.what}</div>
                   <div className="text-[14.5px] text-ink-soft">
-                    {drawn
-                      ? `${pour.note}; the scale then shows ${fixed(pour.running ?? 0, 0)} g`
-                      : scale
-                        ? `pour ${fixed(pour.amount, decimals(pour.amount))} g${pour.tared == null ? "" : `, tared ${fixed(pour.tared, decimals(pour.tared))}`}${pour.note ? `, ${pour.note}` : ""}`
-                        : pour.note}
-                    {converted &&
-                      (pour.unit === "ml" || pour.unit === "g") &&
-                      ` (${units.text(pour.unit === "ml" ? "volume" : "mass", pour.amount)}; the tool reads ${pour.unit})`}
+                    {beneath(pour, ticket)}
+                    {own !== "" && pour.tool === "scale" && ` (${own})`}
                   </div>
                 </div>
                 <div className="text-right">
-                  {marked(pour, scale) ? (
+                  {marked(pour) ? (
                     <div className="text-[17px] font-semibold leading-tight">
-                      add {fixed(pour.amount, decimals(pour.amount))} ml <span aria-hidden="true">→</span> to the mark
+                      add {asRead(pour.amount)} {pour.unit} <span aria-hidden="true">→</span> to the mark
                     </div>
                   ) : (
-                    <div className="lab">{reads(pour.unit, drawn, scale, pour.running != null)}</div>
+                    <div className="lab">{reads(pour)}</div>
                   )}
                   <div className="fig text-[clamp(66px,9vw,92px)] leading-[0.92]">
-                    <Worked about={`${at ? "second" : "first"}_pour:${pot.id}`}>{fixed(hero, decimals(hero))}</Worked>
+                    <Worked about={`${at ? "second" : "first"}_pour:${pot.id}`}>{asRead(hero)}</Worked>
                     <span className="ml-1 text-[26px] font-normal text-ink-soft">
-                      {pour.unit === "mark" ? "" : marked(pour, scale) ? "mark" : pour.unit}
+                      {pour.tool === "numbered cup" ? "" : marked(pour) ? "mark" : pour.unit}
                     </span>
                   </div>
                 </div>
@@ -121,18 +114,6 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
       </div>
     </>
   );
-}
-
-/** Whether a pour goes up to a mark of the cup that holds the other part too: then the mark is not what is added. */
-const marked = (pour: Ticket["pours"][number], scale: boolean) => !scale && pour.unit === "ml" && pour.running != null;
-
-/** What stands over the number to hit. */
-function reads(unit: string, drawn: boolean, scale: boolean, running: boolean): string {
-  if (unit === "strokes") return "pump";
-  if (unit === "drops") return "count";
-  if (drawn) return "draw";
-  if (scale) return running ? "scale shows" : "weigh, tared";
-  return running ? "to the mark" : "measure";
 }
 
 /** In one marked cup the second mark holds only over the first part: the order is tapped, and caught when it is wrong. */
