@@ -36,6 +36,7 @@ from layup.pots.sizing import TRAY_M2, Stuck, catalysed_floor_g
 from layup.pots.ticket import DoseTool, dose_by
 from layup.pots.works_said import works_said
 from layup.scales import Scales
+from layup.units import convert
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
 _CURING_CATALYSED = (
@@ -97,7 +98,7 @@ def chemistry_result(
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
         hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
-        dose=_dose_result(job, resin, dose) if dose else None,
+        dose=_dose_result(job, resin, dose, scales) if dose else None,
         chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of, cup_mm),
         clocks=_clocks(mix) if mix else None,
         label_doubts=label.doubts if label else (),
@@ -240,7 +241,7 @@ def _hardener_results(
     )
 
 
-def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseResult:
+def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> DoseResult:
     return DoseResult(
         catalyst_pct=dose.catalyst_pct,
         solved_pct=dose.solved_pct,
@@ -255,11 +256,11 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> DoseRes
             DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min, at_room_min=row.at_room_min)
             for row in dose.chart
         ),
-        understood=_dose_understood(job, resin, dose),
+        understood=_dose_understood(job, resin, dose, scales),
     )
 
 
-def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> str:
+def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> str:
     """A dose by weight and by volume, where it was typed in words."""
     if not job.chemistry.dose_words:
         return ""
@@ -267,7 +268,10 @@ def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict) -> str
     ml_per_kg = 10 * dose.catalyst_pct / resin.catalyst.density_g_per_cm3
     if resin.density_g_per_cm3 is None:
         return f"{by_weight}, {ml_per_kg:.1f} ml per kg"
-    return f"{by_weight}, {ml_per_kg:.1f} ml per kg, {ml_per_kg * resin.density_g_per_cm3:.1f} ml per litre"
+    ml_per_litre = ml_per_kg * resin.density_g_per_cm3
+    if scales.unit_set == "US":
+        return f"{by_weight}, {ml_per_litre * convert(1, 'US qt', 'l'):.1f} cc per US quart"
+    return f"{by_weight}, {ml_per_kg:.1f} ml per kg, {ml_per_litre:.1f} ml per litre"
 
 
 def _keeps(resin: ResinSystem) -> str:
@@ -393,7 +397,8 @@ def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
     dose = () if mix.resin.two_part else tool
     tray = ()
     if mix.in_tray:
-        pack = ", on a dry cool pack of 15 to 18 °C, no ice" if mix.job.pots.vessel == "tray on a cool pack" else ""
+        cooled = mix.job.pots.vessel == "tray on a cool pack"
+        pack = mix.shop.scales.said(", on a dry cool pack of {15 to 18 °C}, no ice") if cooled else ""
         tray = (f"a tray of {mix.shop.scales.words('area', TRAY_M2)}{pack}",)
     run = ()
     if thickened:

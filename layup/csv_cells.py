@@ -14,16 +14,17 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def csv_text(header: Sequence[str], rows: Iterable[Sequence[str]], *, decimal_comma: bool = False) -> str:
-    """A table as CSV with a byte-order mark; semicolons where decimals are written with a comma.
+    """A table as CSV with a byte-order mark; semicolons where decimals are written with a comma. Rows end
+    as RFC 4180 has them.
 
     A cell that a spreadsheet would run is written with an apostrophe before it; letters that do not print are left out,
     and every cell is quoted, so that none begins a row.
 
     >>> csv_text(("what",), [("=1+1",), ("a\\r=1",)])
-    '\\ufeff"what"\\n"\\'=1+1"\\n"a=1"\\n'
+    '\\ufeff"what"\\r\\n"\\'=1+1"\\r\\n"a=1"\\r\\n'
     """
     text = io.StringIO()
-    table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\n", quoting=csv.QUOTE_ALL)
+    table = csv.writer(text, delimiter=";" if decimal_comma else ",", lineterminator="\r\n", quoting=csv.QUOTE_ALL)
     table.writerow([_harmless(plain(name)) for name in header])
     for row in rows:
         table.writerow([_harmless(plain(cell)) for cell in row])
@@ -37,12 +38,12 @@ def _harmless(cell: str) -> str:
 def csv_number(value: float | None, *, decimal_comma: bool = False) -> str:
     """A number's cell, empty where there is none.
 
-    >>> csv_number(12.5, decimal_comma=True)
-    '12,5'
+    >>> csv_number(12.5, decimal_comma=True), csv_number(1_250_000.0)
+    ('12,5', '1250000')
     """
     if value is None:
         return ""
-    written = f"{value:.6g}"
+    written = f"{value:.6f}".rstrip("0").rstrip(".")
     return written.replace(".", ",") if decimal_comma else written
 
 

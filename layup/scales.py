@@ -1,6 +1,9 @@
 """How a quantity is shown: its unit and digits in each unit set. One table, for the words here and the numbers on screen."""
 
+import re
+from collections.abc import Callable
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cache
 from typing import Literal, get_args
 
@@ -16,9 +19,12 @@ Quantity = Literal[
     "areal_weight",
     "laminate_weight",
     "length",
+    "roll_run",
     "thickness",
     "size",
+    "cut",
     "section",
+    "density",
     "area",
     "temperature",
     "temperature_difference",
@@ -27,7 +33,10 @@ QUANTITIES = get_args(Quantity)
 
 
 class Rung(BaseModel):
-    """From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`."""
+    """From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`.
+
+    Where `parts` is more than 1 it is shown in whole numbers and parts of one, as an inch rule is read: 43 5/16.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -36,6 +45,7 @@ class Rung(BaseModel):
     factor: float
     offset: float
     digits: int
+    parts: int = 1
 
 
 def _rungs(core_unit: str, *steps: tuple[float, str, int]) -> tuple[Rung, ...]:
@@ -50,15 +60,23 @@ def _named(rungs: tuple[Rung, ...], unit: str) -> tuple[Rung, ...]:
     return tuple(rung.model_copy(update={"unit": unit}) for rung in rungs)
 
 
+def _in_parts(rungs: tuple[Rung, ...]) -> tuple[Rung, ...]:
+    return tuple(rung.model_copy(update={"parts": SIXTEENTHS}) for rung in rungs)
+
+
+SIXTEENTHS = 16
 _METRIC: dict[Quantity, tuple[Rung, ...]] = {
     "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
     "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
     "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
     "laminate_weight": (_rung("kg/m²", 0.001, 2),),
     "length": _rungs("m", (0, "m", 2)),
+    "roll_run": _rungs("m", (0, "m", 2)),
     "thickness": _rungs("mm", (0, "mm", 2)),
     "size": _rungs("mm", (0, "mm", 1)),
+    "cut": _rungs("mm", (0, "mm", 0)),
     "section": (_rung("mm²", 1, 0),),
+    "density": (_rung("g/ml", 1, 2),),
     "area": _rungs("m²", (0, "m²", 3), (1, "m²", 2), (100, "m²", 1)),
     "temperature": (_rung("°C", 1, 1),),
     "temperature_difference": (_rung("°C", 1, 1),),
@@ -69,9 +87,12 @@ _US: dict[Quantity, tuple[Rung, ...]] = {
     "areal_weight": _rungs("g/m²", (0, "oz/yd²", 1)),
     "laminate_weight": (_rung("lb/ft²", _FOOT_M**2 / _POUND_G, 2),),
     "length": _rungs("m", (0, "ft", 2)),
+    "roll_run": _rungs("m", (0, "yd", 2)),
     "thickness": _rungs("mm", (0, "in", 3)),
-    "size": _rungs("mm", (0, "in", 2)),
+    "size": (*_rungs("mm", (0, "in", 2)), *_in_parts(_rungs("mm", (6, "in", 2)))),
+    "cut": _in_parts(_rungs("mm", (0, "in", 2))),
     "section": (_rung("in²", 1 / _INCH_MM**2, 2),),
+    "density": (_rung("lb/gal", convert(1, "US gal", "ml") / _POUND_G, 2),),
     "area": _rungs("m²", (0, "ft²", 2), (convert(10, "ft²", "m²"), "ft²", 1)),
     "temperature": (_rung("°F", 1.8, 1, offset=32),),
     "temperature_difference": (_rung("°F", 1.8, 1),),
@@ -145,6 +166,8 @@ class Scales:
         '19'
         """
         rung = self._rung(quantity, value)
+        if rung.parts > 1:
+            return in_parts(value * rung.factor + rung.offset, rung.parts)
         text = f"{value * rung.factor + rung.offset:,.{rung.digits}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
         return "0" if text == "-0" else text
@@ -160,6 +183,23 @@ class Scales:
     def _rung(self, quantity: Quantity, value: float) -> Rung:
         return [rung for rung in self.table()[quantity] if abs(value) >= rung.from_value][-1]
 
+    def column(self, title: str, quantity: Quantity) -> str:
+        """The head of a column of a quantity: what it is, and the one unit that all of it is in.
+
+        >>> METRIC.column("area", "area"), Scales("US").column("resin", "mass")
+        ('area, m²', 'resin, oz')
+        """
+        return f"{title}, {self.table()[quantity][0].unit}"
+
+    def in_column(self, quantity: Quantity, value: float | None) -> float | None:
+        """A value in the unit of its column.
+
+        >>> round(Scales("US").in_column("thickness", 25.4), 6)
+        1.0
+        """
+        rung = self.table()[quantity][0]
+        return None if value is None else value * rung.factor + rung.offset
+
     def mass(self, grams: float) -> str:
         return self.words("mass", grams)
 
@@ -174,15 +214,33 @@ class Scales:
     def temperature(self, celsius: float) -> str:
         return self.words("temperature", celsius)
 
-    def threshold(self, celsius: float) -> str:
-        """A temperature to beware of, as round as a person says it.
+    def said(self, words: str) -> str:
+        """Words of the trade with the quantities marked in them, {40 °C}, {3 K}, {25 mm}, {100 g}, as its readers say them.
 
-        >>> METRIC.threshold(40), Scales("US").threshold(40), Scales("US").threshold(150)
-        ('40 °C', '105 °F', '300 °F')
+        >>> METRIC.said("over {40 °C}, {3 mm} thin"), Scales("US").said("over {40 °C}, {3 mm} thin, {3 K} off")
+        ('over 40 °C, 3 mm thin', 'over 105 °F, 1/8 in thin, 5 °F off')
+        >>> Scales("US").said("{75 mm} wide, a {100 g} pot, {80 to 120 °C}")
+        '3 in wide, a 3.5 oz pot, 175 to 250 °F'
         """
-        (rung,) = self.table()["temperature"]
-        shown = celsius * rung.factor + rung.offset
-        return f"{shown if rung.factor == 1 else 5 * round(shown / 5):g} {rung.unit}"
+        return _MARKED.sub(lambda found: self._rounded(*found.groups()), words)
+
+    def _rounded(self, low: str | None, number: str, unit: str) -> str:
+        if self.unit_set == "metric":
+            return f"{f'{low} to ' if low else ''}{number} {'°C' if unit == 'K' else unit}"
+        shown, own = self._said[unit](float(number))
+        return f"{self._said[unit](float(low))[0]} to {shown} {own}" if low else f"{shown} {own}"
+
+    @property
+    def _said(self) -> dict[str, Callable[[float], tuple[str, str]]]:
+        """How a round figure of each metric unit is said in US ones."""
+        return {
+            "°C": lambda celsius: (f"{5 * round((1.8 * celsius + 32) / 5):g}", "°F"),
+            "K": lambda kelvins: (f"{round(1.8 * kelvins):g}", "°F"),
+            "mm": lambda mm: (in_parts(mm / _INCH_MM, 16 if mm < 25 else 4 if mm < 150 else 1), "in"),
+            "m": lambda metres: (f"{metres / _FOOT_M:.0f}", "ft"),
+            "g": lambda grams: (f"{16 * grams / _POUND_G:.2g}", "oz"),
+            "kg": lambda kg: (f"{1000 * kg / _POUND_G:.2g}", "lb"),
+        }
 
     def whole_degrees(self, celsius: float) -> str:
         """A temperature to the degree, without its unit.
@@ -202,17 +260,33 @@ class Scales:
         return f"{self.number('temperature', low_c)} to {self.temperature(high_c)}"
 
 
+def in_parts(value: float, parts: int) -> str:
+    """A number as an inch rule is read: whole, and a fraction in its lowest terms.
+
+    >>> in_parts(43.31, 16), in_parts(0.5, 16), in_parts(2.99, 16), in_parts(0.01, 16)
+    ('43 5/16', '1/2', '3', '0')
+    """
+    whole, rest = divmod(round(abs(value) * parts), parts)
+    share = str(Fraction(rest, parts)) if rest else ""
+    sign = "-" if value < 0 and (whole or rest) else ""
+    return sign + (f"{whole:,} {share}".strip() if whole or not rest else share)
+
+
 @cache
 def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) -> dict[Quantity, tuple[Rung, ...]]:
     table = dict(_METRIC)
     if unit_set == "US":
         ounce, quart = ("US fl oz", "US qt") if fluid_ounce == "us" else ("Imperial fl oz", "Imperial qt")
         quarts = _rungs("ml", (convert(2, quart, "ml"), quart, 2))
-        small = _named(_rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), unit_shown(ounce, fluid_ounce))
+        small = _named(
+            _rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), unit_shown(ounce, fluid_ounce)
+        )
         table |= _US | {"volume": (*small, *_named(quarts, unit_shown(quart, fluid_ounce)))}
     if fabric_unit == "oz":
         table["areal_weight"] = _US["areal_weight"]
     return table
 
+
+_MARKED = re.compile(r"\{(?:([\d.]+) to )?([\d.]+) (°C|K|mm|m|g|kg)\}")
 
 METRIC = Scales()

@@ -47,6 +47,7 @@ _PINT_NAME = {
     "m": "meter",
     "in": "inch",
     "ft": "foot",
+    "yd": "yard",
     "m²": "meter ** 2",
     "cm²": "centimeter ** 2",
     "ft²": "foot ** 2",
@@ -60,7 +61,7 @@ UNITS_OF: dict[Dimension, tuple[str, ...]] = {
     "mass": ("g", "kg", "oz", "lb"),
     "volume": ("ml", "l", "US fl oz", "Imperial fl oz", "US qt", "Imperial qt", "US gal", "Imperial gal"),
     "areal_weight": ("g/m²", "oz/yd²", "oz/ft²"),
-    "length": ("m", "mm", "cm", "in", "ft"),
+    "length": ("m", "mm", "cm", "in", "ft", "yd"),
     "thickness": ("mm", "cm", "m", "in", "ft"),
     "area": ("m²", "cm²", "ft²"),
     "temperature": ("°C", "°F"),
@@ -72,6 +73,7 @@ _LENGTHS = {
     "cm": "cm",
     "in": "in inch inches \" ″ ''",
     "ft": "ft foot feet ' ′",
+    "yd": "yd yard yards",
 }
 _SPELLINGS: dict[Dimension, dict[str, str]] = {
     "mass": {"g": "g gr gram grams gramme grammes", "kg": "kg kilo kilos", "oz": "oz ounce ounces", "lb": "lb lbs"},

@@ -9,11 +9,14 @@ from openpyxl.styles import Font
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.printable import plain
+from layup.scales import METRIC, Quantity, Scales
 
 Cell = str | float | int | None
+# The head of a column: words, or words and what is measured; then a spreadsheet is told how to show it.
+Head = str | tuple[str, Quantity]
 
 
-def write_workbook(job: JobSpec, plan: Plan) -> bytes:
+def write_workbook(job: JobSpec, plan: Plan, scales: Scales = METRIC) -> bytes:
     """The job with its plan as XLSX, one sheet each for parts, plies, joints where there are any, and resin.
 
     Values, never formulas.
@@ -26,17 +29,20 @@ def write_workbook(job: JobSpec, plan: Plan) -> bytes:
     """
     book = Workbook()
     book.remove(book.active)
-    _sheet(book, "Parts", _PARTS, _parts(job, plan))
-    _sheet(book, "Plies", _PLIES, _plies(plan))
+    _sheet(book, "Parts", _PARTS, _parts(job, plan), scales)
+    _sheet(book, "Plies", _PLIES, _plies(plan), scales)
     if plan.joints:
-        _sheet(book, "Joints", _JOINTS, _joints(plan))
-    _sheet(book, "Resin", ("what", "g"), _resin(plan))
+        _sheet(book, "Joints", _JOINTS, _joints(plan), scales)
+    _sheet(book, "Resin", ("what", ("weight", "mass")), _resin(plan), scales)
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
 
 
-_PARTS = ("part", "surface", "process", "copies", "area of one m2", "area of all m2", "thickness mm", "laminate g/m2")
+_PARTS: tuple[Head, ...] = (
+    *("part", "surface", "process", "copies", ("area of one", "area"), ("area of all", "area")),
+    *(("thickness", "thickness"), ("laminate", "laminate_weight")),
+)
 
 
 def _parts(job: JobSpec, plan: Plan) -> Iterator[tuple[Cell, ...]]:
@@ -48,9 +54,10 @@ def _parts(job: JobSpec, plan: Plan) -> Iterator[tuple[Cell, ...]]:
         )
 
 
-_PLIES = (
-    *("part", "ply", "fabric", "angle", "area of one m2", "fibre g/m2", "fibre %", "resin g/m2"),
-    *("fibre g, all", "resin g, all", "thickness mm", "off the roll m, all", "source of the fibre share"),
+_PLIES: tuple[Head, ...] = (
+    *("part", "ply", "fabric", "angle", ("area of one", "area"), ("fibre", "areal_weight"), "fibre %"),
+    *(("resin", "areal_weight"), ("fibre of all", "mass"), ("resin of all", "mass"), ("thickness", "thickness")),
+    *(("off the roll for all", "roll_run"), "source of the fibre share"),
 )
 
 
@@ -65,9 +72,10 @@ def _plies(plan: Plan) -> Iterator[tuple[Cell, ...]]:
             )
 
 
-_JOINTS = (
-    *("joint", "kind", "copies", "run m", "paste ml", "resin in the paste g", "filler", "stands how", "filler g"),
-    *("filler loose ml", "wet-out g", "to smooth g", "strips", "tabbing fibre g", "tabbing resin g", "resin in all g"),
+_JOINTS: tuple[Head, ...] = (
+    *("joint", "kind", "copies", ("run", "length"), ("paste", "volume"), ("resin in the paste", "mass"), "filler"),
+    *("stands how", ("filler", "mass"), ("filler loose", "volume"), ("wet-out", "mass"), ("to smooth", "mass")),
+    *("strips", ("tabbing fibre", "mass"), ("tabbing resin", "mass"), ("resin in all", "mass")),
 )
 
 
@@ -100,19 +108,25 @@ def _resin(plan: Plan) -> Iterator[tuple[Cell, ...]]:
     yield "gel coat, from its own tin", use.gel_coat_g
 
 
-def _sheet(book: Workbook, title: str, header: Sequence[str], rows: Iterable[Sequence[Cell]]) -> None:
+def _sheet(book: Workbook, title: str, heads: Sequence[Head], rows: Iterable[Sequence[Cell]], scales: Scales) -> None:
     sheet = book.create_sheet(title)
-    for place, row in enumerate((header, *rows), 1):
-        for column, value in enumerate(row, 1):
+    quantities = [None if isinstance(head, str) else head[1] for head in heads]
+    names = [head if isinstance(head, str) else scales.column(*head) for head in heads]
+    for column, name in enumerate(names, 1):
+        cell = sheet.cell(1, column, name)
+        cell.font = Font(bold=True)
+    for place, row in enumerate(rows, 2):
+        for column, (value, quantity) in enumerate(zip(row, quantities, strict=True), 1):
             cell = sheet.cell(place, column)
-            cell.value = (
-                round(value, 4) if isinstance(value, float) else plain(value) if isinstance(value, str) else value
-            )
             if isinstance(value, str):
+                cell.value = plain(value)
                 # Text that begins like a formula stays text.
                 cell.data_type = "s"
-            if place == 1:
-                cell.font = Font(bold=True)
+                continue
+            shown = scales.in_column(quantity, value) if quantity else value
+            cell.value = round(shown, 4) if isinstance(shown, float) else shown
+            if isinstance(shown, float):
+                cell.number_format = "#,##0.0##"
     sheet.freeze_panes = "A2"
     for column in sheet.columns:
         width = max(len(str(cell.value or "")) for cell in column)

@@ -20,6 +20,7 @@ from layup.preparing.buying import shopping_csv, shopping_list
 from layup.preparing.cut_pictures import roll_svg
 from layup.preparing.cutting import cut_plan
 from layup.preparing.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
+from layup.shop_facts import ShopFacts
 
 router = Router(tags=["before a pot"])
 
@@ -118,28 +119,30 @@ def labels(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A label for each piece, in laying order."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    content = labels_pdf(spec.name, cut_plan(spec).pieces, paper)
+    scales = facts_for(request.user, job.shop).scales
+    content = labels_pdf(spec.name, cut_plan(spec).pieces, paper, scales)
     return download(content, f"{slugify(spec.name) or 'job'}-labels.pdf", "application/pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/cut-plan.pdf", response=str)
 def cut_plan_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """Every roll drawn with its pieces, and the cut list."""
-    spec = job_of(request, job_id).latest().spec()
-    content = cut_plan_pdf(spec.name, cut_plan(spec), paper)
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
+    content = cut_plan_pdf(spec.name, cut_plan(spec), paper, facts_for(request.user, job.shop).scales)
     return download(content, f"{slugify(spec.name) or 'job'}-cut-plan.pdf", "application/pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/rolls/{int:number}.svg", response=str)
 def roll_as_svg(request: HttpRequest, job_id: UUID, number: int):
     """One roll with its pieces, to scale."""
-    spec = job_of(request, job_id).latest().spec()
+    job = job_of(request, job_id)
+    spec = job.latest().spec()
     rolls = cut_plan(spec).rolls
     if not 1 <= number <= len(rolls):
         raise Http404
-    return download(
-        roll_svg(rolls[number - 1]).encode(), f"{slugify(spec.name) or 'job'}-roll-{number}.svg", "image/svg+xml"
-    )
+    svg = roll_svg(rolls[number - 1], facts_for(request.user, job.shop).scales)
+    return download(svg.encode(), f"{slugify(spec.name) or 'job'}-roll-{number}.svg", "image/svg+xml")
 
 
 @router.get("/jobs/{uuid:job_id}/preparation.pdf", response=str)
@@ -151,27 +154,28 @@ def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     return download(content, f"{slugify(spec.name) or 'job'}-preparation.pdf", "application/pdf")
 
 
-def _shopping(request: HttpRequest, job_id: UUID) -> tuple[Job, JobSpec, ShoppingList]:
+def _shopping(request: HttpRequest, job_id: UUID) -> tuple[Job, JobSpec, ShopFacts, ShoppingList]:
     job = job_of(request, job_id)
     spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    return job, spec, shopping_list(spec, planned(job.shop_id, spec, facts), cut_plan(spec), library_of(job.shop))
+    plan, library = planned(job.shop_id, spec, facts), library_of(job.shop)
+    return job, spec, facts, shopping_list(spec, plan, cut_plan(spec), library, facts.scales)
 
 
 @router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)
 def read_shopping(request: HttpRequest, job_id: UUID):
     """What to buy for the job, in the sizes it is sold in, with the variant named."""
-    return _shopping(request, job_id)[2]
+    return _shopping(request, job_id)[3]
 
 
 @router.get("/jobs/{uuid:job_id}/buy.csv", response=str)
 def shopping_as_csv(request: HttpRequest, job_id: UUID):
-    job, spec, shopping = _shopping(request, job_id)
-    text = shopping_csv(shopping, decimal_comma=not job.shop.shop_facts().thousands_comma)
+    _, spec, facts, shopping = _shopping(request, job_id)
+    text = shopping_csv(shopping, decimal_comma=not facts.thousands_comma, scales=facts.scales)
     return download(text.encode(), f"{slugify(spec.name) or 'job'}-to-buy.csv", "text/csv; charset=utf-8")
 
 
 @router.get("/jobs/{uuid:job_id}/buy.pdf", response=str)
 def shopping_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
-    job, spec, shopping = _shopping(request, job_id)
-    content = shopping_pdf(spec.name, shopping, job.shop.currency, paper)
+    job, spec, facts, shopping = _shopping(request, job_id)
+    content = shopping_pdf(spec.name, shopping, job.shop.currency, paper, facts.scales)
     return download(content, f"{slugify(spec.name) or 'job'}-to-buy.pdf", "application/pdf")

@@ -126,7 +126,9 @@ def tickets_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 @router.get("/jobs/{uuid:job_id}/run-sheet.csv", response=str)
 def run_sheet_as_csv(request: HttpRequest, job_id: UUID):
     sheet = _Sheet(request, job_id)
-    text = day_list_csv(sheet.plan, sheet.zone, decimal_comma=not sheet.facts.thousands_comma)
+    text = day_list_csv(
+        sheet.plan, sheet.zone, decimal_comma=not sheet.facts.thousands_comma, scales=sheet.facts.scales
+    )
     return sheet.sent(text.encode(), "run-sheet.csv", "text/csv; charset=utf-8")
 
 

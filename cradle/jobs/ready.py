@@ -16,6 +16,7 @@ from layup.outcome import NextStep, Plan
 from layup.preparing.before_pot import CutPiece, PrepLine
 from layup.preparing.cutting import pieces_of
 from layup.preparing.preparation import checklist
+from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
 
 TickKind = Literal["cut", "prepare", "corner"]
@@ -130,7 +131,7 @@ def corners_of_job(spec: JobSpec) -> dict[str, str]:
 def _said(
     pieces: tuple[CutPiece, ...], lines: tuple[PrepLine, ...], corners: dict[str, str]
 ) -> dict[tuple[str, str], str]:
-    said = {("cut", piece.id): piece.size_words for piece in pieces}
+    said = {("cut", piece.id): piece.size_words(METRIC) for piece in pieces}
     said |= {("prepare", line.id): line.words[:300] for line in lines}
     return said | {("corner", thing): words[:300] for thing, words in corners.items()}
 

@@ -303,7 +303,8 @@ def job_as_workbook(request: HttpRequest, job_id: UUID):
     """The job's parts, plies and resin as a workbook."""
     job = job_of(request, job_id)
     spec = job.latest().spec()
-    content = write_workbook(spec, planned(job.shop_id, spec, facts_for(request.user, job.shop), full=True))
+    facts = facts_for(request.user, job.shop)
+    content = write_workbook(spec, planned(job.shop_id, spec, facts, full=True), facts.scales)
     return download(content, f"{slugify(spec.name) or 'job'}.xlsx", XLSX)
 
 

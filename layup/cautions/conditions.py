@@ -184,7 +184,7 @@ RULES = (
         step="chemistry",
         reason="Air gives its water to a surface near its dew point. Resin over that film does not bond, and may stay "
         "milky or greasy.",
-        do="Warm the work rather than the air, or dry the air, until the surface is 3 °C over the dew point. Never a "
+        do="Warm the work rather than the air, or dry the air, until the surface is {3 K} over the dew point. Never a "
         "flame heater without a flue: it burns to water.",
         source="common practice; dew point published (ASHRAE)",
         find=_near_the_dew_point,

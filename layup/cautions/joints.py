@@ -135,7 +135,7 @@ RULES = (
         severity="care",
         step="joints",
         reason="Edges that end together end the joint there: it peels from its edge, and the step has to be faired.",
-        do="Widen each strip by the stagger on both legs, 25 mm or so.",
+        do="Widen each strip by the stagger on both legs, {25 mm} or so.",
         source="common practice",
         find=_edges_in_line,
     ),

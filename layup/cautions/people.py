@@ -92,7 +92,7 @@ RULES = (
         step="ticket",
         reason="Styrene dulls the head before the nose gives up warning of it. A dust mask stops no vapour.",
         do="Air across the work and out, a respirator for organic vapour, no flame, heater or spark. Warm a cold tin only in "
-        f"a bath under 30 °C with its lid loosened; the peroxide never. {WINS}",
+        f"a bath under {{30 °C}} with its lid loosened; the peroxide never. {WINS}",
         source="memory",
         find=_styrene_vapour,
     ),
@@ -161,10 +161,10 @@ RULES = (
         severity="care",
         step="ticket",
         reason="Curing gives off heat and heat speeds curing. The smoke is poisonous.",
-        do="Surface under 40 °C and no smoke: pour it out 3 mm thin, outdoors, on sand, foil or metal. Over 40 °C or "
+        do="Surface under {40 °C} and no smoke: pour it out {3 mm} thin, outdoors, on sand, foil or metal. Over {40 °C} or "
         "smoking: do not pour, stir, lid or carry it past people; slide it outdoors at arm's length if that takes "
         "seconds, else clear the room and ventilate. Never water into hot resin, never a bin, lid or fridge. A cup may "
-        f"stand in cold water before 40 °C, water outside the cup only. Outdoors until cold through. {WINS}",
+        f"stand in cold water before {{40 °C}}, water outside the cup only. Outdoors until cold through. {WINS}",
         source="memory",
         find=_runaway_pot,
     ),

@@ -141,9 +141,10 @@ def _neighbours(rows: Sequence[HardenerRow], position: int, temperature_c: float
         if not 0 <= at < len(rows) or abs(temperature_c - edge_c) > _NEAR_EDGE_C:
             continue
         other, chosen = rows[at], rows[position]
+        mass = f"{{{other.hardener.pot_life_mass_g:g} g}}"
         return (
             f". Near the edge, {scales.temperature(edge_c)}: {other.hardener.name} would give "
-            f"{other.stated_pot_life_min:.0f} min of a {other.hardener.pot_life_mass_g:g} g pot in place of "
+            f"{other.stated_pot_life_min:.0f} min of a {scales.said(mass)} pot in place of "
             f"{chosen.stated_pot_life_min:.0f}, and sand after {other.clocks.sandable_min / 60:.0f} h in place of "
             f"{chosen.clocks.sandable_min / 60:.0f}"
         )

@@ -11,7 +11,6 @@ from layup.outcome import Plan
 from layup.scales import METRIC, Scales
 
 Kind = Literal["pot", "window", "test", "stop", "cure", "wait"]
-COLUMNS = ("begins", "ends", "kind", "where", "what", "pot g", "room °C")
 
 
 @dataclass(frozen=True)
@@ -94,7 +93,7 @@ def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo) -> str:
     return f"{at:%H:%M}" if at.date() == begun.date() else f"{at:%a} {at.day} {at:%H:%M}"
 
 
-def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False) -> str:
+def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False, scales: Scales = METRIC) -> str:
     """The list as CSV; moments as ISO times with their offset, so that nothing is lost when the clock changes."""
     sheet = plan.run_sheet
 
@@ -112,9 +111,18 @@ def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False) -> 
             entry.kind,
             entry.where,
             entry.what,
-            csv_number(entry.mass_g, decimal_comma=decimal_comma),
-            csv_number(entry.room_c, decimal_comma=decimal_comma),
+            csv_number(scales.in_column("mass", entry.mass_g), decimal_comma=decimal_comma),
+            csv_number(scales.in_column("temperature", entry.room_c), decimal_comma=decimal_comma),
         )
-        for entry in entries_of(plan)
+        for entry in entries_of(plan, scales)
     ]
-    return csv_text(COLUMNS, rows, decimal_comma=decimal_comma)
+    columns = (
+        "begins",
+        "ends",
+        "kind",
+        "where",
+        "what",
+        scales.column("pot", "mass"),
+        scales.column("room", "temperature"),
+    )
+    return csv_text(columns, rows, decimal_comma=decimal_comma)

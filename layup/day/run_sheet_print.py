@@ -18,7 +18,7 @@ from layup.scales import METRIC, Scales
 
 _PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
 # Of the caution on a pot that runs away.
-_HOT = "Over {} or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
+_HOT = "Over {40 °C} or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
 # What a pour into a marked cup is said in: two figures, so smaller than one.
 _MARK_SIZE = 20
 _A6 = (105 * mm, 148 * mm)
@@ -174,7 +174,7 @@ def _card(
     pen.y -= 2 * mm
     _pours(pen, kind.ticket, 34 if card[1] >= _A6[1] and not kind.ticket.filler else 24)
     pen.line(f"on the work by {time_words(sheet, pot.use_by_min, zone)}", 17, bold=True)
-    pen.line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {_HOT.format(scales.threshold(40))}", 8)
+    pen.line(f"kicks about {time_words(sheet, pot.kick_min, zone)}. {scales.said(_HOT)}", 8)
     if kind.ticket.left_in_cup_min is not None:
         left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
         pen.line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)

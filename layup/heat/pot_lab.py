@@ -128,7 +128,7 @@ def peak_words(peak_c: float, scales: Scales = METRIC) -> str:
     ('about 92 °C', 'over 150 °C, smoke')
     """
     if peak_c > SMOKE_C:
-        return f"over {scales.temperature(SMOKE_C)}, smoke"
+        return scales.said(f"over {{{SMOKE_C:g} °C}}, smoke")
     return f"about {scales.temperature(round(peak_c))}"
 
 
@@ -163,7 +163,7 @@ def try_pot(
         peak_min=run.peak_min,
         peak_words=peak_words(run.peak_c, scales),
         suffers=run.peak_c > SUFFERS_C,
-        marks=tuple(sorted(_marks(run, trial), key=lambda mark: mark.minute)),
+        marks=tuple(sorted(_marks(run, trial, scales), key=lambda mark: mark.minute)),
         depth_mm=depth_mm,
         gain=gain,
         words=_words(trial, life, gain, run, scales) + _too_much(trial, scales, cup_ml),
@@ -268,23 +268,23 @@ def _thinned(run: History) -> list[int]:
     return sorted({int(min(place, end - 1)) for place in places})
 
 
-def _marks(run: History, trial: PotTrial) -> Iterator[LabMark]:
+def _marks(run: History, trial: PotTrial, scales: Scales) -> Iterator[LabMark]:
     """When the surface passes what a builder must act on (memory), while it stands in its first vessel or after."""
     spent = 0.5 * run.gel_min if run.gel_min else None
     if spent is not None:
         yield _mark(run, spent, "half of its life is gone")
     hot_c = min(_HOT_SURFACE_C, trial.room_c + _OVER_ROOM_K)
     if trial.poured_out_min is not None:
-        yield _mark(run, trial.poured_out_min, f"poured out {POURED_OUT_MM:g} mm thin")
+        yield _mark(run, trial.poured_out_min, scales.said(f"poured out {{{POURED_OUT_MM:g} mm}} thin"))
     for level, words in (
-        (hot_c, "use it, or pour it out 3 mm thin, now"),
+        (hot_c, "use it, or pour it out {3 mm} thin, now"),
         (max(hot_c, _NO_POURING_C), "no more pouring"),
         (max(hot_c, _GET_CLEAR_C), "leave it, get clear"),
     ):
         minute = _passes(run, level)
         if minute is None or (level == hot_c and trial.poured_out_min is not None and minute > trial.poured_out_min):
             continue
-        yield _mark(run, minute, words)
+        yield _mark(run, minute, scales.said(words))
     if run.gel_min:
         yield _mark(run, run.gel_min, "gelled")
 

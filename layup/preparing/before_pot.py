@@ -4,6 +4,7 @@ from typing import Literal
 
 from layup.materials import Architecture, Fibre
 from layup.record import Record
+from layup.scales import Scales
 
 
 class CutPiece(Record):
@@ -26,9 +27,9 @@ class CutPiece(Record):
     edges: Literal["torn", "cut"]
     notes: tuple[str, ...]
 
-    @property
-    def size_words(self) -> str:
-        return f"{self.along_mm:,} × {self.across_mm:,} mm {self.fabric_name}"
+    def size_words(self, scales: Scales) -> str:
+        """What is cut, along and across."""
+        return f"{scales.number('cut', self.along_mm)} × {scales.words('cut', self.across_mm)} {self.fabric_name}"
 
 
 class PlacedPiece(Record):
@@ -90,6 +91,13 @@ class BuyLine(Record):
     buy: str
     cost: float | None
     source: str
+
+
+def need_words(line: BuyLine, scales: Scales) -> str:
+    """What is needed of a line, in words."""
+    if line.unit == "m":
+        return scales.words("roll_run", line.need)
+    return scales.mass(1000 * line.need) if line.unit == "kg" else f"{line.need:,.0f}"
 
 
 class ShoppingList(Record):

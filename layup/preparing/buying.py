@@ -12,9 +12,11 @@ from layup.outcome import Plan
 from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.preparing.before_pot import BuyLine, CutPlan, ShoppingList
 from layup.preparing.preparation import LARGE_AREA_M2, vessels_needed
+from layup.scales import METRIC, Scales
 from layup.shelf import Library
+from layup.units import convert
 
-METRES_ROUNDED_TO = 0.5
+CUT_OFF_BY = 0.5  # fabric is sold off the roll by the half metre, or half yard (common practice)
 KG_ROUNDED_TO = 0.1
 FOAM_IN_STYRENE_MIN = 20.0  # memory: a sleeve is gone by then
 FIRST_ANYTHING_MIN = 30.0  # memory: sanding, wiping and setting out, beside the spreading
@@ -22,7 +24,7 @@ _STEPS_PER_KG = 100
 _MOST_PACKS_SOUGHT = 40
 
 
-def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library) -> ShoppingList:
+def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library, scales: Scales = METRIC) -> ShoppingList:
     """The need of a job as lines to buy, with what they cost where a price is known.
 
     Fabric is what comes off the rolls, resin what the plan says to have, reserve and all. `library` gives the vessels
@@ -34,7 +36,12 @@ def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library) -> S
     >>> shopping_list(job, plan(job, ShopFacts()), CutPlan(pieces=(), rolls=()), Library()).lines
     ()
     """
-    lines = [*_fabrics(job, cut), *_resins(job, plan), *_fillers(job, plan, library), *_used_up(job, plan, library)]
+    lines = [
+        *_fabrics(job, cut, scales),
+        *_resins(job, plan, scales),
+        *_fillers(job, plan, library, scales),
+        *_used_up(job, plan, library),
+    ]
     priced = [line.cost for line in lines if line.cost is not None]
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     whole = all(line.cost is not None for line in lines if line.chapter != "used up")
@@ -51,21 +58,27 @@ def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library) -> S
 BUY_COLUMNS = ("chapter", "what", "variant", "needed", "unit", "buy", "cost")
 
 
-def shopping_csv(shopping: ShoppingList, *, decimal_comma: bool = False) -> str:
+def shopping_csv(shopping: ShoppingList, *, decimal_comma: bool = False, scales: Scales = METRIC) -> str:
     """The list as CSV, with a byte-order mark; semicolons where decimals are written with a comma.
 
     >>> shopping_csv(ShoppingList(lines=(), total=None, per_m2=None, area_m2=0, unpriced=())).strip()
     '\ufeff"chapter","what","variant","needed","unit","buy","cost"'
     """
+    sold_in = {"m": scales.unit("roll_run", 0), "kg": "kg" if scales.unit_set == "metric" else "lb", "": ""}
     rows = (
         (
             *(line.chapter, line.what, line.variant),
-            *(csv_number(round(line.need, 3), decimal_comma=decimal_comma), line.unit, line.buy),
+            csv_number(round(_converted(line.need, line.unit, sold_in[line.unit]), 3), decimal_comma=decimal_comma),
+            *(sold_in[line.unit], line.buy),
             csv_number(None if line.cost is None else round(line.cost, 2), decimal_comma=decimal_comma),
         )
         for line in shopping.lines
     )
     return csv_text(BUY_COLUMNS, rows, decimal_comma=decimal_comma)
+
+
+def _converted(need: float, unit: str, wanted: str) -> float:
+    return convert(need, unit, wanted) if unit else need
 
 
 def packs_for(need: float, sizes: Sequence[float]) -> dict[float, int]:
@@ -105,28 +118,28 @@ def _rounded_up(value: float, step: float) -> float:
     return ceil(round(value / step, 6)) * step
 
 
-def _pack_words(packs: dict[float, int], unit: str) -> str:
-    return " and ".join(
-        f"{count} × {size:g} {unit}" if count > 1 else f"{size:g} {unit}" for size, count in packs.items()
-    )
+def _pack_words(packs: dict[float, int], scales: Scales) -> str:
+    sizes = {scales.mass(1000 * size_kg): count for size_kg, count in packs.items()}
+    return " and ".join(f"{count} × {size}" if count > 1 else size for size, count in sizes.items())
 
 
-def _fabrics(job: JobSpec, cut: CutPlan) -> Iterator[BuyLine]:
+def _fabrics(job: JobSpec, cut: CutPlan, scales: Scales) -> Iterator[BuyLine]:
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
     for fabric_id in dict.fromkeys(roll.fabric_id for roll in cut.rolls):
         fabric = fabrics[fabric_id]
         run_m = sum(roll.run_m for roll in cut.rolls if roll.fabric_id == fabric_id)
-        metres = _rounded_up(run_m, METRES_ROUNDED_TO)
-        buy = f"{metres:g} m off the roll, {fabric.roll_width_mm:,.0f} mm wide"
+        metres = _rounded_up(run_m, CUT_OFF_BY * convert(1, scales.unit("roll_run", 0), "m"))
+        wide = scales.words("cut", fabric.roll_width_mm)
+        buy = f"{scales.words('roll_run', metres)} off the roll, {wide} wide"
         if fabric.roll_length_m and metres > fabric.roll_length_m / 2:
             rolls = ceil(round(run_m / fabric.roll_length_m, 6))
             metres = rolls * fabric.roll_length_m
-            buy = f"{rolls} {'roll' if rolls == 1 else 'rolls'} of {fabric.roll_length_m:g} m"
+            buy = f"{rolls} {'roll' if rolls == 1 else 'rolls'} of {scales.words('roll_run', fabric.roll_length_m)}"
         cost = fabric.price_per_m2 and fabric.price_per_m2 * metres * fabric.roll_width_mm / 1000
         yield BuyLine(
             chapter="fabric",
             what=fabric.name,
-            variant=_fabric_variant(fabric),
+            variant=_fabric_variant(fabric, scales),
             need=run_m,
             unit="m",
             buy=buy,
@@ -135,7 +148,7 @@ def _fabrics(job: JobSpec, cut: CutPlan) -> Iterator[BuyLine]:
         )
 
 
-def _fabric_variant(fabric: Fabric) -> str:
+def _fabric_variant(fabric: Fabric, scales: Scales) -> str:
     words = []
     if fabric.architecture is Architecture.CHOPPED_MAT:
         words.append(f"{fabric.binder} bound" + (", says epoxy" if fabric.epoxy_ok else ", for styrene resins"))
@@ -144,31 +157,33 @@ def _fabric_variant(fabric: Fabric) -> str:
     if fabric.architecture is Architecture.PEEL_PLY:
         words.append("uncoated")
     if fabric.architecture is Architecture.CORE and fabric.core_thickness_mm:
-        words.append(f"{fabric.core_thickness_mm:g} mm; scored where it bends")
+        words.append(f"{scales.words('cut', fabric.core_thickness_mm)}; scored where it bends")
     return "; ".join(words)
 
 
-def _resins(job: JobSpec, plan: Plan) -> Iterator[BuyLine]:
+def _resins(job: JobSpec, plan: Plan, scales: Scales) -> Iterator[BuyLine]:
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
     use = plan.resin
     if resin is None or use is None:
         return
     with_reserve = use.to_have_g / use.mixed_g if use.mixed_g else 1
     part_a_g = (use.mixed_g if use.part_a_g is None else use.part_a_g) * with_reserve
-    yield _by_weight(resin.name, _resin_variant(job, resin), part_a_g, resin.sold_kg, resin.price_per_kg)
+    yield _by_weight(resin.name, _resin_variant(job, resin), part_a_g, resin.sold_kg, resin.price_per_kg, scales)
     chosen = next((row.id for row in plan.chemistry.hardeners if row.chosen), None)
     if chosen and use.part_b_g:
         for hardener, share in shares_in_hand(resin, job.chemistry, chosen):
             variant = f"{hardener.name}, of the family {hardener.family}"
             what, grams = f"Hardener, {hardener.name}", use.part_b_g * with_reserve * share
-            yield _by_weight(what, variant, grams, hardener.sold_kg, hardener.price_per_kg)
+            yield _by_weight(what, variant, grams, hardener.sold_kg, hardener.price_per_kg, scales)
     if resin.catalyst and use.catalyst_g:
         catalyst = resin.catalyst
         variant = "to this resin's sheet; fresh, in its own bottle"
-        yield _by_weight(catalyst.name, variant, use.catalyst_g * with_reserve, catalyst.sold_kg, catalyst.price_per_kg)
+        yield _by_weight(
+            catalyst.name, variant, use.catalyst_g * with_reserve, catalyst.sold_kg, catalyst.price_per_kg, scales
+        )
     if use.gel_coat_g:
         variant = "without wax in a mould; with wax, or top coat, where it comes last"
-        yield _by_weight("Gel coat", variant, use.gel_coat_g * 1.1, (), None)
+        yield _by_weight("Gel coat", variant, use.gel_coat_g * 1.1, (), None, scales)
 
 
 def _resin_variant(job: JobSpec, resin: ResinSystem) -> str:
@@ -182,7 +197,9 @@ def _resin_variant(job: JobSpec, resin: ResinSystem) -> str:
     return last
 
 
-def _by_weight(what: str, variant: str, grams: float, sizes: Sequence[float], price_per_kg: float | None) -> BuyLine:
+def _by_weight(
+    what: str, variant: str, grams: float, sizes: Sequence[float], price_per_kg: float | None, scales: Scales
+) -> BuyLine:
     packs = packs_for(grams / 1000, sizes)
     bought_kg = sum(size * count for size, count in packs.items()) or _rounded_up(grams / 1000, KG_ROUNDED_TO)
     return BuyLine(
@@ -191,13 +208,13 @@ def _by_weight(what: str, variant: str, grams: float, sizes: Sequence[float], pr
         variant=variant,
         need=grams / 1000,
         unit="kg",
-        buy=_pack_words(packs, "kg") or f"{bought_kg:.1f} kg",
+        buy=_pack_words(packs, scales) or scales.mass(1000 * bought_kg),
         cost=None if price_per_kg is None else price_per_kg * bought_kg,
         source="the plan, reserve and all",
     )
 
 
-def _fillers(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
+def _fillers(job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:
     """Fillers as they go into the pots, what stays in the cups and all."""
     known = {filler.id: filler for filler in (*library.fillers, *job.materials.fillers)}
     grams: dict[str, float] = {}
@@ -205,7 +222,7 @@ def _fillers(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
         for row in pot.ticket.thickened.fillers if pot.ticket and pot.ticket.thickened else ():
             grams[row.filler_id] = grams.get(row.filler_id, 0.0) + pot.count * row.grams
     for filler in (known[name] for name in grams if name in known):
-        line = _by_weight(filler.name, filler.uses, grams[filler.id], filler.sold_kg, filler.price_per_kg)
+        line = _by_weight(filler.name, filler.uses, grams[filler.id], filler.sold_kg, filler.price_per_kg, scales)
         yield line.model_copy(update={"chapter": "filler", "source": "the pots of the plan"})
 
 

@@ -11,8 +11,10 @@ from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfmetrics import stringWidth
 from reportlab.pdfgen.canvas import Canvas
 
-from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList
+from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList, need_words
 from layup.preparing.cut_pictures import boxes, roll_words
+from layup.scales import METRIC, Scales
+from layup.units import convert
 
 Paper = Literal["A4", "Letter"]
 PAPER_SIZE = {"A4": A4, "Letter": LETTER}
@@ -116,7 +118,7 @@ def shortened(words: str, font: str, size: float, wide: float) -> str:
     return words + "…"
 
 
-def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4") -> bytes:
+def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4", scales: Scales = METRIC) -> bytes:
     """A label of 70 × 37 mm for each piece, its ply number largest, in laying order.
 
     >>> labels_pdf("Deck", ())[:5]
@@ -132,12 +134,12 @@ def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4") -
         if at and at % (across * down) == 0:
             canvas.showPage()
         row, column = divmod(at % (across * down), across)
-        _label(canvas, job_name, piece, left + column * LABEL_WIDE, top - (row + 1) * LABEL_TALL)
+        _label(canvas, job_name, piece, scales, left + column * LABEL_WIDE, top - (row + 1) * LABEL_TALL)
     canvas.save()
     return out.getvalue()
 
 
-def _label(canvas: Canvas, job_name: str, piece: CutPiece, x: float, y: float) -> None:
+def _label(canvas: Canvas, job_name: str, piece: CutPiece, scales: Scales, x: float, y: float) -> None:
     inset = 3 * mm
     canvas.setLineWidth(0.3)
     canvas.rect(x, y, LABEL_WIDE, LABEL_TALL)
@@ -153,7 +155,7 @@ def _label(canvas: Canvas, job_name: str, piece: CutPiece, x: float, y: float) -
     rows = [(_BOLD, 10.5, row) for row in wrapped(piece.part_name, _BOLD, 10.5, room)[:2]]
     rows += [
         (_PLAIN, 9.5, piece.fabric_name + angle),
-        (_BOLD, 10.5, f"{piece.along_mm:,} × {piece.across_mm:,} mm"),
+        (_BOLD, 10.5, _size(piece, scales)),
         (_PLAIN, 8.5, ", ".join(word for word in (piece.part_of, piece.edges) if word)),
     ]
     under = y + LABEL_TALL - inset
@@ -168,12 +170,16 @@ def _label(canvas: Canvas, job_name: str, piece: CutPiece, x: float, y: float) -
     canvas.drawString(x + inset, y + 2.6 * mm, shortened(job_name, _PLAIN, 8, LABEL_WIDE - 2 * inset))
 
 
-def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4") -> bytes:
+def _size(piece: CutPiece, scales: Scales) -> str:
+    return f"{scales.number('cut', piece.along_mm)} × {scales.words('cut', piece.across_mm)}"
+
+
+def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4", scales: Scales = METRIC) -> bytes:
     """Every roll drawn to scale with its pieces, then the cut list in laying order with boxes to tick."""
     page = Page(f"{job_name}: cut plan", paper)
     page.line(f"{job_name}: cut plan", 16, bold=True, gap=8)
     for roll in cut.rolls:
-        _drawn_roll(page, roll)
+        _drawn_roll(page, roll, scales)
     page.room_for(60)
     page.line("In laying order", 13, bold=True, gap=6)
     at = [0, 18, 44, 172, 200, 310, 396]
@@ -188,7 +194,7 @@ def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4") -> bytes:
                 copy + piece.part_name,
                 str(piece.ply_number),
                 piece.fabric_name + (f" ±{piece.angle}" if piece.angle else ""),
-                f"{piece.along_mm:,} × {piece.across_mm:,}",
+                _size(piece, scales),
                 how,
             ),
             at,
@@ -197,35 +203,37 @@ def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4") -> bytes:
     return page.bytes()
 
 
-def _drawn_roll(page: Page, roll: CutRoll) -> None:
+def _drawn_roll(page: Page, roll: CutRoll, scales: Scales) -> None:
     """A roll along the page, broken into even lengths where it would be drawn too small to read."""
     room, run_mm = page.wide - 2 * MARGIN, roll.run_m * 1000
     rows = ceil(_LEAST_TALL * run_mm / room / roll.roll_width_mm)
     scale = min(room * rows / run_mm, _MOST_TALL / roll.roll_width_mm)
     tall = roll.roll_width_mm * scale
     page.room_for(tall + 50)
-    page.line(roll_words(roll), 11, bold=True, gap=6)
+    page.line(roll_words(roll, scales), 11, bold=True, gap=6)
     for row in range(rows):
         page.room_for(tall + 26)
         start, end = run_mm * row / rows, run_mm * (row + 1) / rows
-        _stretch(page, roll, start, end, scale)
-        _metres(page, start, end, scale, tall)
+        _stretch(page, roll, start, end, scale, scales)
+        _tape(page, start, end, scale, tall, scales)
         page.y -= tall + 24
 
 
-def _metres(page: Page, start_mm: float, end_mm: float, scale: float, tall: float) -> None:
-    """Marks each half metre along the roll."""
+def _tape(page: Page, start_mm: float, end_mm: float, scale: float, tall: float, scales: Scales) -> None:
+    """Marks each metre or yard along the roll, and each half."""
     canvas, foot = page.canvas, page.y - tall
     canvas.setFont(_PLAIN, 7)
     canvas.setLineWidth(0.4)
-    for half in range(ceil(start_mm / 500), int(end_mm // 500) + 1):
-        x = MARGIN + (half * 500 - start_mm) * scale
+    unit = scales.unit("roll_run", 0)
+    half_mm = 500 * convert(1, unit, "m")
+    for half in range(ceil(start_mm / half_mm), int(end_mm // half_mm) + 1):
+        x = MARGIN + (half * half_mm - start_mm) * scale
         canvas.line(x, foot - 1, x, foot - (6 if half % 2 == 0 else 4))
         if half % 2 == 0:
-            canvas.drawCentredString(x, foot - 13, f"{half // 2} m")
+            canvas.drawCentredString(x, foot - 13, f"{half // 2} {unit}")
 
 
-def _stretch(page: Page, roll: CutRoll, start_mm: float, end_mm: float, scale: float) -> None:
+def _stretch(page: Page, roll: CutRoll, start_mm: float, end_mm: float, scale: float, scales: Scales) -> None:
     canvas, top = page.canvas, page.y
     tall = roll.roll_width_mm * scale
     canvas.saveState()
@@ -235,7 +243,7 @@ def _stretch(page: Page, roll: CutRoll, start_mm: float, end_mm: float, scale: f
     frame = canvas.beginPath()
     frame.rect(MARGIN - 0.5, top - tall - 0.5, (end_mm - start_mm) * scale + 1, tall + 1)
     canvas.clipPath(frame, stroke=0)
-    for box in boxes(roll):
+    for box in boxes(roll, scales):
         if box.along_mm >= end_mm or box.along_mm + box.length_mm <= start_mm:
             continue
         x = MARGIN + (box.along_mm - start_mm) * scale
@@ -273,7 +281,9 @@ def preparation_pdf(job_name: str, lines: Sequence[PrepLine], signed: Mapping[st
     return page.bytes()
 
 
-def shopping_pdf(job_name: str, shopping: ShoppingList, currency: str, paper: Paper = "A4") -> bytes:
+def shopping_pdf(
+    job_name: str, shopping: ShoppingList, currency: str, paper: Paper = "A4", scales: Scales = METRIC
+) -> bytes:
     """The shopping list, chapter by chapter, with boxes to tick and what it comes to."""
     page = Page(f"{job_name}: to buy", paper)
     page.line(f"{job_name}: to buy", 16, bold=True, gap=8)
@@ -290,7 +300,7 @@ def shopping_pdf(job_name: str, shopping: ShoppingList, currency: str, paper: Pa
                 "",
                 line.what,
                 line.buy,
-                f"needs {line.need:,.2f} {line.unit}" if line.unit else f"needs {line.need:,.0f}",
+                f"needs {need_words(line, scales)}",
                 cost,
             ),
             at,

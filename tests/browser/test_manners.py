@@ -49,7 +49,7 @@ class Manners(DeskTest):
         self.pick("Resin", "Epoxy, 5 to 1, by pump or cup only")
         expect(page.get_by_role("alert").filter(has_text="by volume only")).to_be_visible()
         page.get_by_role("radio", name="volume").first.click()
-        expect(page.get_by_text(re.compile(r"For a [\d,]+ g pot, by volume"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"For a [\d,.]+ (ml|l) pot, by volume"))).to_be_visible()
         self.pick("Resin", "Laminating epoxy, 2 to 1")
         page.get_by_role("radio", name="weight").first.click()
         self.saved()

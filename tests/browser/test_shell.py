@@ -147,7 +147,6 @@ class Reading(ShellTest):
             self.step("Ticket")
             page.get_by_role("button", name="Next").click()
             ticket = page.get_by_role("region", name="Ticket")
-            expect(ticket).to_contain_text("the tool reads g")
             expect(ticket).to_contain_text(re.compile(r"\(1\d\.\d oz"))
 
     def test_a_number_opens_its_working_and_the_numbers_in_it(self):

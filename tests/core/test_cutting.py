@@ -159,7 +159,7 @@ class OnPaper(TestCase):
         text = "".join(self.words(cut_plan_pdf("Łódka", cut_plan(job))))
         self.assertIn("Lódka: cut plan", text)
         self.assertIn("Lódka ?mega", text)
-        self.assertIn("4.00 m off the roll, 21 % waste", text)
+        self.assertIn("4 m off the roll, 21 % waste", text)
         self.assertEqual(len(re.findall(r"2,000 × 1,000", text)), 4)
         self.assertNotIn("</text> (hull)</text>", roll_svg(cut_plan(job).rolls[0]))
 

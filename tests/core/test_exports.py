@@ -13,7 +13,8 @@ from cradle.demo_jobs import buoy_lid, foam_hatch, skiff
 from layup.job import JobSpec
 from layup.laminate.section_picture import section_svg
 from layup.plan import plan
-from layup.scales import Scales
+from layup.scales import METRIC, Scales
+from layup.units import convert
 from layup.workbook import write_workbook
 from tests.core.jobs import at, on, panel
 
@@ -42,17 +43,28 @@ class Workbooks(TestCase):
         head, *rows = load_workbook(io.BytesIO(write_workbook(skiff(), answer)))["Joints"].iter_rows(values_only=True)
         told = [dict(zip(head, row, strict=True)) for row in rows]
         self.assertEqual([row["joint"] for row in told], [joint.name for joint in answer.joints])
-        self.assertAlmostEqual(sum(row["resin in all g"] for row in told), answer.resin.in_joints_g, 2)
+        self.assertAlmostEqual(sum(row["resin in all, g"] for row in told), answer.resin.in_joints_g, 2)
         for row in told:
-            parts = ("resin in the paste g", "wet-out g", "to smooth g", "tabbing resin g")
-            self.assertLessEqual(sum(row[part] for part in parts), row["resin in all g"] + 0.01)
+            parts = ("resin in the paste, g", "wet-out, g", "to smooth, g", "tabbing resin, g")
+            self.assertLessEqual(sum(row[part] for part in parts), row["resin in all, g"] + 0.01)
 
     def test_numbers_are_written_to_four_places(self):
         job = panel("epoxy-2-1", "cloth-300", width_m=1.23456, length_m=1.0)
         head, row = load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)))))["Parts"].iter_rows(
             values_only=True
         )
-        self.assertEqual(dict(zip(head, row, strict=True))["area of one m2"], 1.2346)
+        self.assertEqual(dict(zip(head, row, strict=True))["area of one, m²"], 1.2346)
+
+    def test_in_a_us_shop_its_columns_are_in_us_units(self):
+        """exact, against Pint's factors: the same job twice, each column in the unit its head says."""
+        job = panel("epoxy-2-1", "cloth-300", width_m=1.2, length_m=2.0)
+        books = [load_workbook(io.BytesIO(write_workbook(job, plan(job, at(20)), of))) for of in (METRIC, Scales("US"))]
+        (head, metric), (us_head, us) = (book["Parts"].iter_rows(values_only=True) for book in books)
+        units = [name.rpartition(", ")[2] for name in (head[4], us_head[4], us_head[6])]
+        self.assertEqual(units, ["m²", "ft²", "in"])
+        self.assertAlmostEqual(us[4], convert(metric[4], "m²", "ft²"), places=3)
+        self.assertAlmostEqual(us[6], convert(metric[6], "mm", "in"), places=4)
+        self.assertEqual(books[1]["Resin"]["B1"].value, "weight, oz")
 
     def test_text_that_looks_like_a_formula_stays_text(self):
         job = on(panel("epoxy-2-1", "cloth-300"), name="=1+1")

@@ -13,6 +13,17 @@ export function asRead(value: number): string {
   return fixed(value, decimals.length);
 }
 
+/** A number as an inch rule is read: whole, and a fraction in its lowest terms. */
+export function inParts(value: number, parts: number): string {
+  const count = Math.round(Math.abs(value) * parts);
+  const [whole, rest] = [Math.floor(count / parts), count % parts];
+  let divisor = parts;
+  while (rest && (rest % divisor || parts % divisor)) divisor /= 2;
+  const share = rest ? `${rest / divisor}/${parts / divisor}` : "";
+  const said = whole || !rest ? `${fixed(whole, 0)} ${share}`.trim() : share;
+  return value < 0 && count ? `-${said}` : said;
+}
+
 export interface Printed {
   number: string;
   unit: string;

@@ -1,5 +1,5 @@
 import type { Dimension, ScaleTables } from "./api/client";
-import { fixed, type Printed, plain } from "./format";
+import { fixed, inParts, type Printed, plain } from "./format";
 
 type UnitSet = ScaleTables["metric"];
 export type Quantity = keyof UnitSet["quantities"];
@@ -25,7 +25,8 @@ export class Units {
 
   show(quantity: Quantity, value: number): Printed {
     const rung = this.rung(quantity, value);
-    return { number: fixed(value * rung.factor + rung.offset, rung.digits), unit: rung.unit };
+    const shown = value * rung.factor + rung.offset;
+    return { number: rung.parts > 1 ? inParts(shown, rung.parts) : fixed(shown, rung.digits), unit: rung.unit };
   }
 
   text(quantity: Quantity, value: number): string {
@@ -56,6 +57,20 @@ export class Units {
       shown: (value: number) => value * rung.factor + rung.offset,
       value: (shown: number) => (shown - rung.offset) / rung.factor,
     };
+  }
+
+  /** An example for an empty field: a value of the trade, as round as a person says it. */
+  example(dimension: Dimension, value: number): string {
+    const field = this.set.fields[dimension];
+    if (!field) return plain(value);
+    return `${Number((value * field.factor + field.offset).toPrecision(2))} ${field.unit}`;
+  }
+
+  /** A temperature to beware of, as round as a person says it. */
+  threshold(celsius: number): string {
+    const rung = this.rung("temperature", celsius);
+    const shown = celsius * rung.factor + rung.offset;
+    return `${rung.factor === 1 ? shown : 5 * Math.round(shown / 5)} ${rung.unit}`;
   }
 
   fieldUnit(dimension: Dimension): string {

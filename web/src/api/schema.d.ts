@@ -5265,6 +5265,8 @@ export interface components {
         /**
          * Rung
          * @description From `from_value` (in the core's unit) on, a quantity is shown as value × factor + offset, in `unit`.
+         *
+         *     Where `parts` is more than 1 it is shown in whole numbers and parts of one, as an inch rule is read: 43 5/16.
          */
         Rung: {
             /** Digits */
@@ -5275,6 +5277,11 @@ export interface components {
             from_value: number;
             /** Offset */
             offset: number;
+            /**
+             * Parts
+             * @default 1
+             */
+            parts: number;
             /** Unit */
             unit: string;
         };

@@ -98,7 +98,7 @@ export function HeatCurve({
               opacity=".7"
             />
             <text x={LEFT + 8} y={at(celsius) - 5} fontSize="13" fill="var(--color-kick)">
-              {units.text("temperature", celsius)}: {words}
+              {units.threshold(celsius)}: {words}
             </text>
           </g>
         ))}

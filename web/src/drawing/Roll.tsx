@@ -1,5 +1,6 @@
 import type { CutRoll } from "../api/client";
-import { fixed } from "../format";
+import { plural } from "../format";
+import { useShop } from "../shop";
 import { Hatch } from "./hatches";
 import { useWidth } from "./useWidth";
 
@@ -21,6 +22,7 @@ export function Roll({
   onFocus: (pieceId: string) => void;
   onTick: (pieceId: string) => void;
 }) {
+  const { units } = useShop();
   const [box, width] = useWidth<SVGSVGElement>();
   const run = roll.run_m * 1000;
   const rows = Math.ceil((LEAST_TALL * run) / width / roll.roll_width_mm);
@@ -33,7 +35,7 @@ export function Roll({
       viewBox={`0 0 ${width} ${rows * (tall + FOOT)}`}
       className="w-full"
       role="img"
-      aria-label={`${roll.fabric_name}: ${roll.pieces.length} pieces on ${fixed(roll.run_m, 2)} m of roll`}
+      aria-label={`${roll.fabric_name}: ${plural(roll.pieces.length, "piece")} on ${units.text("roll_run", roll.run_m)} of roll`}
     >
       <defs>
         <Hatch id={hatch} architecture={roll.architecture} fibre={roll.fibre} />
@@ -70,7 +72,7 @@ export function Roll({
                 stroke="var(--color-ink)"
               />
             </g>
-            <Metres start={start} end={end} scale={scale} tall={tall} />
+            <Tape start={start} end={end} scale={scale} tall={tall} />
           </g>
         );
       })}
@@ -98,6 +100,7 @@ function Piece({
   onFocus: (pieceId: string) => void;
   onTick: (pieceId: string) => void;
 }) {
+  const { units } = useShop();
   const [y, wide, tall] = [piece.x_mm * scale, piece.along_mm * scale, piece.across_mm * scale];
   const size = Math.max(12.5, Math.min(30, 0.45 * Math.min(tall, wide / 1.6)));
   const [from, to] = [Math.max(x, 0), Math.min(x + wide, shownTo)];
@@ -140,21 +143,24 @@ function Piece({
           fill="var(--color-ink-soft)"
           className="cond"
         >
-          {fixed(piece.along_mm, 0)} × {fixed(piece.across_mm, 0)}
+          {units.number("cut", piece.along_mm)} × {units.number("cut", piece.across_mm)}
         </text>
       )}
     </g>
   );
 }
 
-/** The roll's own tape: a mark each half metre, from where it begins. */
-function Metres({ start, end, scale, tall }: { start: number; end: number; scale: number; tall: number }) {
-  const first = Math.ceil(start / 500);
-  const marks = Array.from({ length: Math.max(0, Math.floor(end / 500) - first + 1) }, (_, at) => first + at);
+/** The roll's own tape: a mark each half metre or half yard, from where it begins. */
+function Tape({ start, end, scale, tall }: { start: number; end: number; scale: number; tall: number }) {
+  const { units } = useShop();
+  const { unit, value } = units.axis("roll_run");
+  const halfMm = 500 * value(1);
+  const first = Math.ceil(start / halfMm);
+  const marks = Array.from({ length: Math.max(0, Math.floor(end / halfMm) - first + 1) }, (_, at) => first + at);
   return (
     <g stroke="var(--color-ink-soft)">
       {marks.map((half) => {
-        const x = (half * 500 - start) * scale;
+        const x = (half * halfMm - start) * scale;
         return (
           <g key={half}>
             <path d={`M${x} ${tall + 1}v${half % 2 ? 4 : 6}`} />
@@ -168,7 +174,7 @@ function Metres({ start, end, scale, tall }: { start: number; end: number; scale
                 stroke="none"
               >
                 {half / 2}
-                {half === first || half === first + 1 ? " m" : ""}
+                {half === first || half === first + 1 ? ` ${unit}` : ""}
               </text>
             )}
           </g>

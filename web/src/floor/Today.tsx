@@ -68,7 +68,7 @@ export function Today() {
         {day.data && !day.data.expected && !shop.forecast_from && (
           <p className="lab">
             The room stays as read until you say what you expect of it: press New reading and type the coldest and the
-            warmest, such as 12 °C and 21 °C.
+            warmest, such as {units.example("temperature", 12)} and {units.example("temperature", 21)}.
           </p>
         )}
         {shop.forecast_from && !typing && (
@@ -195,7 +195,7 @@ function Expected() {
           fieldKey="day.coldest"
           dimension="temperature"
           value={half.coldest_c}
-          placeholder="12 °C"
+          example={12}
           onCommit={(value) => value != null && set({ coldest_c: value })}
         />
         <QuantityField
@@ -204,7 +204,7 @@ function Expected() {
           fieldKey="day.warmest"
           dimension="temperature"
           value={half.warmest_c}
-          placeholder="21 °C"
+          example={21}
           onCommit={(value) => value != null && set({ warmest_c: value })}
         />
         {expected.loose.map((message) => (

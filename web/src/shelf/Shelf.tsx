@@ -7,6 +7,7 @@ import { plural } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { Pick } from "../ui/Pick";
+import type { Units } from "../units";
 import type { Written } from "./document";
 import { ProductForm } from "./ProductForm";
 
@@ -117,6 +118,7 @@ function Chapter({
   chosen: string;
 }) {
   const go = useNavigate();
+  const { units } = useShop();
   const begin: [string, string][] = listOf(library, kind).map((like) => [like.id, `like ${like.name}`]);
   begin.push(["nothing", "from nothing"]);
   return (
@@ -147,7 +149,7 @@ function Chapter({
               <span className="min-w-0">
                 <span className="block truncate leading-tight font-medium">{product.name}</span>
                 <span className="lab block truncate">
-                  {product.retired ? "retired" : summary(product)}
+                  {product.retired ? "retired" : summary(product, units)}
                   {product.sheets.length > 0 && ` · ${plural(product.sheets.length, "sheet")}`}
                 </span>
               </span>
@@ -160,18 +162,18 @@ function Chapter({
 }
 
 /** What a product is, in a line, from its own document. */
-function summary({ kind, document }: Product): string {
+function summary({ kind, document }: Product, units: Units): string {
   const told = document as Record<string, never>;
   const hardeners = (told.hardeners as { name: string }[] | undefined)?.map((each) => each.name);
   switch (kind) {
     case "fabric":
-      return `${told.areal_weight_gsm} g/m² ${told.architecture}, ${told.roll_width_mm} mm wide`;
+      return `${units.text("areal_weight", told.areal_weight_gsm ?? 0)} ${told.architecture}, ${units.text("cut", told.roll_width_mm ?? 0)} wide`;
     case "resin":
       return hardeners?.length ? `${told.family}: ${hardeners.join(", ")}` : `${told.family}, catalysed`;
     case "filler":
       return told.structural ? "structural" : "not structural";
     case "vessel":
-      return `holds ${told.holds_ml} ml, ${told.made_of}`;
+      return `holds ${units.words("volume", told.holds_ml ?? 0)}, ${told.made_of}`;
     case "tool":
       return `${told.kind}, reads to ${told.reads_to} ${told.unit}`;
     default:

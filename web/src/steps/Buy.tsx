@@ -6,13 +6,21 @@ import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
 import { Download } from "../ui/Download";
+import type { Units } from "../units";
 
-const chapters: readonly (readonly [ShoppingList["lines"][number]["chapter"], string])[] = [
+const chapters: readonly (readonly [Line["chapter"], string])[] = [
   ["fabric", "Fabrics, off the roll"],
   ["resin", "Resin, and what sets it"],
   ["filler", "Fillers"],
   ["used up", "Used up"],
 ];
+
+type Line = ShoppingList["lines"][number];
+
+function needed(line: Line, units: Units): string {
+  if (line.unit === "m") return units.text("roll_run", line.need);
+  return line.unit === "kg" ? units.text("mass", 1000 * line.need) : fixed(line.need, 0);
+}
 
 /** The shopping list of a job: what is needed, in the sizes it is sold in, with the variant named. */
 export function BuyStep() {
@@ -25,6 +33,8 @@ export function BuyStep() {
     refetchOnMount: "always",
   });
   if (!data) return <main className="min-h-[60dvh]" />;
+  const { unit, value } = units.axis("area");
+  const perArea = (perM2: number) => `${money(perM2 * value(1))} a ${unit}`;
   const paper = units.unit("mass") === "g" ? "A4" : "Letter";
   const at = `/api/jobs/${job.id}`;
   return (
@@ -41,7 +51,7 @@ export function BuyStep() {
           <div className="text-right">
             <p className="fig text-[38px] leading-none">{money(data.total)}</p>
             <p className="lab">
-              {data.per_m2 != null && `${money(data.per_m2)} a m² of ${units.text("area", data.area_m2)}; `}
+              {data.per_m2 != null && `${perArea(data.per_m2)}; ${units.text("area", data.area_m2)} in all; `}
               {data.unpriced.length > 0
                 ? `without ${plural(data.unpriced.length, "line")} that ${data.unpriced.length > 1 ? "have" : "has"} no price`
                 : "all of it priced"}
@@ -81,7 +91,7 @@ export function BuyStep() {
                     </td>
                     <td className="fig py-2 pr-4 text-[18px]">{line.buy}</td>
                     <td className="lab py-2 pr-4 text-right whitespace-nowrap max-sm:hidden">
-                      needs {fixed(line.need, line.unit ? 2 : 0)} {line.unit}
+                      needs {needed(line, units)}
                     </td>
                     <td className="fig py-2 text-right whitespace-nowrap">
                       {line.cost == null ? <span className="lab">no price</span> : money(line.cost)}

@@ -85,7 +85,7 @@ export function ChemistryStep() {
             <p className="lab">
               {chemistry.two_part
                 ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, by the label and the heat model. Your data sheet wins.`
-                : "Lines: gel time by dose (10 °C warmer or twice the catalyst halves it, until the label says otherwise)."}
+                : `Lines: gel time by dose (${units.words("temperature_difference", 10)} warmer or twice the catalyst halves it, until the label says otherwise).`}
               {chemistry.rough && " Roughly, for a moment: the exact table is being worked out."}
             </p>
             <Forgotten chemistry={chemistry} />
@@ -418,7 +418,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             label="or your own dose, as the tin prints it"
             path="chemistry.dose_words"
             value={spec.dose_words || (spec.catalyst_pct == null ? "" : `${plain(spec.catalyst_pct)} %`)}
-            placeholder={`${fixed(dose.catalyst_pct, 2)} %, 9 ml per litre`}
+            placeholder={`${fixed(dose.catalyst_pct, 2)} %, ${units.unit("mass") === "g" ? "9 ml per litre" : "9 cc per quart"}`}
             className="fig min-h-12 text-[18px]"
             onCommit={(dose_words) => change({ dose_words, catalyst_pct: null })}
           />

@@ -108,8 +108,8 @@ function RollPicture({
           {roll.number > 1 && `, roll ${roll.number}`}
         </h2>
         <p className="lab">
-          <b className="fig text-[22px] text-ink">{units.text("length", roll.run_m)}</b> off a roll{" "}
-          {units.text("length", roll.roll_width_mm / 1000)} wide · {percent(roll.waste_share)} % waste
+          <b className="fig text-[22px] text-ink">{units.text("roll_run", roll.run_m)}</b> off a roll{" "}
+          {units.text("cut", roll.roll_width_mm)} wide · {percent(roll.waste_share)} % waste
         </p>
       </div>
       <Roll roll={roll} done={done} focus={pointed} onFocus={onPoint} onTick={onTick} />
@@ -132,7 +132,7 @@ function CutList({
   onToggle: (id: string) => void;
   onAll: (ids: string[]) => void;
 }) {
-  const { clock } = useShop();
+  const { clock, units } = useShop();
   const left = pieces.filter((piece) => !settled(ticks.get(piece.id)));
   return (
     <div>
@@ -160,8 +160,8 @@ function CutList({
               <span className="flex flex-wrap items-baseline gap-x-3">
                 <b className="fig w-7 text-[20px]">{piece.number}</b>
                 <b className="fig text-[19px]">
-                  {fixed(piece.along_mm, 0)} × {fixed(piece.across_mm, 0)}
-                  <span className="text-[13px] font-normal"> mm</span>
+                  {units.number("cut", piece.along_mm)} × {units.number("cut", piece.across_mm)}
+                  <span className="text-[13px] font-normal"> {units.unit("cut")}</span>
                 </b>
                 <span className="text-[14.5px]">
                   {piece.fabric_name}
@@ -236,7 +236,7 @@ function Files({ rolls }: { rolls: CutRoll[] }) {
     <p className="flex flex-wrap gap-x-3 text-[14px]">
       <span className="lab self-center">To print: </span>
       <Download href={`${at}/labels.pdf?paper=${paper}`} name="labels.pdf">
-        labels, 70 × 37 mm
+        {`labels on ${paper}`}
       </Download>
       <Download href={`${at}/labels.pdf?paper=${other}`} name="labels.pdf">
         {`labels on ${other}`}

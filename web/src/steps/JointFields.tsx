@@ -23,39 +23,41 @@ type Measure =
 interface Asked {
   field: Measure;
   label: string;
-  placeholder: string;
+  placeholder?: string;
+  /** Of the trade, in the field's own unit of the core. */
+  example?: number;
   /** It has a value of its own where none is typed. */
   optional?: boolean;
 }
 
-const length: Asked = { field: "length_m", label: "Length", placeholder: "2.9 m" };
-const glue: Asked = { field: "glue_mm", label: "Glue line", placeholder: "0.5 mm", optional: true };
-const panel: Asked = { field: "panel_thickness_mm", label: "Panel", placeholder: "6 mm" };
+const length: Asked = { field: "length_m", label: "Length", example: 2.9 };
+const glue: Asked = { field: "glue_mm", label: "Glue line", example: 0.5, optional: true };
+const panel: Asked = { field: "panel_thickness_mm", label: "Panel", example: 6 };
 const asked: Record<Joint["kind"], Asked[]> = {
   corner: [
     length,
-    { field: "radius_mm", label: "Radius", placeholder: "18 mm" },
+    { field: "radius_mm", label: "Radius", example: 18 },
     panel,
     { field: "face_mm", label: "Narrower face", placeholder: "not known", optional: true },
     { field: "glue_mm", label: "Glue line under it", placeholder: "none", optional: true },
   ],
-  "glue line": [length, { field: "width_mm", label: "Width", placeholder: "30 mm" }, glue, panel],
+  "glue line": [length, { field: "width_mm", label: "Width", example: 30 }, glue, panel],
   scarf: [{ ...length, label: "Across the stock" }, { ...panel, label: "Stock" }, glue],
   gap: [
     length,
-    { field: "width_mm", label: "Width", placeholder: "4 mm" },
-    { field: "depth_mm", label: "Depth", placeholder: "9 mm" },
+    { field: "width_mm", label: "Width", example: 4 },
+    { field: "depth_mm", label: "Depth", example: 9 },
     panel,
   ],
   bedding: [
     length,
-    { field: "width_mm", label: "Width", placeholder: "40 mm" },
-    { field: "depth_mm", label: "Teeth of the trowel", placeholder: "4 mm" },
+    { field: "width_mm", label: "Width", example: 40 },
+    { field: "depth_mm", label: "Teeth of the trowel", example: 4 },
     panel,
   ],
   holes: [
-    { field: "diameter_mm", label: "Across", placeholder: "4 mm" },
-    { field: "depth_mm", label: "Depth", placeholder: "12 mm" },
+    { field: "diameter_mm", label: "Across", example: 4 },
+    { field: "depth_mm", label: "Depth", example: 12 },
     panel,
   ],
 };
@@ -105,7 +107,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
         )}
         {asked[joint.kind]
           .filter(({ field }) => !flat || (field !== "radius_mm" && field !== "glue_mm"))
-          .map(({ field, label, placeholder, optional }) => (
+          .map(({ field, label, placeholder, example, optional }) => (
             <QuantityField
               key={field}
               label={label}
@@ -115,6 +117,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
               value={joint[field]}
               typed={joint.typed?.[field]}
               placeholder={placeholder}
+              example={example}
               optional={optional}
               onCommit={(value, words) => measure(field, value, words)}
             />

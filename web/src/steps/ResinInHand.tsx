@@ -33,7 +33,7 @@ export function ResinInHand({ joint }: { joint: Joint }) {
         dimension="mass"
         value={resin?.grams}
         typed={resin?.typed}
-        placeholder="100 g"
+        placeholder={units.example("mass", 100)}
         optional
         onCommit={(grams, typed) => setResin(grams == null ? null : { grams, typed })}
       />

@@ -1,5 +1,6 @@
 import type { Part } from "../api/client";
 import { newId, useJob, withPart, withQuantity } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useFault } from "../ui/form";
@@ -39,7 +40,7 @@ export function MeasureField({ part, index, field }: { part: Part; index: number
       dimension={measure.dimension}
       value={measureOf(shape, field)}
       typed={typedOf(shape, field)}
-      placeholder={measure.placeholder}
+      example={measure.example}
       onCommit={(value, words) => change((old) => withQuantity(old as never, field, value, words) as Shape)}
     />
   );
@@ -49,6 +50,7 @@ export function MeasureField({ part, index, field }: { part: Part; index: number
 export function ShapeFields({ part, index }: { part: Part; index: number }) {
   const { shape } = part;
   const { set } = useShape(part);
+  const { units } = useShop();
   if (shape.kind === "girths") return <Stations part={part} shape={shape} index={index} />;
   return (
     <>
@@ -87,13 +89,19 @@ export function ShapeFields({ part, index }: { part: Part; index: number }) {
             hint="8 to 20; the designer's figure wins"
             onCommit={(taper) => taper != null && set({ taper })}
           />
-          <NumberField
-            label="Each ply wider by, mm"
-            path={`parts.${index}.shape.step_mm`}
-            value={shape.step_mm}
-            hint="15 to 25 is usual"
-            onCommit={(step_mm) => step_mm != null && set({ step_mm })}
-          />
+          <div>
+            <QuantityField
+              label="Each ply wider by"
+              path={`parts.${index}.shape.step_mm`}
+              fieldKey={`${part.id}.step_mm`}
+              dimension="thickness"
+              value={shape.step_mm}
+              onCommit={(step_mm) => step_mm != null && set({ step_mm })}
+            />
+            <p className="lab">
+              {units.example("thickness", 15)} to {units.example("thickness", 25)} is usual
+            </p>
+          </div>
           <div className="col-span-3 flex flex-wrap gap-x-6">
             <Tick label="right through" checked={shape.through} onChange={(through) => set({ through })} />
             {shape.through && (
@@ -144,7 +152,7 @@ function StationField({
       dimension="length"
       value={station[field]}
       typed={station.typed?.[field]}
-      placeholder={field === "at_m" ? `${at * 0.5} m` : "0.9 m"}
+      example={field === "at_m" ? at * 0.5 : 0.9}
       onCommit={(value, words) =>
         change((old) => ({
           ...(old as Girths),

@@ -11,6 +11,7 @@ import { QuantityField } from "../ui/QuantityField";
 /** The strips over a fillet, first to last, each with its fabric, its width and what it takes. */
 export function TabFields({ joint, index, result }: { joint: Joint; index: number; result: JointResult | undefined }) {
   const { edit, library } = useJob();
+  const { units } = useShop();
   const change = (next: (old: Joint) => Partial<Joint>) =>
     edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next(old) })));
   const usual = joint.tabs.at(-1)?.fabric_id || library.fabrics?.find((each) => each.kind === "biax")?.id || "";
@@ -59,8 +60,9 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
       ))}
       {joint.tabs.length === 0 ? (
         <p className="lab">
-          None: the fillet alone is the joint. Usual over plywood is a first strip of 75 to 100 mm, the next 25 mm wider
-          on each leg, three to four layers for a structural tab (common practice).
+          None: the fillet alone is the joint. Usual over plywood is a first strip of {units.example("thickness", 75)}{" "}
+          to {units.example("thickness", 100)}, the next {units.example("thickness", 25)} wider on each leg, three to
+          four layers for a structural tab (common practice).
         </p>
       ) : (
         <>
@@ -157,7 +159,7 @@ function Strip({
         dimension="thickness"
         value={strip.width_mm}
         typed={strip.typed?.width_mm}
-        placeholder="90 mm"
+        example={90}
         onCommit={(value, words) => onChange({ width_mm: value, typed: { width_mm: words } })}
       />
       <Button look="text" className="mt-1.5" aria-label={`Remove strip ${number}`} onClick={onRemove}>

@@ -197,8 +197,8 @@ function Recipe({ result }: { result: JointResult }) {
       </table>
       <p className="lab mt-1">
         {result.reaches && `So much ${result.reaches}, by the table. `}
-        Paste of {fixed(result.density_g_per_ml ?? 0, 2)} g/ml, {percent(result.filler_mass_fraction ?? 0)} % filler by
-        weight, {percent(result.solids_by_volume ?? 0)} % by volume; with the air that stirring leaves about{" "}
+        Paste of {units.text("density", result.density_g_per_ml ?? 0)}, {percent(result.filler_mass_fraction ?? 0)} %
+        filler by weight, {percent(result.solids_by_volume ?? 0)} % by volume; with the air that stirring leaves about{" "}
         {units.text("volume", result.with_air_ml ?? 0)} (memory).
       </p>
     </div>

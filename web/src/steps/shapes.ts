@@ -7,59 +7,60 @@ interface Measure {
   field: string;
   label: string;
   dimension: Dimension;
-  placeholder: string;
+  /** Of the trade, in the core's unit. */
+  example: number;
 }
 
-const length = (field: string, label: string, placeholder: string): Measure => ({
+const length = (field: string, label: string, example: number): Measure => ({
   field,
   label,
   dimension: "length",
-  placeholder,
+  example,
 });
 
 /** How each kind of shape is called, and what is measured of it, in the order of the tape. */
 export const shapes: Record<Kind, { name: string; measures: readonly Measure[] }> = {
   rectangle: {
     name: "width × length",
-    measures: [length("width_m", "Width", "1.2 m"), length("length_m", "Length", "12 ft 6 in")],
+    measures: [length("width_m", "Width", 1.2), length("length_m", "Length", 3.8)],
   },
   girths: { name: "girths at stations", measures: [] },
   trapezoid: {
     name: "trapezoid",
     measures: [
-      length("side_a_m", "One side", "0.8 m"),
-      length("side_b_m", "The other, parallel", "1.2 m"),
-      length("height_m", "Between them", "0.5 m"),
+      length("side_a_m", "One side", 0.8),
+      length("side_b_m", "The other, parallel", 1.2),
+      length("height_m", "Between them", 0.5),
     ],
   },
-  triangle: { name: "triangle", measures: [length("base_m", "Base", "1.2 m"), length("height_m", "Height", "0.5 m")] },
-  disc: { name: "disc", measures: [length("diameter_m", "Diameter", "1.35 m")] },
+  triangle: { name: "triangle", measures: [length("base_m", "Base", 1.2), length("height_m", "Height", 0.5)] },
+  disc: { name: "disc", measures: [length("diameter_m", "Diameter", 1.35)] },
   cylinder: {
     name: "skin of a cylinder",
-    measures: [length("diameter_m", "Diameter", "0.3 m"), length("length_m", "Length", "2 m")],
+    measures: [length("diameter_m", "Diameter", 0.3), length("length_m", "Length", 2)],
   },
   frustum: {
     name: "skin of a cone",
     measures: [
-      length("diameter_a_m", "One diameter", "1 m"),
-      length("diameter_b_m", "The other", "0.4 m"),
-      length("height_m", "Height", "0.4 m"),
+      length("diameter_a_m", "One diameter", 1),
+      length("diameter_b_m", "The other", 0.4),
+      length("height_m", "Height", 0.4),
     ],
   },
   strip: {
     name: "strip along an edge",
-    measures: [length("width_m", "Width", "150 mm"), length("length_m", "Length", "4.1 m")],
+    measures: [length("width_m", "Width", 0.15), length("length_m", "Length", 4.1)],
   },
   area: {
     name: "area",
-    measures: [{ field: "area_m2", label: "Area of one", dimension: "area", placeholder: "2.4 m²" }],
+    measures: [{ field: "area_m2", label: "Area of one", dimension: "area", example: 2.4 }],
   },
   patch: {
     name: "patch over a hole",
     measures: [
-      length("width_m", "Hole, width", "120 mm"),
-      length("length_m", "Hole, length", "180 mm"),
-      { field: "depth_mm", label: "Laminate there", dimension: "thickness", placeholder: "4 mm" },
+      length("width_m", "Hole, width", 0.12),
+      length("length_m", "Hole, length", 0.18),
+      { field: "depth_mm", label: "Laminate there", dimension: "thickness", example: 4 },
     ],
   },
 };

@@ -17,6 +17,8 @@ interface Props {
   value: number | null | undefined;
   typed?: string;
   placeholder?: string;
+  /** A value of the trade in the core's unit, shown in the reader's while the field is empty. */
+  example?: number;
   optional?: boolean;
   large?: boolean;
   hideLabel?: boolean;
@@ -25,8 +27,21 @@ interface Props {
 
 /** A field that takes a quantity in any unit and shows what it understood. Words it cannot take stay as typed. */
 export function QuantityField(props: Props) {
-  const { label, path, fieldKey, dimension, unit, value, typed, placeholder, optional, large, hideLabel, onCommit } =
-    props;
+  const {
+    label,
+    path,
+    fieldKey,
+    dimension,
+    unit,
+    value,
+    typed,
+    placeholder,
+    example,
+    optional,
+    large,
+    hideLabel,
+    onCommit,
+  } = props;
   const { units } = useShop();
   const { pending } = useForm();
   const fault = useFault(path);
@@ -73,7 +88,7 @@ export function QuantityField(props: Props) {
       <input
         id={id}
         value={text}
-        placeholder={placeholder}
+        placeholder={example == null ? placeholder : units.example(dimension, example)}
         autoComplete="off"
         inputMode="text"
         aria-invalid={message ? true : undefined}
