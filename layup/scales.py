@@ -9,7 +9,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel, ConfigDict
 
-from layup.units import CORE_UNIT, Dimension, FluidOunce, convert, unit_shown
+from layup.units import CORE_UNIT, Dimension, FluidOunce, convert, figures, unit_shown
 
 UnitSet = Literal["metric", "US"]
 FabricUnit = Literal["g/m²", "oz"]
@@ -65,6 +65,7 @@ def _in_parts(rungs: tuple[Rung, ...]) -> tuple[Rung, ...]:
 
 
 SIXTEENTHS = 16
+NARROW_SPACE = "\u202f"
 _METRIC: dict[Quantity, tuple[Rung, ...]] = {
     "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
     "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
@@ -120,11 +121,14 @@ class FieldUnit(BaseModel):
 
 @dataclass(frozen=True)
 class Scales:
-    """One unit set, with the shop's fluid ounce and the unit it weighs fabric in."""
+    """One unit set, with the shop's fluid ounce, the unit it weighs fabric in, and what parts thousands: what is printed
+    is read back as the same number.
+    """
 
     unit_set: UnitSet = "metric"
     fluid_ounce: FluidOunce = "us"
     fabric_unit: FabricUnit = "g/m²"
+    thousands: str = ","
 
     def table(self) -> dict[Quantity, tuple[Rung, ...]]:
         """The rungs of every quantity, smallest first."""
@@ -167,10 +171,10 @@ class Scales:
         """
         rung = self._rung(quantity, value)
         if rung.parts > 1:
-            return in_parts(value * rung.factor + rung.offset, rung.parts)
+            return in_parts(value * rung.factor + rung.offset, rung.parts).replace(",", self.thousands)
         text = f"{value * rung.factor + rung.offset:,.{rung.digits}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
-        return "0" if text == "-0" else text
+        return "0" if text == "-0" else text.replace(",", self.thousands)
 
     def unit(self, quantity: Quantity, value: float) -> str:
         """The unit that a value of this size is shown in.
@@ -238,8 +242,8 @@ class Scales:
             "K": lambda kelvins: (f"{round(1.8 * kelvins):g}", "°F"),
             "mm": lambda mm: (in_parts(mm / _INCH_MM, 16 if mm < 25 else 4 if mm < 150 else 1), "in"),
             "m": lambda metres: (f"{metres / _FOOT_M:.0f}", "ft"),
-            "g": lambda grams: (f"{16 * grams / _POUND_G:.2g}", "oz"),
-            "kg": lambda kg: (f"{1000 * kg / _POUND_G:.2g}", "lb"),
+            "g": lambda grams: (f"{figures(16 * grams / _POUND_G, 2)}", "oz"),
+            "kg": lambda kg: (f"{figures(1000 * kg / _POUND_G, 2)}", "lb"),
         }
 
     def whole_degrees(self, celsius: float) -> str:

@@ -13,7 +13,7 @@ from layup.job import Conditions, Moment, Practice
 from layup.materials import Consistency, DosePct, Grams, Minutes, ProductMillimetres
 from layup.pots.sizing import LARGEST_POT_G
 from layup.pots.ticket import RESIDUE_ML, DoseTool, Marks, VolumeTool
-from layup.scales import FabricUnit, Scales, UnitSet
+from layup.scales import NARROW_SPACE, FabricUnit, Scales, UnitSet
 from layup.units import FluidOunce, convert, unit_shown
 
 
@@ -79,7 +79,8 @@ class ShopFacts(BaseModel):
     units: UnitSet = "metric"
     fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
-    thousands_comma: bool = False
+    # Whether a comma parts thousands; None until the shop says.
+    thousands_comma: bool | None = None
     tools: BenchTools = BenchTools()
     scale_step_g: float = Field(default=1, ge=0.001, le=50, allow_inf_nan=False)
     scale_unit: ScaleUnit = "g"
@@ -153,4 +154,4 @@ class ShopFacts(BaseModel):
 
     @property
     def scales(self) -> Scales:
-        return Scales(self.units, self.fluid_ounce, self.fabric_unit)
+        return Scales(self.units, self.fluid_ounce, self.fabric_unit, "," if self.thousands_comma else NARROW_SPACE)

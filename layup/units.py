@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cache
 from typing import Literal, get_args
 
@@ -51,6 +52,7 @@ _PINT_NAME = {
     "m²": "meter ** 2",
     "cm²": "centimeter ** 2",
     "ft²": "foot ** 2",
+    "yd²": "yard ** 2",
     "°C": "degree_Celsius",
     "°F": "degree_Fahrenheit",
     "min": "minute",
@@ -105,7 +107,10 @@ _SHOP_DECIDES = {"floz": "fl oz", "fl.oz": "fl oz", "qt": "qt", "quart": "qt", "
     "gallons": "gal",
 }
 COMMON_AREAL_WEIGHTS_GSM = (15, 2500)
-_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d*[.,]\d+|\d+)"
+# Thousands are parted by spaces, or by commas; a comma alone may be a decimal mark too.
+_SPACED, _PARTED = r"\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d+)?", r"\d{1,3}(?:(?:,\d{3})+\.\d+|(?:,\d{3}){2,})"
+_EITHER = re.compile(r"[-+]?[1-9]\d{0,2},\d{3}")
+_NUMBER = rf"(?:\d+\s+\d+/\d+|\d+/\d+|{_SPACED}|{_PARTED}|\d*[.,]\d+|\d+)"
 _TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|(?<=yd)2|(?<=ft)2|(?<=cm)3)?)?\s*(?=$|\d)")
 
 
@@ -145,6 +150,15 @@ def convert(value: float, from_unit: str, to_unit: str) -> float:
     return float(quantity.to(_PINT_NAME[to_unit]).magnitude)
 
 
+def figures(value: float, count: int) -> str:
+    """A number by its first figures, written out: a builder reads no power of ten.
+
+    >>> figures(12_500, 4), figures(33_000.4, 2), figures(0.00012345, 3)
+    ('12500', '33000', '0.000123')
+    """
+    return format(Decimal(f"{value:.{count}g}"), "f")
+
+
 def unit_shown(unit: str, fluid_ounce: FluidOunce) -> str:
     """A unit as a shop reads it: an ounce or a quart of its own has no more name, another's says whose it is.
 
@@ -154,7 +168,7 @@ def unit_shown(unit: str, fluid_ounce: FluidOunce) -> str:
     return unit.removeprefix("US ") if fluid_ounce == "us" else unit.replace("Imperial", "imp")
 
 
-def _number(text: str, thousands_comma: bool) -> float:
+def _number(text: str, thousands_comma: bool | None) -> float:
     text = text.strip().replace("−", "-")
     if "/" in text:
         whole, _, fraction = text.rpartition(" ")
@@ -163,7 +177,11 @@ def _number(text: str, thousands_comma: bool) -> float:
             raise Unreadable(f"“{text}” divides by nought; type it as a decimal")
         sign = -1 if text.startswith("-") else 1
         return sign * (abs(float(whole or 0)) + float(top) / float(bottom))
-    if thousands_comma and re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?", text):
+    text = re.sub(r"\s", "", text)
+    if _EITHER.fullmatch(text) and thousands_comma is None:
+        whole, point = text.replace(",", ""), text.replace(",", ".").rstrip("0")
+        raise Unreadable(f"“{text}” may be {whole} or {point}: type it so, or say under Shop what a comma is")
+    if re.fullmatch(f"[-+]?{_PARTED}", text) or (thousands_comma and _EITHER.fullmatch(text)):
         return float(text.replace(",", ""))
     return float(text.replace(",", "."))
 
@@ -192,7 +210,7 @@ def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce
     raise Unreadable(f"“{word.strip()}” is no unit known here: type one of {known}")
 
 
-def _terms(text: str, dimension: Dimension, default: str, thousands_comma: bool) -> list[tuple[float, str]]:
+def _terms(text: str, dimension: Dimension, default: str, thousands_comma: bool | None) -> list[tuple[float, str]]:
     """Each number of a quantity with the word after it: several only where feet take inches, and the like."""
     if not text:
         raise Unreadable(f"type a number, with a unit if it is not {default}")
@@ -217,20 +235,22 @@ def parse(
     default_unit: str | None = None,
     fluid_ounce: FluidOunce = "us",
     ounce_base: OunceBase | None = None,
-    thousands_comma: bool = False,
+    thousands_comma: bool | None = False,
 ) -> Reading:
     """Read a typed quantity into the core's unit of its dimension.
 
     Several readings, parted by semicolons, give their mean, with half of what they spread over.
     `default_unit` is taken for a bare number. `ounce_base` says what an ounce of fabric is counted over
-    (published trade use: mat per square foot, cloth and stitched per square yard). A comma is a decimal mark unless
-    `thousands_comma` is set and three digits follow.
+    (published trade use: mat per square foot, cloth and stitched per square yard). A comma is a decimal mark; before three
+    digits it parts thousands where `thousands_comma`, and is asked about where that is None.
     Raises Unreadable for nonsense and OutOfRange for a temperature below absolute zero.
 
     >>> parse("5 ft 6 in", "length").understood
     '5 ft 6 in = 1.676 m'
     >>> parse("1,5 oz", "areal_weight", ounce_base="square foot").understood
     '1.5 oz/ft² = 457.7 g/m²'
+    >>> [parse(typed, "mass").value for typed in ("1 120 g", "1,120.5 g", "1,234,567 g", "0,125 kg")]
+    [1120.0, 1120.5, 1234567.0, 125.0]
     >>> round(parse("3/8 in", "thickness").value, 3)
     9.525
     >>> parse("0.61; 0.63; 0.62 m", "length").understood
@@ -259,9 +279,9 @@ def parse(
     value = sum(convert(number, typed, unit) for number, typed in parts)
     if dimension == "temperature" and value < -273.15:
         raise OutOfRange("colder than absolute zero: check the sign and the unit")
-    typed = " ".join(f"{number:g} {typed_unit}" for number, typed_unit in parts)
-    same = len(parts) == 1 and parts[0][1] == unit
-    understood = typed if same else f"{typed} = {value:.4g} {unit}"
+    typed = " ".join(f"{figures(number, 9)} {typed_unit}" for number, typed_unit in parts)
+    same = len(parts) == 1 and parts[0][1] == default
+    understood = typed if same else f"{typed} = {figures(convert(value, unit, default), 4)} {default}"
     return Reading(value, unit, understood)
 
 
@@ -278,7 +298,7 @@ def _mean_of(readings: list[Reading]) -> Reading:
     values = [reading.value for reading in readings]
     mean, unit = sum(values) / len(values), readings[0].unit
     spread = (max(values) - min(values)) / 2
-    understood = f"{len(values)} readings = {mean:.4g} {unit}, give or take {spread:.2g} {unit}"
+    understood = f"{len(values)} readings = {figures(mean, 4)} {unit}, give or take {figures(spread, 2)} {unit}"
     return Reading(mean, unit, understood)
 
 
@@ -299,4 +319,4 @@ def areal_weight_doubt(value_gsm: float, typed_value: float, typed_unit: str, ou
     reread = convert(typed_value, other, "g/m²")
     asked = f"{typed_value:g} {other}" + (f" ({reread:.0f} g/m²)" if other != "g/m²" else "")
     tail = f": is it {asked}?" if low <= reread <= high else "; check the number and the unit"
-    return f"{value_gsm:.4g} g/m² is {word} than any fabric{tail}"
+    return f"{figures(value_gsm, 4)} g/m² is {word} than any fabric{tail}"

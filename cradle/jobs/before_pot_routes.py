@@ -170,7 +170,7 @@ def read_shopping(request: HttpRequest, job_id: UUID):
 @router.get("/jobs/{uuid:job_id}/buy.csv", response=str)
 def shopping_as_csv(request: HttpRequest, job_id: UUID):
     _, spec, facts, shopping = _shopping(request, job_id)
-    text = shopping_csv(shopping, decimal_comma=not facts.thousands_comma, scales=facts.scales)
+    text = shopping_csv(shopping, decimal_comma=facts.thousands_comma is False, scales=facts.scales)
     return download(text.encode(), f"{slugify(spec.name) or 'job'}-to-buy.csv", "text/csv; charset=utf-8")
 
 

@@ -127,7 +127,7 @@ def tickets_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 def run_sheet_as_csv(request: HttpRequest, job_id: UUID):
     sheet = _Sheet(request, job_id)
     text = day_list_csv(
-        sheet.plan, sheet.zone, decimal_comma=not sheet.facts.thousands_comma, scales=sheet.facts.scales
+        sheet.plan, sheet.zone, decimal_comma=sheet.facts.thousands_comma is False, scales=sheet.facts.scales
     )
     return sheet.sent(text.encode(), "run-sheet.csv", "text/csv; charset=utf-8")
 

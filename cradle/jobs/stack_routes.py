@@ -114,7 +114,7 @@ def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
     spec = job.latest().spec()
     part = _part_of(spec, part_id)
     plies = as_written(part, spec.materials.fabrics)
-    text = write_stack(plies, decimal_comma=not job.shop.shop_facts().thousands_comma)
+    text = write_stack(plies, decimal_comma=job.shop.shop_facts().thousands_comma is False)
     return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
 
 

@@ -93,7 +93,7 @@ class SettingsIn(Schema):
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
     fabric_unit: FabricUnit
     fluid_ounce: FluidOunce
-    thousands_comma: bool
+    thousands_comma: bool | None = None
     tools: BenchTools = BenchTools()
     dose_tool: DoseTool
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML

@@ -17,6 +17,7 @@ from layup.chemistry.gel_law import GAS_CONSTANT_J_PER_MOL_K
 from layup.errors import OutOfRange
 from layup.materials import LEAST_STATED_C as LEAST_C
 from layup.materials import MOST_STATED_C as MOST_C
+from layup.units import figures
 
 REFERENCE_K = 293.15
 REFERENCE_PCT = 1.0
@@ -202,7 +203,7 @@ def doubt_about(point: GelPoint, fit: GelFit) -> str:
         return ""
     share = point.share_of_gel
     told, expects = point.minutes * share, exp(expected) * share
-    said = f"{told:.4g} min at {point.temperature_c:g} °C, where about {expects:.0f} is expected"
+    said = f"{figures(told, 4)} min at {point.temperature_c:g} °C, where about {expects:.0f} is expected"
     if point.catalyst_pct is not None and point.catalyst_pct < 0.1:
         return f"{said}: is {point.catalyst_pct:g} a fraction, {100 * point.catalyst_pct:g} %?"
     for factor, question in ((60, "half an hour?" if told == 0.5 else "hours?"), (1 / 60, "seconds?")):

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from layup.errors import Missing, OutOfRange, Unreadable
 from layup.materials import Basis, ResinSystem
+from layup.units import figures
 
 DISAGREEMENT_PCT = 2.0
 _NUMBER = r"(\d+(?:[.,]\d+)?)"
@@ -107,7 +108,7 @@ def parse_dose(text: str, resin_g_per_cm3: float | None, catalyst_g_per_cm3: flo
     else:
         raise Unreadable(f"“{text}” is no dose: type it as printed, such as 1.5 %, 9 ml per litre or 10 ml per kg")
     if not 0 < pct <= 10:
-        raise OutOfRange(f"“{text}” is {pct:.3g} % by weight: no resin takes that")
+        raise OutOfRange(f"“{text}” is {figures(pct, 3)} % by weight: no resin takes that")
     return pct
 
 
@@ -128,7 +129,7 @@ class Ratio:
         >>> Ratio(1.1).words
         '110 of B to 100 of A'
         """
-        return f"{100 * self.b_per_a:.4g} of B to 100 of A"
+        return f"{figures(100 * self.b_per_a, 4)} of B to 100 of A"
 
 
 LEAST_RATIO, MOST_RATIO = 0.005, 20.0
@@ -163,7 +164,7 @@ def parse_ratio(text: str) -> Ratio:
         value = _two_amounts(words, text)
     if not LEAST_RATIO <= value <= MOST_RATIO:
         raise OutOfRange(
-            f"“{text.strip()}” reads as {100 * value:.4g} of B to 100 of A, and no resin takes that: "
+            f"“{text.strip()}” reads as {figures(100 * value, 4)} of B to 100 of A, and no resin takes that: "
             "type it as printed, A first, such as 2:1 or 100:45"
         )
     return Ratio(value)

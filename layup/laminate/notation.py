@@ -17,9 +17,10 @@ from layup.job import MOST_PLIES, Coat
 from layup.laminate.fabric_words import kinds
 from layup.library import generic
 from layup.materials import Architecture, Fabric, SourceKind
-from layup.units import areal_weight_doubt, convert
+from layup.units import areal_weight_doubt, convert, figures
 
 # A typed weight is a fabric's own within what a name is rounded by; past it, it is another fabric.
+MIXED_G_PER_ML = 1.1  # of a mixed laminating resin (memory)
 _SAME_WEIGHT_GSM = 0.5
 _MAY_FOLLOW = "after the fabric may follow an angle such as 45, @ and a strip, +50 for a wider edge, psi 0.45"
 _NEAREST_OFFERED = 2
@@ -27,7 +28,8 @@ _THICKEST_BARE_CORE_MM = 60
 _TOKEN = re.compile(r"[^\s,]+")
 _HEAD = re.compile(
     r"\s*(?:(?P<count>\d+)\s*[x×]\s*)?(?P<weight>\d+(?:\.\d+)?)\s*"
-    r"(?:(?P<unit>g/m²|g/m2|gsm|g|oz/yd²|oz/yd2|oz/ft²|oz/ft2|oz|mm)(?![a-z/]))?\s*",
+    r"(?:(?P<unit>g/m²|g/m2|gsm|g|oz/yd²|oz/yd2|oz/ft²|oz/ft2|oz|mm"
+    r"|(?P<fluid>(?:(?:us|imp|imperial)\s*)?fl\.?\s*oz)\s*/\s*(?P<per>ft²|ft2|yd²|yd2))(?![a-z/]))?\s*",
     re.IGNORECASE,
 )
 _TAIL = re.compile(
@@ -103,7 +105,7 @@ def parse_line(
     >>> from layup.library import generic
     >>> line = parse_line("2x 450 csm, 10 oz cloth +50, 300 clth", generic().fabrics)
     >>> [ply.fabric.name for ply in line.plies]
-    ['450 chopped mat', '450 chopped mat', '339 cloth']
+    ['450 chopped mat', '450 chopped mat', '10 oz cloth']
     >>> line.problems[0].message
     '“clth” is no fabric known here: type csm, cloth, wr, biax, combi, uni, carbon, tape, veil, core or peel'
     """
@@ -144,11 +146,12 @@ def _read_ply(
     rest_at = head.end()
     coat, past_coat = _named(segment, rest_at, _coat_of())
     if coat:
-        taken = Coat(kind=coat, resin_gsm=_coat_gsm(head["weight"], head["unit"] or "", coat, start, end))
+        resin_gsm, note = _coat_gsm(head, coat, start, end)
+        taken = Coat(kind=coat, resin_gsm=resin_gsm)
         ply = _read_tail(segment, past_coat, at, QuickPly(coat=taken), strips)
         if ply.angle or ply.fibre_weight_fraction:
             raise _Doubt("a coat has no angle and no fibre: only its weight, @ strip and +mm", start, end)
-        return count, ply, ""
+        return count, ply, note
     kind, rest_at = _read_kind(segment, rest_at, at)
     code = re.fullmatch(r"(\d\d)(\d\d)", head["weight"])
     is_trade_code = bool(
@@ -159,6 +162,9 @@ def _read_ply(
     else:
         if not kind:
             raise _Doubt(f"say which fabric: {head['weight']} {_spoken_kinds()}?", start, end)
+        if head["fluid"]:
+            offers = (f"{head['weight']} oz {kind}",)
+            raise _Doubt("fluid ounces measure resin, and this is a fabric: say oz, or g/m²", start, end, offers)
         found = [fabric for fabric in fabrics if fabric.kind == kind]
         fabric, note = _fabric(head["weight"], head["unit"] or "", kind, found, fabric_unit, own_ids, start, end)
     try:
@@ -172,16 +178,36 @@ def _read_ply(
         raise _Doubt(str(doubt), at + words[0].start(), at + words[-1].end(), near) from doubt
 
 
-def _coat_gsm(weight: str, unit: str, coat: str, start: int, end: int) -> float:
-    if unit.lower() in ("oz", "mm"):
-        meant = "an ounce of resin may be weight or volume" if unit.lower() == "oz" else "a coat goes by weight"
-        raise _Doubt(f"{meant}: say g/m², such as 150 {coat}", start, end)
-    resin_gsm = float(weight)
-    if unit.lower().startswith("oz/"):
-        resin_gsm = convert(resin_gsm, unit.lower().replace("2", "²"), "g/m²")
-    if not 10 <= resin_gsm <= 2000:
-        raise _Doubt(f"{resin_gsm:.4g} g/m² is no coat: 10 to 2,000 g/m²", start, end)
-    return resin_gsm
+def _coat_gsm(head: re.Match, coat: str, start: int, end: int) -> tuple[float, str]:
+    """What a coat weighs, g/m², and what is to be said of it: a film of fluid ounces over an area is weighed."""
+    weight, unit = float(head["weight"]), (head["unit"] or "").lower()
+    if unit == "mm":
+        raise _Doubt(f"a coat goes by weight: say g/m², such as 150 {coat}", start, end)
+    note = ""
+    if head["fluid"]:
+        ounce = "Imperial fl oz" if "imp" in unit else "US fl oz"
+        per_m2 = 1 / convert(1, f"{head['per'][:2]}²" if head["per"][:2] == "ft" else "yd²", "m²")
+        weight_gsm = round(weight * convert(1, ounce, "ml") * per_m2 * MIXED_G_PER_ML, 1)
+        film_mm = weight * convert(1, ounce, "ml") * per_m2 / 1000
+        note = (
+            f"{head['weight']} {ounce}/{head['per'][:2]}² = {figures(weight_gsm, 3)} g/m², a film of "
+            f"{figures(film_mm, 3)} mm, at {MIXED_G_PER_ML:g} g/ml"
+        )
+    elif unit.startswith("oz"):
+        per = unit.partition("/")[2].replace("2", "²") or "ft²"
+        by_weight = round(convert(weight, f"oz/{per}", "g/m²"))
+        offers = (f"{head['weight']} fl oz/{per} {coat}", f"{by_weight} {coat}")
+        raise _Doubt(
+            f"an ounce of resin may be a volume or a weight: {head['weight']} fl oz/{per}, or {by_weight} g/m²?",
+            start,
+            end,
+            offers,
+        )
+    else:
+        weight_gsm = weight
+    if not 10 <= weight_gsm <= 2000:
+        raise _Doubt(f"{figures(weight_gsm, 4)} g/m² is no coat: 10 to 2,000 g/m²", start, end)
+    return weight_gsm, note
 
 
 def _spoken_kinds() -> str:
@@ -238,13 +264,14 @@ def _like(fabrics: Sequence[Fabric], weight_gsm: float, own_ids: Collection[str]
     return min(own or fabrics, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm), default=None)
 
 
-def _made_to_weight(like: Fabric, weight_gsm: float, **changes) -> Fabric:
+def _made_to_weight(like: Fabric, weight_gsm: float, sold_as: str = "", **changes) -> Fabric:
+    """A fabric like another, of a weight, by the name it is sold under: by its grams, or as it was typed."""
     name = kinds()[like.kind]["words"][0]
     weight_gsm = round(weight_gsm, 1)
     return like.model_copy(
         update={
             "id": f"{like.kind}-{weight_gsm:g}",
-            "name": f"{weight_gsm:.0f} {name}",
+            "name": f"{sold_as or f'{weight_gsm:.0f}'} {name}",
             "areal_weight_gsm": weight_gsm,
             "sources": like.sources | {"areal_weight_gsm": SourceKind.DATA_SHEET},
         }
@@ -286,8 +313,9 @@ def _fabric(
         message = f"no core of {weight_gsm:.0f} g/m² is known: say how thick it is"
         raise _Doubt(message, start, end, (f"{like.core_thickness_mm:g} mm {kind}",))
     share = f", mat share {like.mat_share:g}" if like.architecture is Architecture.COMBINATION else ""
-    typed = note or f"{weight_gsm:.4g} g/m²"
-    return _made_to_weight(like, weight_gsm), f"{typed}: planned as typed, else like {like.name}{share}"
+    typed = note or f"{figures(weight_gsm, 4)} g/m²"
+    sold_as = f"{weight} oz" if taken.startswith("oz") else ""
+    return _made_to_weight(like, weight_gsm, sold_as), f"{typed}: planned as typed, else like {like.name}{share}"
 
 
 def _core_by_thickness(
@@ -332,7 +360,7 @@ def _trade_code(code: re.Match, fabrics: Sequence[Fabric], own_ids: Collection[s
     like = _like(combinations, total, own_ids)
     if like is None:
         raise Unreadable("no combination on the shelf")
-    return _made_to_weight(like, total, mat_share=round(share, 3)), note
+    return _made_to_weight(like, total, code[0], mat_share=round(share, 3)), note
 
 
 def _read_tail(segment: str, position: int, at: int, of: QuickPly, strips: Sequence[str]) -> QuickPly:

@@ -40,7 +40,7 @@ class Manners(DeskTest):
         expect(page.get_by_text("is it 10 oz/yd² (339 g/m²)?")).to_be_visible()
         expect(page.get_by_role("row").filter(has_text="450 chopped mat")).to_have_count(0)
         page.get_by_role("button", name="take 10 oz/yd² cloth").click()
-        expect(page.get_by_role("row").filter(has_text="339 cloth")).to_have_count(1)
+        expect(page.get_by_role("row").filter(has_text="10 oz cloth")).to_have_count(1)
 
     def test_a_product_measured_by_volume_only_will_not_be_weighed(self):
         page = self.page

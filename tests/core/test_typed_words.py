@@ -6,10 +6,11 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from layup.chemistry.ratio import LEAST_RATIO, MOST_RATIO, parse_dose, parse_ratio
-from layup.errors import LayupError
+from layup.errors import LayupError, Unreadable
 from layup.job import Coat
 from layup.laminate.notation import QuickPly, format_line, parse_line
 from layup.library import generic
+from layup.shop_facts import ShopFacts
 from layup.units import DIMENSIONS, parse
 from tests.core.jobs import fabric
 
@@ -32,6 +33,29 @@ class Quantities(TestCase):
             with self.subTest(text=text):
                 self.assertAlmostEqual(parse(text, dimension).value, value, 3)
         self.assertEqual(parse("1,500 g", "mass", thousands_comma=True).value, 1500)
+
+    def test_a_comma_that_could_be_both_is_asked_about_until_the_shop_says(self):
+        with self.assertRaisesRegex(Unreadable, "may be 1120 or 1.12: type it so"):
+            parse("1,120 g", "mass", thousands_comma=None)
+        for typed, grams in (("1,5 kg", 1500), ("0,125 kg", 125), ("1,120.5 g", 1120.5), ("1,234,567 g", 1234567)):
+            for says in (None, True, False):
+                self.assertAlmostEqual(parse(typed, "mass", thousands_comma=says).value, grams)
+
+    @given(st.floats(25, 900_000), st.sampled_from(["metric", "US"]), st.sampled_from([None, True, False]))
+    def test_what_is_printed_is_read_back(self, grams, units, says):
+        """exact, to the digits that are printed."""
+        scales = ShopFacts(units=units, thousands_comma=says).scales
+        printed = scales.mass(grams)
+        self.assertNotIn("e+", printed)
+        back = parse(printed, "mass", thousands_comma=says).value
+        self.assertAlmostEqual(back / grams, 1, delta=0.02, msg=printed)
+        self.assertNotIn("e", parse(f"{grams:.3f} g", "mass", default_unit="oz").understood.replace("readings", ""))
+
+    def test_what_was_understood_is_said_in_the_fields_own_unit(self):
+        self.assertEqual(parse("340 g", "mass", default_unit="oz").understood, "340 g = 11.99 oz")
+        self.assertEqual(parse("12", "mass", default_unit="oz").understood, "12 oz")
+        self.assertEqual(parse("12 oz", "mass").understood, "12 oz = 340.2 g")
+        self.assertEqual(parse("1250000 g", "mass", default_unit="kg").understood, "1250000 g = 1250 kg")
 
     def test_the_shops_fluid_ounce_decides_and_is_named(self):
         self.assertEqual(parse("3 fl oz", "volume").understood, "3 US fl oz = 88.72 ml")
@@ -96,8 +120,22 @@ class QuickLines(TestCase):
     def test_a_coat_says_what_it_weighs_and_no_more(self):
         line = parse_line("5 oz fill, 3 seal, 150 fill 45, 150 gelcoat", FABRICS)
         self.assertEqual([ply.coat for ply in line.plies], [Coat(kind="gel", resin_gsm=150)])
-        for problem, words in zip(line.problems, ("weight or volume", "is no coat", "no angle"), strict=True):
+        for problem, words in zip(line.problems, ("volume or a weight", "is no coat", "no angle"), strict=True):
             self.assertIn(words, problem.message)
+
+    def test_an_ounce_of_resin_is_a_film_or_is_asked_about(self):
+        """exact: 3 US fl oz on a square foot is 0.955 mm, 1.05 kg/m² at 1.1 g/ml; a bare ounce may be either."""
+        film = parse_line("3 fl oz/ft2 fill coat", FABRICS)
+        self.assertAlmostEqual(film.plies[0].coat.resin_gsm, 0.955 * 1100, delta=1)
+        self.assertIn("a film of 0.955 mm", film.notes[0])
+        imperial = parse_line("3 imp fl oz/ft2 fill", FABRICS).plies[0].coat.resin_gsm
+        self.assertAlmostEqual(imperial / film.plies[0].coat.resin_gsm, 28.4131 / 29.5735, 4)
+        asked = parse_line("3oz/ft2 fill coat", FABRICS).problems[0]
+        self.assertIn("may be a volume or a weight", asked.message)
+        for offer in asked.offers:
+            taken = parse_line(offer, FABRICS)
+            self.assertEqual((len(taken.plies), taken.problems), (1, ()))
+        self.assertEqual(parse_line("10 fl oz/yd2 cloth", FABRICS).problems[0].offers, ("10 oz cloth",))
 
     @given(st.text(alphabet="0123456789xcsm biax,+@psi./%±", max_size=60))
     def test_problems_stand_inside_the_line(self, text):

@@ -1,6 +1,12 @@
 /** How numbers are printed. Nothing here works anything out but the place of a decimal mark. */
 
-const thousands = (text: string) => text.replace(/\B(?=(\d{3})+(?!\d))/g, ",");
+/** What parts thousands, as the shop in hand reads them back: a narrow space, or a comma where it says so. */
+let between = "\u202f";
+export function partThousandsBy(mark: string): void {
+  between = mark;
+}
+
+const thousands = (text: string) => text.replace(/\B(?=(\d{3})+(?!\d))/g, between);
 
 export function fixed(value: number, digits: number): string {
   const [whole = "", part] = value.toFixed(digits).split(".");

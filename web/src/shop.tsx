@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useMemo } from "react";
 import { client, type Shop, taken } from "./api/client";
+import { partThousandsBy } from "./format";
 import { useSession } from "./session";
 import { Units } from "./units";
 
@@ -26,6 +27,7 @@ export function ShopProvider({ shopId, children }: { shopId: string; children: R
   });
   const hold = useMemo(() => {
     if (!shop) return null;
+    partThousandsBy(shop.facts.thousands_comma ? "," : "\u202f");
     const timeZone = shop.time_zone;
     // A formatter costs far more to make than to use.
     const time = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone });

@@ -5413,7 +5413,7 @@ export interface components {
              */
             scoop_ml: number;
             /** Thousands Comma */
-            thousands_comma: boolean;
+            thousands_comma?: boolean | null;
             /** Time Zone */
             time_zone: string;
             /**
@@ -5794,11 +5794,8 @@ export interface components {
              * @enum {string}
              */
             syringe_unit: "ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt";
-            /**
-             * Thousands Comma
-             * @default false
-             */
-            thousands_comma: boolean;
+            /** Thousands Comma */
+            thousands_comma?: boolean | null;
             /**
              * Time Zone
              * @default UTC

@@ -168,7 +168,7 @@ function Tape({ start, end, scale, tall }: { start: number; end: number; scale: 
               <text
                 x={x}
                 y={tall + 18}
-                textAnchor={x < 12 ? "start" : "middle"}
+                textAnchor={x < 12 ? "start" : x > (end - start) * scale - 12 ? "end" : "middle"}
                 fontSize="12.5"
                 fill="var(--color-ink-soft)"
                 stroke="none"

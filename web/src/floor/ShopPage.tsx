@@ -114,13 +114,14 @@ function SettingsForm() {
             onChange={(fluid_ounce) => void set({ fluid_ounce })}
           />
           <Choice
-            label="1,250 is"
-            value={now.thousands_comma ? "thousands" : "decimal"}
+            label="1,250, when it is typed, is"
+            value={now.thousands_comma == null ? "ask" : now.thousands_comma ? "thousands" : "decimal"}
             options={[
+              ["ask", "asked about"],
               ["decimal", "one and a quarter"],
               ["thousands", "over a thousand"],
             ]}
-            onChange={(comma) => void set({ thousands_comma: comma === "thousands" })}
+            onChange={(comma) => void set({ thousands_comma: comma === "ask" ? null : comma === "thousands" })}
           />
         </Group>
         <Group title="At the bench">
