@@ -143,7 +143,6 @@ def run_sheet_as_svg(request: HttpRequest, job_id: UUID):
 def run_sheet_as_calendar(request: HttpRequest, job_id: UUID):
     """Pots, windows, tests, stops and cures as a calendar file."""
     sheet = _Sheet(request, job_id)
-    content = calendar_file(
-        sheet.spec.name, str(job_id), sheet.plan, sheet.zone, sheet.revision.saved_at, sheet.facts.scales
-    )
+    changed_at = max(sheet.revision.saved_at, sheet.job.shop.conditions_read_at)
+    content = calendar_file(sheet.spec.name, str(job_id), sheet.plan, sheet.zone, changed_at, sheet.facts.scales)
     return sheet.sent(content, "run-sheet.ics", "text/calendar; charset=utf-8")

@@ -3,23 +3,27 @@
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
-from icalendar import Calendar, Event
+from icalendar import Alarm, Calendar, Event
 
-from layup.day.day_list import entries_of, moment
+from layup.day.day_list import Kind, entries_of, moment
 from layup.errors import Missing
 from layup.outcome import Plan
 from layup.scales import METRIC, Scales
 
 # What has no length is shown so long.
 _POINT_MIN = 5.0
+_TOLD_BEFORE: dict[Kind, timedelta] = {"pot": timedelta(minutes=10), "window": timedelta(minutes=20)}  # memory
+# A later state of a plan has a higher number: its seconds since then.
+_FIRST = datetime(2024, 1, 1, tzinfo=UTC)
 
 
 def calendar_file(
     job_name: str, job_id: str, plan: Plan, zone: ZoneInfo, written_at: datetime, scales: Scales = METRIC
 ) -> bytes:
-    """An event for each line of the day's list but its waits. The same plan gives the same ids, so that a calendar replaces it.
+    """An event for each line of the day's list but its waits, with an alarm before a pot and before a window closes.
 
-    Raises Missing where the plan has no date.
+    A thing keeps its id when its hour moves, and a calendar replaces what is older: `written_at` is when the job or the
+    room last changed. Raises Missing where the plan has no date.
 
     >>> calendar_file("Deck", "j", Plan.model_construct(run_sheet=None), ZoneInfo("UTC"), datetime(2026, 5, 1, tzinfo=UTC))
     Traceback (most recent call last):
@@ -33,6 +37,7 @@ def calendar_file(
     calendar.add("prodid", "-//Inch Cradle//Run sheet//EN")
     calendar.add("version", "2.0")
     calendar.add("x-wr-calname", job_name)
+    stamp = written_at.astimezone(UTC).replace(microsecond=0)
     for entry in entries_of(plan, scales):
         if entry.kind == "wait":
             continue
@@ -40,14 +45,28 @@ def calendar_file(
         ends = moment(sheet, entry.to_min, zone) if entry.to_min else begins + timedelta(minutes=_POINT_MIN)
         event = Event()
         event.add("uid", f"{job_id}-{entry.key.replace(' ', '-')}@inch-cradle")
-        event.add("dtstamp", written_at.astimezone(UTC))
+        event.add("dtstamp", stamp)
+        event.add("last-modified", stamp)
+        event.add("sequence", int((stamp - _FIRST).total_seconds()))
         event.add("dtstart", _told(begins))
         event.add("dtend", _told(max(ends, begins + timedelta(minutes=1))))
         event.add("summary", f"{entry.where}: {entry.what}" if entry.where else entry.what)
         event.add("categories", [entry.kind])
+        if entry.kind in _TOLD_BEFORE:
+            event.add_component(_alarm(entry.kind, event["summary"]))
         calendar.add_component(event)
     calendar.add_missing_timezones()
     return calendar.to_ical()
+
+
+def _alarm(kind: Kind, words: str) -> Alarm:
+    """Before the pot is weighed, there is time to set out; before a window closes, to lay the next ply."""
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", words)
+    parameters = {"RELATED": "END"} if kind == "window" else {}
+    alarm.add("trigger", -_TOLD_BEFORE[kind], parameters=parameters)
+    return alarm
 
 
 def _told(at: datetime) -> datetime:

@@ -1,5 +1,6 @@
 """The run sheet as a list in the order of the clock: for print, for a screen reader, for a spreadsheet, for a calendar."""
 
+from collections import Counter
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Literal
@@ -47,23 +48,28 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
         )
         for pot in sheet.pots
     ]
-    for at, layer in enumerate(sheet.layers):
+    counted: Counter[str] = Counter()
+
+    def key(kind: str, lane: str) -> str:
+        """A name that a thing keeps when its hour moves: the how manieth of its kind it is on its lane."""
+        counted[f"{kind}-{lane}"] += 1
+        return f"{kind}-{lane}-{counted[f'{kind}-{lane}']}"
+
+    for layer in sheet.layers:
         if not layer.watched:
             continue
         words = f"window after {layer.words}: the next layer bonds"
         if layer.peel_ply:
             words += "; peel ply on it for the night"
-        found.append(Entry(f"window-{at}", "window", layer.opens_min, layer.closes_min, where[layer.lane], words))
+        found.append(
+            Entry(key("window", layer.lane), "window", layer.opens_min, layer.closes_min, where[layer.lane], words)
+        )
     for mark in sheet.marks:
         kind: Kind = "test" if mark.kind == "test" else "cure"
-        found.append(
-            Entry(f"{mark.kind}-{mark.lane}-{mark.at_min}", kind, mark.at_min, None, where[mark.lane], mark.words)
-        )
+        found.append(Entry(key(mark.kind, mark.lane), kind, mark.at_min, None, where[mark.lane], mark.words))
     for stop in sheet.stops:
         words = f"stop point: {stop.words}"
-        found.append(
-            Entry(f"stop-{stop.lane}-{stop.from_min}", "stop", stop.from_min, stop.to_min, where[stop.lane], words)
-        )
+        found.append(Entry(key("stop", stop.lane), "stop", stop.from_min, stop.to_min, where[stop.lane], words))
     for busy in sheet.busy:
         if busy.waits:
             found.append(Entry(f"wait-{busy.from_min}", "wait", busy.from_min, busy.to_min, "", busy.words))

@@ -3,6 +3,7 @@
 Of `layup.day.forecast`, `layup.day.calendar_file`, `layup.day.day_list`, `layup.day.run_sheet`.
 """
 
+from collections import Counter
 from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from unittest import TestCase
@@ -21,7 +22,7 @@ from layup.job import Conditions
 from layup.outcome import Plan
 from layup.plan import plan, settled
 from layup.shop_facts import ShopFacts
-from tests.core.jobs import DAY, LONDON, resin, shed, wishing
+from tests.core.jobs import DAY, LONDON, at, resin, shed, wishing
 
 
 class ForecastFiles(TestCase):
@@ -151,6 +152,29 @@ class Papers(TestCase):
                 ends = read_moment(event["DTEND"])
                 wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.to_min)
                 self.assertAlmostEqual((ends.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
+
+    def test_a_warmer_room_moves_what_is_there_and_makes_it_newer(self):
+        """RFC 5545: the same thing keeps its UID, and a later SEQUENCE and DTSTAMP replace what a calendar holds."""
+        day = wishing(skiff(), start=datetime(2026, 10, 24, 9, tzinfo=LONDON))
+        written = [datetime(2026, 10, 20, hour, tzinfo=UTC) for hour in (8, 9)]
+        cool, warm = (
+            {
+                event["UID"]: event
+                for event in unfolded(calendar_file("Skiff", "job", plan(day, at(room)), LONDON, when))
+            }
+            for room, when in zip((19, 20), written, strict=True)
+        )
+        kept = cool.keys() & warm.keys()
+        self.assertGreaterEqual(len(kept), 0.9 * max(len(cool), len(warm)))
+        for uid in kept:
+            self.assertGreater(int(warm[uid]["SEQUENCE"]), int(cool[uid]["SEQUENCE"]))
+            self.assertNotEqual(warm[uid]["DTSTAMP"], cool[uid]["DTSTAMP"])
+
+    def test_a_pot_and_a_closing_window_are_told_before(self):
+        raw = calendar_file("Skiff", "job", self.plan, LONDON, datetime(2026, 10, 20, tzinfo=UTC))
+        told = Counter(line for line in raw.decode().split("\r\n") if line.startswith("TRIGGER"))
+        windows = sum(entry.kind == "window" for entry in entries_of(self.plan))
+        self.assertEqual(told, {"TRIGGER:-PT10M": self.plan.pot_count, "TRIGGER;RELATED=END:-PT20M": windows})
 
     def test_the_table_holds_every_pot_with_its_offset(self):
         rows = day_list_csv(self.plan, LONDON).splitlines()
