@@ -52,6 +52,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "cradle.faults.WhereMiddleware",
     "cradle.content_policy.ContentPolicyMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -101,6 +102,8 @@ STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
+# A file with a digest in its name never changes: a browser keeps it for a year.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8}\.\w+$"
 
 # Behind a proxy that speaks HTTPS: CRADLE_HTTPS=1, and CRADLE_ORIGINS with the addresses people type.
 HTTPS = os.environ.get("CRADLE_HTTPS") == "1"

@@ -118,7 +118,17 @@ def ticket_cards_pdf(
             canvas.showPage()
         column, row = at % 2, at % 4 // 2
         corner = column * card[0], tall - (row + 1) * card[1]
-        _card(canvas, job_name, plan, pot, kinds[pot.about], zone, f"{address}{pot.number}", corner, card, scales)
+        told = job_name, plan, pot, kinds[pot.about], zone, f"{address}{pot.number}"
+        # What is too long for its card is written smaller: nothing is left out.
+        foot = _card(Canvas(io.BytesIO()), *told, (0, 0), card, scales)
+        fits = min(1.0, (card[1] - 12 * mm) / (card[1] - 8 * mm - foot))
+        canvas.saveState()
+        canvas.setLineWidth(0.3)
+        canvas.rect(*corner, *card)
+        canvas.translate(corner[0], corner[1] + card[1])
+        canvas.scale(fits, fits)
+        _card(canvas, *told, (0, -card[1]), (card[0] / fits, card[1]), scales)
+        canvas.restoreState()
     canvas.save()
     return out.getvalue()
 
@@ -133,9 +143,9 @@ class _Pen:
     room: float
 
     def line(self, words: str, size: float, *, bold: bool = False, wide: float | None = None) -> None:
-        """Words of a size, in points, under what is written already, in three rows at most."""
+        """Words of a size, in points, under what is written already."""
         font = _BOLD if bold else _PLAIN
-        for row in wrapped(words, font, size, wide or self.room)[:3]:
+        for row in wrapped(words, font, size, wide or self.room):
             self.y -= size
             self.canvas.setFont(font, size)
             self.canvas.drawString(self.x, self.y, row)
@@ -157,11 +167,10 @@ def _card(
     corner: tuple[float, float],
     card: tuple[float, float],
     scales: Scales,
-) -> None:
+) -> float:
+    """One pot's card, and the height at which its words end."""
     top = corner[1] + card[1] - 8 * mm
     pen = _Pen(canvas, corner[0] + 7 * mm, top, card[0] - 14 * mm)
-    canvas.setLineWidth(0.3)
-    canvas.rect(*corner, *card)
     side = 24 * mm
     _code(canvas, address, pen.x + pen.room - side, pen.y - side + 3 * mm, side)
     sheet, beside = plan.run_sheet, pen.room - side - 3 * mm
@@ -179,6 +188,7 @@ def _card(
         left = time_words(sheet, pot.touch_min + kind.ticket.left_in_cup_min, zone)
         pen.line(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)
     pen.line(f"Wear: {', '.join(kind.ticket.protection)}. The data sheet wins.", 8)
+    return pen.y
 
 
 def _pours(pen: _Pen, ticket: TicketResult, size: float) -> None:

@@ -3,6 +3,7 @@
 Of `layup.day.forecast`, `layup.day.calendar_file`, `layup.day.day_list`, `layup.day.run_sheet`.
 """
 
+import io
 from collections import Counter
 from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
@@ -10,6 +11,7 @@ from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
+from pypdf import PdfReader
 
 from cradle.demo_jobs import skiff
 from layup.chemistry.hardeners import choose_hardener
@@ -17,12 +19,13 @@ from layup.day.calendar_file import calendar_file
 from layup.day.day_list import day_list_csv, entries_of
 from layup.day.forecast import read_forecast, room_of
 from layup.day.run_sheet import clock_of
+from layup.day.run_sheet_print import ticket_cards_pdf
 from layup.errors import LayupError
 from layup.job import Conditions
 from layup.outcome import Plan
 from layup.plan import plan, settled
 from layup.shop_facts import ShopFacts
-from tests.core.jobs import DAY, LONDON, at, resin, shed, wishing
+from tests.core.jobs import DAY, LONDON, at, panel, resin, shed, wishing
 
 
 class ForecastFiles(TestCase):
@@ -175,6 +178,19 @@ class Papers(TestCase):
         told = Counter(line for line in raw.decode().split("\r\n") if line.startswith("TRIGGER"))
         windows = sum(entry.kind == "window" for entry in entries_of(self.plan))
         self.assertEqual(told, {"TRIGGER:-PT10M": self.plan.pot_count, "TRIGGER;RELATED=END:-PT20M": windows})
+
+    def test_a_card_names_every_ply_of_its_pot(self):
+        stack = ("cloth-300", "biax-600", "cloth-200", "biax-450", "uni-300", "roving-600")
+        job = panel("epoxy-2-1", *stack, width_m=0.2, length_m=0.2)
+        answer = plan(job, shed(today=DAY))
+        labels = answer.pots[0].labels
+        self.assertGreaterEqual(len(labels), 5)
+        for paper in ("A4", "Letter"):
+            raw = ticket_cards_pdf("Deck", answer, LONDON, "http://localhost/", paper)
+            words = " ".join(PdfReader(io.BytesIO(raw)).pages[0].extract_text().split())
+            for label in labels:
+                self.assertIn(label, words)
+            self.assertIn("The data sheet wins.", words)
 
     def test_the_table_holds_every_pot_with_its_offset(self):
         rows = day_list_csv(self.plan, LONDON).splitlines()

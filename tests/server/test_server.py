@@ -1,8 +1,10 @@
 """The server as it is run: production checks, the content policy, backups that come back."""
 
+import gzip
 import io
 import json
 import os
+import re
 import sqlite3
 import subprocess
 import sys
@@ -244,6 +246,20 @@ class Headers(TwoShops):
         for path in ("/api/session", f"/api/jobs/{self.job.pk}", f"/api/jobs/{self.job.pk}/file"):
             self.assertEqual(self.client.get(path).headers["Cache-Control"], "no-store")
         self.assertEqual(Client().get(f"/api/jobs/{self.job.pk}").headers["Cache-Control"], "no-store")
+
+    def test_answers_travel_compressed(self):
+        path = f"/api/jobs/{self.job.pk}"
+        plain, small = (self.client.get(path, headers=of) for of in ({}, {"Accept-Encoding": "gzip"}))
+        self.assertEqual((small.headers["Content-Encoding"], "Content-Encoding" in plain.headers), ("gzip", False))
+        self.assertLess(4 * len(small.content), len(plain.content))
+        self.assertEqual(json.loads(gzip.decompress(small.content)), plain.json())
+
+    def test_a_file_with_its_digest_in_its_name_is_kept_for_a_year_and_no_other(self):
+        page = self.client.get("/")
+        self.assertNotIn("immutable", page.headers.get("Cache-Control", ""))
+        (script,) = re.findall(r'src="(/static/assets/index-[^"]+\.js)"', page.content.decode())
+        kept = self.client.get(script)
+        self.assertEqual(kept.headers["Cache-Control"], "max-age=315360000, public, immutable")
 
     def test_whoever_watches_over_it_may_ask_how_it_is(self):
         answer = Client().get("/api/health")
