@@ -7,6 +7,7 @@ from pydantic import AfterValidator, Field, model_validator
 from layup.chemistry.ratio import parse_ratio
 from layup.errors import at_field
 from layup.materials import Count, Material, Price
+from layup.words import with_article
 
 MadeOf = Literal["polypropylene", "polyethylene", "polystyrene", "waxed paper", "plain paper", "steel", "glass"]
 _HoldsMl = Annotated[float, Field(ge=1, le=1_000_000, allow_inf_nan=False)]
@@ -87,7 +88,7 @@ class Tool(Material):
     @model_validator(mode="after")
     def _reads_what_it_measures(self):
         if self.unit not in _READS_IN[self.kind]:
-            raise at_field("unit", f"a {self.kind} reads in {' or '.join(_READS_IN[self.kind])}")
+            raise at_field("unit", f"{with_article(self.kind)} reads in {' or '.join(_READS_IN[self.kind])}")
         return self
 
 

@@ -3,6 +3,7 @@
 from layup.job import JobSpec
 from layup.outcome import NextStep, Plan, Step, StepResult, StepState
 from layup.scales import Scales
+from layup.words import counted
 
 
 def with_headlines(plan: Plan, job: JobSpec, scales: Scales) -> Plan:
@@ -23,7 +24,7 @@ def _state(step: Step, plan: Plan) -> StepState:
         return "stop"
     if step == "log":
         return ""
-    if any(problem.step == step for problem in plan.problems):
+    if any(problem.step == step for problem in plan.problems) or (step == "measure" and not plan.parts):
         return "to do"
     if step in ("cut", "prepare"):
         return ""
@@ -37,15 +38,15 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
         case "measure":
             count = sum(part.count for part in plan.parts)
             total = sum(part.total_area_m2 for part in plan.parts)
-            return f"{_counted(count, 'part')} · {scales.words('area', total)}" if count else "no part yet"
+            return f"{counted(count, 'part')} · {scales.words('area', total)}" if count else "no part yet"
         case "stack":
             most = max((sum(not ply.coat for ply in part.plies) for part in plan.parts), default=0)
             thickest = max((part.thickness_mm for part in plan.parts), default=0)
-            return f"{_counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
+            return f"{counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
         case "cut":
-            return _counted(plan.piece_count, "piece") if plan.piece_count else "nothing to cut"
+            return counted(plan.piece_count, "piece") if plan.piece_count else "nothing to cut"
         case "prepare":
-            return f"{_counted(plan.prepare_count, 'thing')} to do" if plan.prepare_count else "nothing yet"
+            return f"{counted(plan.prepare_count, 'thing')} to do" if plan.prepare_count else "nothing yet"
         case "chemistry":
             return _chemistry(plan)
         case "joints":
@@ -60,7 +61,7 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
                 return "no pot fits"
             mixed = plan.resin.mixed_g if plan.resin else 0
             return (
-                f"{_counted(plan.pot_count, 'pot')} · {plan.pot_words(mixed, scales)}" if plan.pot_count else "none yet"
+                f"{counted(plan.pot_count, 'pot')} · {plan.pot_words(mixed, scales)}" if plan.pot_count else "none yet"
             )
         case "ticket":
             return f"first {plan.pot_words(plan.pots[0].mass_g, scales)}" if plan.pots else "none yet"
@@ -78,10 +79,6 @@ def _chemistry(plan: Plan) -> str:
         return "none for this cold"
     name = "blend" if chosen.blend else chosen.name
     return f"{name} · {chemistry.workable_min or chosen.pot_life_min or 0:.0f} min"
-
-
-def _counted(count: int, one: str, many: str = "") -> str:
-    return f"{count:,} {one if count == 1 else many or one + 's'}"
 
 
 def _next_step(plan: Plan, scales: Scales) -> NextStep:

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.laminate.ground import STEEP
+from layup.words import begun, with_article
 
 # How much warmer than planned for a day may become before pots are thought too large for it (memory).
 _RISE_C = 3.0
@@ -71,7 +72,7 @@ def _blush(facts: Facts) -> Iterator[Finding]:
             "conditions.humidity_pct", f"Cool and humid, {shown} and {humidity:.0f} %: expect blush on the cure"
         )
     elif ratio is not None and ratio <= _HIGH_RATIO_B_PER_A:
-        yield Finding("chemistry.resin_id", f"A {1 / ratio:g} to 1 hardener blushes readily")
+        yield Finding("chemistry.resin_id", begun(with_article(f"{1 / ratio:g} to 1 hardener blushes readily")))
 
 
 def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:

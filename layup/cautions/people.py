@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.heat.pot_lab import SUFFERS_C, peak_words
+from layup.words import begun, with_article
 
 WINS = "The data sheet and local rules win."
 _BIG_EPOXY_POT_G = 1000
@@ -26,17 +27,17 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
     if not facts.pot_masses_g:
         return
     largest = max(facts.pot_masses_g)
-    pot = facts.scales.mass(largest)
+    pot = begun(with_article(f"{facts.scales.mass(largest)} pot"))
     if facts.resin.family == "epoxy" and largest > _BIG_EPOXY_POT_G:
         yield Finding(
             "pots",
-            f"A {pot} pot of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
+            f"{pot} of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
         )
     elif facts.peak_c is not None and facts.peak_c > SUFFERS_C:
         comes_to = peak_words(facts.peak_c, facts.scales)
-        yield Finding("pots", f"A {pot} pot left in its cup comes to {comes_to}: know where it goes before you mix")
+        yield Finding("pots", f"{pot} left in its cup comes to {comes_to}: know where it goes before you mix")
     else:
-        yield Finding("pots", f"A {pot} pot left in its cup can run away: know where it goes before you mix", "note")
+        yield Finding("pots", f"{pot} left in its cup can run away: know where it goes before you mix", "note")
 
 
 def _styrene_vapour(facts: Facts) -> Iterator[Finding]:

@@ -11,6 +11,7 @@ from layup.heat.pot_heat import HeatOf, full_heat
 from layup.materials import Hardener
 from layup.scales import METRIC, Scales
 from layup.units import convert
+from layup.words import counted, with_article
 
 School = Literal["band", "one step slower"]
 Place = Literal["in its band", "at the edge", "nearest band", "over the highest band"]
@@ -113,7 +114,7 @@ def choose_hardener(
     if asked is None:
         lowest = scales.temperature(band_c(ordered[0])[0])
         sentence = f"No hardener for {scales.temperature(temperature_c)}: warm up to {lowest}"
-        reason = f"nothing is defined under the family's lowest band, {lowest}: warm up, or change system"
+        reason = f"no hardener of this family is made for less than {lowest}: warm the room, or take another resin"
         rows = [_row(hardener, temperature_c, i + 1, False, reason, heat_of) for i, hardener in enumerate(ordered)]
         return HardenerVerdict(None, tuple(rows), sentence, reason, temperature_c)
 
@@ -144,7 +145,7 @@ def _neighbours(rows: Sequence[HardenerRow], position: int, temperature_c: float
         mass = f"{{{other.hardener.pot_life_mass_g:g} g}}"
         return (
             f". Near the edge, {scales.temperature(edge_c)}: {other.hardener.name} would give "
-            f"{other.stated_pot_life_min:.0f} min of a {scales.said(mass)} pot in place of "
+            f"{other.stated_pot_life_min:.0f} min of {with_article(scales.said(mass))} pot in place of "
             f"{chosen.stated_pot_life_min:.0f}, and sand after {other.clocks.sandable_min / 60:.0f} h in place of "
             f"{chosen.clocks.sandable_min / 60:.0f}"
         )
@@ -219,7 +220,10 @@ def _by_band(ordered: Sequence[Hardener], asked: AskedFor, temperature_c: float,
         case "nearest band":
             return position, f"{at} falls between two bands; {band} is the nearer"
         case "over the highest band":
-            return position, f"the slowest there is; {at} is over its {scales.temperature(high)}, so pots shrink"
+            return (
+                position,
+                f"the slowest there is; it is made for up to {scales.temperature(high)}, so at {at} pots must be smaller",
+            )
     return position, f"its band of {band} holds {at}"
 
 
@@ -247,4 +251,4 @@ def _passed_over(
                 else ("at the edge of its band as well; longer working time")
             )
         return "the one the temperature asks for"
-    return f"{-off} step{'s' if off < -1 else ''} faster: pots shrink" + (", and kick in the cup" if off <= -2 else "")
+    return f"{counted(-off, 'step')} faster: pots must be smaller" + (", and kick in the cup" if off <= -2 else "")

@@ -16,6 +16,7 @@ from layup.chemistry.gel_law import (
 )
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stated_pot
 from layup.materials import Catalyst, Hardener, SourceKind, StatedTime
+from layup.words import counted
 
 SIGMA_PER_DOUBLING = 0.05  # memory: less is known of a pot heavier than the stated one
 _LEAST_EA_KJ = 5.0
@@ -41,7 +42,7 @@ class Label:
         if self.fit is None:
             return "stated"
         stated = len(self.fit.points) - self.fit.shop_gels
-        words = f"fitted to {stated} time{'s' if stated > 1 else ''} of the label"
+        words = f"fitted to {counted(stated, 'time')} of the label"
         return f"{words} and {self.fit.shop_gels} logged here" if self.fit.shop_gels else words
 
     def spread(self, temperature_c: float, catalyst_pct: float | None = None, times: float = 0.0) -> float:
@@ -58,7 +59,7 @@ class Label:
         if self.fit is None or not self.fit.shop_gels:
             return ""
         off = 100 * (exp(self.fit.shop_offset) - 1)
-        count = f"{self.fit.shop_gels} gel{'s' if self.fit.shop_gels > 1 else ''} logged"
+        count = f"{counted(self.fit.shop_gels, 'gel')} logged"
         if abs(off) < 0.5:
             return f"This shop keeps to the label, by {count}"
         return f"This shop runs {abs(off):.0f} % {'slower' if off > 0 else 'quicker'} than the label, by {count}"
@@ -68,7 +69,7 @@ class Label:
         """What to ask about the points far from the rest, as sentences."""
         if self.fit is None:
             return ()
-        told = "" if self.fit.can_tell else " Under four times it cannot be told which is wrong."
+        told = "" if self.fit.can_tell else " With fewer than four times nobody can say which one is wrong."
         return tuple(
             f"{odd.question} It is far from what the rest say; the shorter is planned with until it is settled.{told}"
             for odd in self.fit.far_off

@@ -19,6 +19,7 @@ from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
 from layup.shop_facts import ShopFacts
+from layup.words import counted
 
 STEP_MIN = 30
 _SEARCH_DAYS = 21
@@ -108,7 +109,7 @@ def _tried(of: Settled, start: datetime) -> StartTried:
         return _without_pots(start, fault)
     nights = (at(outcome.laid_by_min).date() - at(0).date()).days
     missed = sum(bool(layer.mended) and layer.mended != "sand, wipe" for layer in day.schedule.layers)
-    fault = _damp(of, day, outcome) or (f"{missed} window{'s' if missed > 1 else ''} missed" if missed else "")
+    fault = _damp(of, day, outcome) or (f"{counted(missed, 'window')} missed" if missed else "")
     return StartTried(
         start_at=start,
         pot_count=outcome.pots,

@@ -110,6 +110,12 @@ def room_through(
     return tuple(moments)
 
 
+_NO_DOSE = {
+    "least": "too warm, even the least catalyst gels too soon",
+    "most": "too cold, even the most catalyst gels too late",
+}
+
+
 def good_hours(
     resin: ResinSystem, moments: Sequence[Moment], wanted_gel_min: float | None = None, scales: Scales = METRIC
 ) -> ResinHours:
@@ -172,7 +178,7 @@ def _judge(resin: ResinSystem, wanted_min: float, scales: Scales) -> Callable[[M
             return "", f"over {scales.temperature(resin.maximum_c)}"
         if resin.catalyst:
             dose = choose_dose(resin.catalyst, moment.room_c, wanted_min)
-            return ("a dose in its limits", "") if not dose.limit else ("", f"dose past its {dose.limit}")
+            return ("a dose in its limits", "") if not dose.limit else ("", _NO_DOSE[dose.limit])
         asked = asked_for(ordered, moment.room_c)
         if asked is None or asked.place == "over the highest band":
             return "", "no hardener for it"

@@ -20,6 +20,7 @@ from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
 from layup.pots.works_said import works_said
 from layup.shop_facts import ShopFacts
+from layup.words import counted
 
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
 _CURES: tuple[tuple[MarkKind, str, str], ...] = (
@@ -261,13 +262,13 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Seque
     count = len(schedule.pots)
     if not count:
         return "No pots yet"
-    pots = "One pot" if count == 1 else f"{count:,} pots"
+    pots = "One pot" if count == 1 else counted(count, "pot")
     trim = f", trim the edge at {spoken(clock, max(trims))}" if trims else ""
     laid = f"{pots}, laid by {spoken(clock, laid_by)}{trim}"
     left_out = list(dict.fromkeys(owner.name for owner, _, _ in schedule.stuck))
     if not left_out:
         return laid
-    names = left_out[0] if len(left_out) == 1 else f"{len(left_out)} of the works"
+    names = left_out[0] if len(left_out) == 1 else f"{len(left_out)} pieces of the work"
     return f"No pot fits {names}; for the rest {laid[0].lower()}{laid[1:]}"
 
 

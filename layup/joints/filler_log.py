@@ -9,6 +9,7 @@ import numpy as np
 from layup.joints.thickening import CONSISTENCIES
 from layup.materials import Consistency, Filler, SourceKind
 from layup.shop_facts import StirredFiller
+from layup.words import counted
 
 # Standard deviations of ln(parts) (memory): how far a shop's powder and eye are off the table in common, at each
 # consistency besides, and from one pot to the next.
@@ -29,10 +30,10 @@ class LearnedFiller:
         """Where a number of parts comes from, in words."""
         count = self.pots.get(consistency, 0)
         if count:
-            return f"shop log, {count} {'pot' if count == 1 else 'pots'}"
+            return f"shop log, {counted(count, 'pot')}"
         total = sum(self.pots.values())
         told = str(self.filler.sources.get(f"parts_{consistency}", SourceKind.MEMORY))
-        return f"{told}, moved by {total} {'pot' if total == 1 else 'pots'} of other words" if total else told
+        return f"{told}, moved by {counted(total, 'pot')} of other words" if total else told
 
 
 def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:

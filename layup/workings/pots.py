@@ -11,6 +11,7 @@ from layup.joints.plan import paste_way
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import PotResult, TicketResult
 from layup.pots.sizing import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
+from layup.words import with_article
 from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found
 
 
@@ -66,7 +67,14 @@ def _life(bench: Bench, pot_id: str):
         "report more than it of mass, a tenth for each doubling (memory)"
         f"{_taken_off(kept**times)}. The data sheet and the shop's own gels win."
     )
-    return f"Life of a {mass_g:g} g pot in its cup", "t × h × exp(d × ln(q)) × k", givens, life, "min", rule
+    return (
+        f"Life of {with_article(f'{mass_g:g} g pot')} in its cup",
+        "t × h × exp(d × ln(q)) × k",
+        givens,
+        life,
+        "min",
+        rule,
+    )
 
 
 _ENDS = {"gel": "its gel", "workable": "until it can no longer be worked", "viscosity doubled": "until twice as thick"}
@@ -113,7 +121,14 @@ def _life_in_vessel(bench: Bench, pot: PotResult, givens: list[tuple]):
     ]
     rule = f"{_KEEPS[vessel]} The data sheet and the shop's own gels win."
     formula = "c + (1 − c ÷ (t × h × exp(d × ln(q)) × k)) × t × h × exp(d × ln(q)) × k × g"
-    return f"Life of a {pot.mass_g:g} g pot in its {vessel}", formula, givens, pot.life_min, "min", rule
+    return (
+        f"Life of {with_article(f'{pot.mass_g:g} g pot')} in its {vessel}",
+        formula,
+        givens,
+        pot.life_min,
+        "min",
+        rule,
+    )
 
 
 def _source(label: Label, sources: dict) -> Callable[[str], str]:

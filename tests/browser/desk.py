@@ -216,7 +216,7 @@ class DeskTest(unittest.TestCase):
     def to_the_bench(self) -> None:
         """Take the plan to the bench past what is not cut and not signed off, with a reason."""
         self.page.get_by_label("Why go on all the same").fill("only a trial")
-        self.page.get_by_role("button", name="Go on").click()
+        self.page.get_by_role("button", name="Begin all the same").click()
         self.page.get_by_role("button", name="Take it to the bench").click()
 
     def saved(self) -> None:

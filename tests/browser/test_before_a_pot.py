@@ -43,7 +43,7 @@ class BeforeAPot(DeskTest):
         page.get_by_role("button", name="all 4 are cut").click()
         expect(page.get_by_role("heading", level=1)).to_have_text("All of it is cut")
         self.step("Measure")
-        self.fill("Each ply wider by, mm", "20")
+        self.fill("Each ply wider by", "20 mm")
         self.saved()
         self.step("Cut")
         expect(page.get_by_text("was cut as 290 × 170 mm 300 cloth, twill: cut again or waive it")).to_be_visible()

@@ -112,7 +112,7 @@ class ByKeyboard(DeskTest):
         self.go("g", "8")
         expect(verdict).to_contain_text("Pot 1 of")
         self.write("Why go on all the same", "only a trial")
-        self.push("Go on")
+        self.push("Begin all the same")
         self.push("Take it to the bench")
         self.write("A poured, g", "120")
         self.write("B poured, g", "54")

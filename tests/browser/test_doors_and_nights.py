@@ -44,6 +44,7 @@ class Doors(DeskTest):
         expect(self.page.get_by_role("button", name="Remove tern")).to_be_visible()
         expect(self.open_links).to_have_count(0)
         self.page.get_by_role("button", name="Remove tern").click()
+        self.page.get_by_role("button", name="Yes, remove tern").click()
         expect(self.page.get_by_text("tern", exact=True)).to_have_count(0)
         stranger.reload()
         expect(stranger.get_by_role("heading", name="No shop yet")).to_be_visible()

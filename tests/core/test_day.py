@@ -80,4 +80,4 @@ class Through(TestCase):
         warm = good_hours(polyester, room_through(Conditions(room_c=20, humidity_pct=50), 12, None), 25)
         self.assertEqual([(span.from_h, span.to_h) for span in warm.spans], [(0, 24)])
         quick = good_hours(polyester, room_through(Conditions(room_c=20), 12, None), 5)
-        self.assertEqual(quick.otherwise, "dose past its most")
+        self.assertEqual(quick.otherwise, "too cold, even the most catalyst gels too late")

@@ -57,7 +57,7 @@ class Choosing(TestCase):
     def test_over_the_highest_band_the_slowest_with_its_cost(self):
         verdict = choose_hardener(FOUR, f(100))
         self.assertEqual(verdict.chosen.hardener.name, "extra slow")
-        self.assertIn("pots shrink", verdict.reason)
+        self.assertIn("pots must be smaller", verdict.reason)
 
     def test_in_a_gap_the_nearer_band(self):
         gapped = [FOUR[0], FOUR[2]]

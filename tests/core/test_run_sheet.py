@@ -172,7 +172,7 @@ class TheDay(TestCase):
         answer = plan(job.model_copy(update={"chemistry": medium}), at(30))
         left_out = {stuck.owner_name for stuck in answer.stuck}
         self.assertTrue(left_out and answer.pots)
-        name = left_out.pop() if len(left_out) == 1 else f"{len(left_out)} of the works"
+        name = left_out.pop() if len(left_out) == 1 else f"{len(left_out)} pieces of the work"
         self.assertRegex(answer.run_sheet.sentence, rf"^No pot fits {name}; for the rest \d+ pots, laid by ")
 
     def test_pots_shrink_as_the_room_warms(self):

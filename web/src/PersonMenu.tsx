@@ -6,7 +6,7 @@ import { Menu, MenuChoice, MenuItem, MenuRule } from "./ui/Menu";
 export const unitSets = [
   ["metric", "g °C"],
   ["US", "oz °F"],
-  ["as typed", "typed"],
+  ["as typed", "as typed"],
 ] as const;
 const inFull = [
   ["metric", "metric"],

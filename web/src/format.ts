@@ -48,6 +48,14 @@ export function oneIn(chance: number): string {
   return `1 in ${fixed(Number((1 / chance).toPrecision(2)), 0)}`;
 }
 
+/** Words with the article that they are said with: an 85 g pot, a 110 g pot. */
+export function withArticle(words: string): string {
+  const vowel = /^\d/.test(words)
+    ? /^(8|1[18](?![\d.])|1[18][,\u202f]\d{3}(?![,\d]))/.test(words)
+    : /^([aeio]|u(?!ni|se)|hour)/i.test(words);
+  return `${vowel ? "an" : "a"} ${words}`;
+}
+
 export const plural = (count: number, one: string, many = `${one}s`) =>
   `${fixed(count, 0)} ${count === 1 ? one : many}`;
 

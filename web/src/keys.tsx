@@ -61,7 +61,7 @@ function KeysPanel({ actions, open, onClose }: { actions: KeyAction[]; open: boo
   const rows: [string, string][] = [...actions.map((one): [string, string] => [one.keys, one.words]), ...always];
   return (
     <Panel title="Keyboard shortcuts" open={open} onClose={onClose}>
-      <dl className="grid grid-cols-[86px_1fr] gap-y-1.5 text-[15px] sm:grid-cols-[86px_1fr_86px_1fr]">
+      <dl className="grid grid-cols-[86px_1fr] gap-y-1.5 text-[0.9375rem] sm:grid-cols-[86px_1fr_86px_1fr]">
         {rows.map(([keys, words]) => (
           <div key={keys} className="contents">
             <dt>

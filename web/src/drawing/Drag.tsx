@@ -1,8 +1,15 @@
 import type { PointerEvent, ReactNode } from "react";
 
-const STEPS: Record<string, number> = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 };
+const STEPS: Record<string, number> = {
+  ArrowRight: 1,
+  ArrowUp: 1,
+  ArrowLeft: -1,
+  ArrowDown: -1,
+  PageUp: 10,
+  PageDown: -10,
+};
 
-/** Something on a drawing that is dragged, or moved a step at a time by the arrow keys. */
+/** Something on a drawing that is dragged, or moved a step at a time by the arrow keys, ten by the page keys. */
 export function Drag({
   label,
   words,
@@ -11,6 +18,7 @@ export function Drag({
   most,
   onDrag,
   onStep,
+  onEnds,
   onRemove,
   onDone,
   children,
@@ -22,6 +30,8 @@ export function Drag({
   most: number;
   onDrag?: (event: PointerEvent<SVGGElement>) => void;
   onStep?: (steps: number) => void;
+  /** Home and End, where it has ends. */
+  onEnds?: (end: "least" | "most") => void;
   /** Delete, or backspace. */
   onRemove?: () => void;
   /** It was let go. */
@@ -48,6 +58,9 @@ export function Drag({
         if (steps) {
           event.preventDefault();
           onStep?.(steps);
+        } else if (onEnds && (event.key === "Home" || event.key === "End")) {
+          event.preventDefault();
+          onEnds(event.key === "Home" ? "least" : "most");
         } else if (event.key === "Delete" || event.key === "Backspace") onRemove?.();
       }}
     >

@@ -227,6 +227,7 @@ export function GelChart({
             least={first}
             most={last}
             onDrag={onTry && ((event) => onTry(Math.min(last, Math.max(first, under(event).temperature_c))))}
+            onEnds={onTry && ((end) => onTry(end === "least" ? first : last))}
             onStep={onTry && ((steps) => onTry(Math.min(last, Math.max(first, roomC + steps / 2))))}
           >
             <circle cx={x(roomC)} cy={y(now)} r="22" fill="transparent" />
@@ -243,7 +244,7 @@ export function GelChart({
       )}
       {!onChart || !now ? (
         <text x={LEFT + 12} y={BOTTOM - 14} fontSize="15" fill="var(--color-kick)" fontWeight="600">
-          nothing is defined at {units.text("temperature", roomC)}
+          no hardener of this family for {units.text("temperature", roomC)}
         </text>
       ) : null}
     </svg>

@@ -199,7 +199,7 @@ function Dimension({
           <Popover.Root>
             <Popover.Trigger
               aria-label={`${label}, change it`}
-              className="fig min-h-6 w-full rounded-(--radius) text-[13px] leading-none whitespace-nowrap hover:bg-sheet"
+              className="fig min-h-6 w-full rounded-(--radius) text-[0.8125rem] leading-none whitespace-nowrap hover:bg-sheet"
             >
               {label}
             </Popover.Trigger>
@@ -215,7 +215,7 @@ function Dimension({
             </Popover.Portal>
           </Popover.Root>
         ) : (
-          <span className="fig block min-h-6 text-center text-[13px] leading-6 whitespace-nowrap">{label}</span>
+          <span className="fig block min-h-6 text-center text-[0.8125rem] leading-6 whitespace-nowrap">{label}</span>
         )}
       </foreignObject>
     </g>

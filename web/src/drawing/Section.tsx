@@ -121,7 +121,9 @@ export function Section({
         {part.substrate[0]?.toUpperCase() + part.substrate.slice(1)}
       </text>
       <text x={RIGHT + 30} y={bottom + 43} fontSize="13.5" fill="var(--color-ink-soft)" className="cond">
-        {part.wet_out_gsm > 0 ? `drinks ${units.text("areal_weight", part.wet_out_gsm)} first` : "film side down"}
+        {part.wet_out_gsm > 0
+          ? `the surface soaks up ${units.text("areal_weight", part.wet_out_gsm)} first`
+          : "film side down"}
       </text>
       {part.plies.length === 0 && (
         <text x={(LEFT + RIGHT) / 2} y={bottom - 30} textAnchor="middle" fontSize="16" fill="var(--color-ink-soft)">

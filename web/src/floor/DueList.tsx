@@ -17,12 +17,12 @@ export function DueList() {
   });
   return (
     <section aria-labelledby="due" className="min-w-0">
-      <h2 id="due" className="border-b border-rule pb-1.5 text-[19px] font-semibold">
+      <h2 id="due" className="border-b border-rule pb-1.5 text-[1.1875rem] font-semibold">
         Due
       </h2>
       {due.isError && <p className="text-stop">{due.error.message}</p>}
       {due.data?.length === 0 && (
-        <p className="pt-3 text-[14.5px] text-ink-soft">
+        <p className="pt-3 text-[0.9062rem] text-ink-soft">
           Nothing is due. Take a job to the bench and write down its pots: here you see when each kicks, from when the
           next ply may follow, when its window closes and when it can be trimmed, sanded and loaded.
         </p>
@@ -46,13 +46,13 @@ function Row({ due }: { due: Due }) {
         className="grid grid-cols-[84px_1fr] items-baseline gap-3 py-2.5 hover:bg-sheet"
       >
         <span
-          className={`fig text-[25px] leading-none whitespace-nowrap ${due.passed ? "text-stop" : tones[due.kind]}`}
+          className={`fig text-[1.5625rem] leading-none whitespace-nowrap ${due.passed ? "text-stop" : tones[due.kind]}`}
         >
           {clock(due.at)}
           {!today && <span className="lab block pt-1">{day(due.at)}</span>}
         </span>
         <span>
-          <span className="block text-[16px] font-medium first-letter:uppercase">{due.words}</span>
+          <span className="block text-[1rem] font-medium first-letter:uppercase">{due.words}</span>
           <span className="lab">
             {due.job_name}, {due.owner_name}
           </span>

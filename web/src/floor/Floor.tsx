@@ -6,6 +6,7 @@ import { MiniSection } from "../drawing/Section";
 import { plural } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
+import { useTitle } from "../ui/useTitle";
 import { DueList } from "./DueList";
 import { NewJob } from "./NewJob";
 import { PlainHeader } from "./PlainHeader";
@@ -13,6 +14,7 @@ import { Today } from "./Today";
 
 /** Home: the room today, what is due, and the jobs with the next step of each. */
 export function Floor() {
+  useTitle("Floor");
   const { shopId } = useSession();
   return (
     <>
@@ -23,7 +25,7 @@ export function Floor() {
         </ShopProvider>
       ) : (
         <main className="p-8">
-          <h1 className="text-[22px] font-semibold">No shop yet</h1>
+          <h1 className="text-[1.375rem] font-semibold">No shop yet</h1>
           <p className="mt-2">Ask an owner for a link that lets you in.</p>
         </main>
       )}
@@ -59,7 +61,7 @@ function OnTheFloor() {
           {shown.current && jobs.data && <NewJob shopId={shop.id} jobs={jobs.data} />}
         </div>
       </div>
-      <h2 className="mt-5 text-[19px] font-semibold">Jobs</h2>
+      <h2 className="mt-5 text-[1.1875rem] font-semibold">Jobs</h2>
       {jobs.isError && <p className="text-stop">{jobs.error.message}</p>}
       {jobs.data?.length === 0 && (
         <p className="mt-3 max-w-[60ch]">
@@ -111,7 +113,7 @@ function Strip({ job }: { job: JobStrip }) {
       >
         <MiniSection plies={job.plies} substrate={job.substrate} id={job.id} />
         <div>
-          <div className="text-[18px] font-semibold">{job.name}</div>
+          <div className="text-[1.125rem] font-semibold">{job.name}</div>
           <div className="lab">
             {job.part_count
               ? `${plural(job.part_count, "part")} · ${units.text("area", job.total_area_m2)}`
@@ -120,7 +122,7 @@ function Strip({ job }: { job: JobStrip }) {
           </div>
         </div>
         <div>
-          <div className="text-[16.5px] font-medium">
+          <div className="text-[1.0312rem] font-medium">
             {job.state === "stop" && <strong className="text-stop">Stop: </strong>}
             <span className={job.state === "stop" ? "" : "inline-block first-letter:uppercase"}>
               {job.next_step.words}

@@ -31,15 +31,16 @@ export function Join() {
       setError(refused instanceof Refused ? refused.message : "something went wrong: try again");
     }
   }
-  const box = "mb-4 min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[17px] hover:border-ink";
+  const box =
+    "mb-4 min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[1.0625rem] hover:border-ink";
   return (
     <main className="grid min-h-dvh place-items-center p-6">
       <form onSubmit={submit} className="w-full max-w-[380px]">
         <Sign size={44} />
-        {invitation.isError && <h1 className="mt-4 text-[22px] font-semibold">{invitation.error.message}</h1>}
+        {invitation.isError && <h1 className="mt-4 text-[1.375rem] font-semibold">{invitation.error.message}</h1>}
         {invitation.data && (
           <>
-            <h1 className="mt-4 text-[24px] font-semibold leading-tight">
+            <h1 className="mt-4 text-[1.5rem] font-semibold leading-tight">
               {invitation.data.invited_by} invites you to {invitation.data.shop}, as {invitation.data.role}
             </h1>
             {session?.signed_in ? (
@@ -69,7 +70,7 @@ export function Join() {
                 />
               </div>
             )}
-            <p role="alert" className="min-h-6 text-[14px] text-stop">
+            <p role="alert" className="min-h-6 text-[0.875rem] text-stop">
               {error}
             </p>
             <Button look="main" type="submit" className="w-full">

@@ -89,11 +89,11 @@ function Pieces() {
     <FormContext.Provider value={form}>
       <Explained explain={explain}>
         <main className="mx-auto grid max-w-[1180px] gap-x-12 gap-y-6 px-4 py-6 md:grid-cols-2">
-          <h1 className="text-[26px] font-semibold md:col-span-2">The kit</h1>
+          <h1 className="text-[1.625rem] font-semibold md:col-span-2">The kit</h1>
           <Piece name="Sign and type">
             <Sign size={56} />
             <div>
-              <p className="text-[22px] font-semibold">A verdict is a sentence</p>
+              <p className="text-[1.375rem] font-semibold">A verdict is a sentence</p>
               <p>Prose for what has to be read.</p>
               <p className="lab">A label, never under 12.5 px</p>
             </div>

@@ -61,7 +61,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
           <FromFile shopId={shopId} />
         </div>
         {start.isError && (
-          <p role="alert" className="mt-1 text-[13px] text-stop">
+          <p role="alert" className="mt-1 text-[0.8125rem] text-stop">
             the name {start.error.message}
           </p>
         )}
@@ -95,7 +95,7 @@ function FromFile({ shopId }: { shopId: string }) {
         From a file
       </FilePick>
       {load.error instanceof Refused && (
-        <div role="alert" className="mt-1 max-w-[340px] text-[13px] text-stop">
+        <div role="alert" className="mt-1 max-w-[340px] text-[0.8125rem] text-stop">
           {load.error.faults.slice(0, 4).map((fault) => (
             <p key={fault.path + fault.message}>
               {fault.path || "the file"} {fault.message}

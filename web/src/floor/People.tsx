@@ -5,6 +5,7 @@ import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { useTitle } from "../ui/useTitle";
 import { PlainHeader } from "./PlainHeader";
 
 const roles = [
@@ -15,6 +16,7 @@ const roles = [
 
 /** Who belongs to the shop and may do what; the link that lets another in; one's own password. */
 export function People() {
+  useTitle("People");
   const { shopId } = useSession();
   return (
     <>
@@ -56,11 +58,12 @@ function Members() {
       taken(client.DELETE("/api/shops/{shop_id}/people/{person}", { params: { path: { shop_id: shopId, person } } })),
     onSuccess: again,
   });
+  const [asked, ask] = useState("");
   const owner = people.data?.your_role === "owner";
   const refused = setRole.error ?? remove.error;
   return (
     <main className="mx-auto max-w-[760px] px-4 py-7">
-      <h1 className="text-[26px] font-semibold">People of {shop?.name}</h1>
+      <h1 className="text-[1.625rem] font-semibold">People of {shop?.name}</h1>
       <p className="lab">Owners decide who belongs. Laminators plan, mix and write down. Viewers look.</p>
       <ul className="mt-4 border-t border-rule">
         {people.data?.people.map((member) => (
@@ -68,7 +71,7 @@ function Members() {
             key={member.person}
             className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-2.5"
           >
-            <span className="text-[17px] font-medium">{member.person}</span>
+            <span className="text-[1.0625rem] font-medium">{member.person}</span>
             {owner ? (
               <span className="flex flex-wrap items-center gap-3">
                 <Choice
@@ -78,9 +81,20 @@ function Members() {
                   options={roles}
                   onChange={(role) => setRole.mutate({ person: member.person, role })}
                 />
-                <Button look="text" aria-label={`Remove ${member.person}`} onClick={() => remove.mutate(member.person)}>
-                  Remove
-                </Button>
+                {asked === member.person ? (
+                  <>
+                    <Button aria-label={`Yes, remove ${member.person}`} onClick={() => remove.mutate(member.person)}>
+                      Yes, remove
+                    </Button>
+                    <Button look="text" onClick={() => ask("")}>
+                      Keep
+                    </Button>
+                  </>
+                ) : (
+                  <Button look="text" aria-label={`Remove ${member.person}`} onClick={() => ask(member.person)}>
+                    Remove
+                  </Button>
+                )}
               </span>
             ) : (
               <span>{member.role}</span>
@@ -88,7 +102,7 @@ function Members() {
           </li>
         ))}
       </ul>
-      <p role="alert" className="min-h-6 text-[14px] text-stop">
+      <p role="alert" className="min-h-6 text-[0.875rem] text-stop">
         {refused?.message}
       </p>
       {owner && <Invite shopId={shopId} />}
@@ -109,7 +123,7 @@ function Invite({ shopId }: { shopId: string }) {
   const link = make.data && `${window.location.origin}/join/${make.data.token}`;
   return (
     <section className="mt-4">
-      <h2 className="text-[19px] font-semibold">Invite</h2>
+      <h2 className="text-[1.1875rem] font-semibold">Invite</h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <Choice label="As" value={role} options={roles} onChange={setRole} />
         <Button onClick={() => make.mutate()}>Make a link</Button>
@@ -128,7 +142,7 @@ function Invite({ shopId }: { shopId: string }) {
           />
         </p>
       )}
-      {make.isError && <p className="text-[14px] text-stop">{make.error.message}</p>}
+      {make.isError && <p className="text-[0.875rem] text-stop">{make.error.message}</p>}
       <OpenLinks shopId={shopId} />
     </section>
   );
@@ -156,7 +170,7 @@ function OpenLinks({ shopId }: { shopId: string }) {
   if (!links.data?.length) return null;
   return (
     <>
-      <h3 className="mt-4 text-[16px] font-semibold">Links that still let somebody in</h3>
+      <h3 className="mt-4 text-[1rem] font-semibold">Links that still let somebody in</h3>
       <ul aria-label="Open links" className="mt-1 border-t border-rule">
         {links.data.map(({ id, role, made_by, expires_at }) => (
           <li key={id} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-1.5">
@@ -169,7 +183,7 @@ function OpenLinks({ shopId }: { shopId: string }) {
           </li>
         ))}
       </ul>
-      {withdraw.isError && <p className="text-[14px] text-stop">{withdraw.error.message}</p>}
+      {withdraw.isError && <p className="text-[0.875rem] text-stop">{withdraw.error.message}</p>}
     </>
   );
 }
@@ -192,7 +206,7 @@ function NewPassword() {
   const box = "mt-1 min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3";
   return (
     <section className="mt-8 border-t border-rule pt-5">
-      <h2 className="text-[19px] font-semibold">Your password</h2>
+      <h2 className="text-[1.1875rem] font-semibold">Your password</h2>
       <form onSubmit={submit} className="mt-2 grid items-end gap-3 sm:grid-cols-[1fr_1fr_auto]">
         <label className="lab" htmlFor={`${id}-old`}>
           The one you have
@@ -220,7 +234,7 @@ function NewPassword() {
           Change
         </Button>
       </form>
-      <p role="status" className={`mt-1 min-h-6 text-[14px] ${change.isError ? "text-stop" : "text-cool"}`}>
+      <p role="status" className={`mt-1 min-h-6 text-[0.875rem] ${change.isError ? "text-stop" : "text-cool"}`}>
         {change.isError ? change.error.message : change.isSuccess ? "changed; your other sessions have ended" : ""}
       </p>
     </section>

@@ -24,7 +24,7 @@ export function PlainHeader() {
           <span className="block font-semibold leading-tight">{shop?.name ?? "no shop"}</span>
         </span>
       </Link>
-      <nav aria-label="Places" className="flex gap-4 text-[14.5px]">
+      <nav aria-label="Places" className="flex gap-4 text-[0.9062rem]">
         <NavLink to="/" end className="py-2 hover:underline aria-[current]:font-semibold">
           Floor
         </NavLink>

@@ -12,12 +12,14 @@ import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
 import { useMerged } from "../ui/useMerged";
+import { useTitle } from "../ui/useTitle";
 import { BenchFields } from "./BenchFields";
 import { PlainHeader } from "./PlainHeader";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
 export function ShopPage() {
   const { shopId } = useSession();
+  useTitle("Shop");
   return (
     <>
       <PlainHeader />
@@ -61,7 +63,7 @@ function SettingsForm() {
   return (
     <FormContext.Provider value={form}>
       <main className="mx-auto max-w-[860px] px-4 py-6">
-        <h1 className="text-[26px] font-semibold">{now.name}</h1>
+        <h1 className="text-[1.625rem] font-semibold">{now.name}</h1>
         <p className="lab">
           Each field keeps itself. Units on your own screen are yours: change them above.{" "}
           <output>{keeping ? "keeping" : faults.length ? "not kept: see the red field" : "kept"}</output>
@@ -211,7 +213,7 @@ function SettingsForm() {
           />
         </Group>
         <section className="mt-6 border-t border-rule pt-4">
-          <h2 className="mb-1 text-[19px] font-semibold">How it works</h2>
+          <h2 className="mb-1 text-[1.1875rem] font-semibold">How it works</h2>
           <p className="lab mb-3">What a new job begins with; each job may differ.</p>
           <PracticeFields
             practice={now.practice}
@@ -232,7 +234,7 @@ function SettingsForm() {
 function Group({ title, children }: { title: string; children: React.ReactNode }) {
   return (
     <section className="mt-6 border-t border-rule pt-4">
-      <h2 className="mb-3 text-[19px] font-semibold">{title}</h2>
+      <h2 className="mb-3 text-[1.1875rem] font-semibold">{title}</h2>
       <div className="grid items-start gap-x-5 gap-y-3 sm:grid-cols-2 md:grid-cols-3">{children}</div>
     </section>
   );

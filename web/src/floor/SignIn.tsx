@@ -18,13 +18,13 @@ export function SignIn() {
       setError(refused instanceof Refused ? refused.message : "something went wrong: try again");
     }
   }
-  const box = "min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[17px] hover:border-ink";
+  const box = "min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[1.0625rem] hover:border-ink";
   return (
     <main className="grid min-h-dvh place-items-center p-6">
       <form onSubmit={submit} className="w-full max-w-[360px]">
         <div className="mb-8 flex items-center gap-3">
           <Sign size={44} />
-          <h1 className="text-[26px] font-semibold">Inch Cradle</h1>
+          <h1 className="text-[1.625rem] font-semibold">Inch Cradle</h1>
         </div>
         <label className="lab mb-1 block" htmlFor={`${id}-person`}>
           Name
@@ -47,7 +47,7 @@ export function SignIn() {
           value={password}
           onChange={(event) => setPassword(event.target.value)}
         />
-        <p role="alert" className="min-h-7 pt-1 text-[14px] text-stop">
+        <p role="alert" className="min-h-7 pt-1 text-[0.875rem] text-stop">
           {error}
         </p>
         <Button look="main" type="submit" className="w-full">

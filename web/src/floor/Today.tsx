@@ -135,7 +135,7 @@ function Forecast() {
       ),
     );
   return (
-    <div className="max-w-[300px] text-[14px]">
+    <div className="max-w-[300px] text-[0.875rem]">
       <div className="lab mb-1">Forecast of the room</div>
       <div className="flex flex-wrap gap-x-3">
         <FilePick label="Forecast as CSV" accept=".csv,text/csv" look="text" onFile={bring}>
@@ -158,7 +158,7 @@ function Forecast() {
       </div>
       <p className="lab">Two columns, hour and °C: 2026-05-01 08:00, 14.5. A third may hold the humidity, %.</p>
       {keep.error && (
-        <p role="alert" className="text-[13px] text-stop">
+        <p role="alert" className="text-[0.8125rem] text-stop">
           the forecast: {keep.error.message}
         </p>
       )}
@@ -208,7 +208,7 @@ function Expected() {
           onCommit={(value) => value != null && set({ warmest_c: value })}
         />
         {expected.loose.map((message) => (
-          <p key={message} role="alert" className="col-span-2 text-[13px] text-stop">
+          <p key={message} role="alert" className="col-span-2 text-[0.8125rem] text-stop">
             {message}
           </p>
         ))}

@@ -72,10 +72,10 @@ function Rows({ plans, partId }: { plans: Plan[]; partId?: string }) {
     <tbody>
       {rows.map(([name, print]) => (
         <tr key={name} className="border-b border-rule-faint">
-          <td className="py-1 text-left text-[14px]">{name}</td>
+          <td className="py-1 text-left text-[0.875rem]">{name}</td>
           {plans.map((plan, at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: two or three columns in a fixed order
-            <td key={at} className="fig text-[16px]">
+            <td key={at} className="fig text-[1rem]">
               {print(plan)}
             </td>
           ))}

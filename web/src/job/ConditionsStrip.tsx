@@ -32,7 +32,7 @@ export function ConditionsStrip() {
     <section
       aria-label="Conditions"
       data-path="conditions"
-      className="order-3 flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 border-rule px-4 py-1.5 max-xl:w-full max-xl:border-t xl:order-2 xl:flex-1"
+      className="order-3 flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 border-rule px-4 py-1.5 max-xl:w-full max-xl:border-t xl:order-2 xl:min-w-[33rem] xl:flex-1"
     >
       <Figure
         name={triedRoomC == null ? "Room" : "Trying"}
@@ -84,7 +84,7 @@ export function ConditionsStrip() {
       </button>
       <output className="sr-only">{triedRoomC != null ? spoken(units.text("temperature", room_c), plan) : ""}</output>
       {failed && triedRoomC != null && (
-        <p role="alert" className="text-[13px] text-stop">
+        <p role="alert" className="text-[0.8125rem] text-stop">
           {failed}
         </p>
       )}
@@ -140,7 +140,7 @@ function Typing({ close }: { close: () => void }) {
         Done
       </Button>
       {failed && (
-        <p role="alert" className="w-full text-[13px] text-stop">
+        <p role="alert" className="w-full text-[0.8125rem] text-stop">
           {failed}
         </p>
       )}

@@ -68,10 +68,10 @@ export function ConflictDialog({ conflicts }: { conflicts: Conflicts }) {
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <AlertDialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[85dvh] w-[min(620px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-(--radius) border border-ink bg-sheet p-5">
-          <AlertDialog.Title className="text-[20px] font-semibold">
+          <AlertDialog.Title className="text-[1.25rem] font-semibold">
             {conflicts.saved_by} changed the same thing
           </AlertDialog.Title>
-          <AlertDialog.Description className="mt-1 text-[14.5px]">
+          <AlertDialog.Description className="mt-1 text-[0.9062rem]">
             Everything else of both is kept. Choose what stands here:
           </AlertDialog.Description>
           <ul className="mt-4 space-y-4">

@@ -24,13 +24,13 @@ export function Hints() {
       <ul className="mx-auto grid max-w-[1280px] gap-x-6 px-4 md:grid-cols-3">
         {left.map(([id, title, words], at) => (
           <li key={id} className={`flex items-start gap-2 py-2 ${at ? "max-md:hidden" : ""}`}>
-            <p className="min-w-0 flex-1 text-[13.5px] leading-snug">
+            <p className="min-w-0 flex-1 text-[0.8438rem] leading-snug">
               <b className="font-semibold">{title}.</b> {words}
             </p>
             <button
               type="button"
               aria-label={`Close the hint: ${title}`}
-              className="min-h-8 min-w-8 rounded-(--radius) text-[17px] leading-none hover:bg-sheet"
+              className="min-h-8 min-w-8 rounded-(--radius) text-[1.0625rem] leading-none hover:bg-sheet"
               onClick={() => prefer({ hints_closed: [...preferences.hints_closed, id] })}
             >
               ×

@@ -34,7 +34,7 @@ export function CautionTally() {
   if (!cautions.length) return <span className="lab">no cautions</span>;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="min-h-11 max-w-[230px] rounded-(--radius) border border-rule bg-sheet px-2.5 py-1 text-left text-[14px] leading-tight hover:border-ink max-md:max-w-[150px]">
+      <Popover.Trigger className="min-h-11 max-w-[230px] rounded-(--radius) border border-rule bg-sheet px-2.5 py-1 text-left text-[0.875rem] leading-tight hover:border-ink max-md:max-w-[150px]">
         <span className="flex gap-2.5 whitespace-nowrap">
           {tally.map(([words, count, stops], at) => (
             <span key={words} className={`${stops ? "font-semibold text-stop" : ""} ${at ? "max-md:hidden" : ""}`}>
@@ -44,7 +44,7 @@ export function CautionTally() {
           ))}
           {tally.length > 1 && <span className="md:hidden">+ {cautions.length - (tally[0]?.[1] ?? 0)}</span>}
         </span>
-        {worst && <span className="lab block truncate text-[12.5px] max-md:hidden">{worst.message}</span>}
+        {worst && <span className="lab block truncate text-[0.7812rem] max-md:hidden">{worst.message}</span>}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -59,7 +59,7 @@ export function CautionTally() {
               <CautionLine caution={caution} overriding={overriding} />
               <Button
                 look="text"
-                className="ml-3 text-[13px]"
+                className="ml-3 text-[0.8125rem]"
                 onClick={() => {
                   setOpen(false);
                   go(`/jobs/${job.id}/${caution.step}`, { state: { at: caution.path } });

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams } from "react-router";
-import { client, type Job, type Library, taken } from "../api/client";
+import { client, type Job, type Library, type Step, taken } from "../api/client";
 import { type KeyAction, useKeys } from "../keys";
 import { PersonMenu, unitSets } from "../PersonMenu";
 import { useSession } from "../session";
@@ -20,6 +20,7 @@ import { TicketStep } from "../steps/Ticket";
 import { Choice } from "../ui/Choice";
 import { type Form, FormContext, Words } from "../ui/form";
 import { Sign } from "../ui/Sign";
+import { useTitle } from "../ui/useTitle";
 import { Explained } from "../ui/Worked";
 import { COLDEST_C, ConditionsStrip, WARMEST_C } from "./ConditionsStrip";
 import { ConflictDialog } from "./ConflictDialog";
@@ -28,7 +29,7 @@ import { type Draft, useDraft } from "./draft";
 import { Hints } from "./Hints";
 import { CautionTally } from "./JobCautions";
 import { SavingState, UndoRedo, Unwritten } from "./SavingState";
-import { StepsRow, useSteps } from "./StepsRow";
+import { names, StepsRow, useSteps } from "./StepsRow";
 import { usePointing } from "./usePointing";
 
 const screens: Record<string, () => React.JSX.Element> = {
@@ -72,7 +73,7 @@ export function JobPage() {
 function Lost({ message }: { message: string }) {
   return (
     <main className="p-8">
-      <h1 className="text-[22px] font-semibold">This job cannot be opened</h1>
+      <h1 className="text-[1.375rem] font-semibold">This job cannot be opened</h1>
       <p className="mt-2">It is not one of your shop's, or it is gone ({message}).</p>
       <Link to="/" className="link mt-4 inline-block">
         Back to the floor
@@ -131,16 +132,35 @@ function Desk({ job, library, step }: { job: Job; library: Library; step: string
   );
 }
 
+/** Names the place in the tab, and leads keys and readers into a step that was gone to. */
+function useArrival(step: string, job: string): string {
+  const place = names[step as Step] ?? (step === "buy" ? "To buy" : "Pot lab");
+  useTitle(place, job);
+  const at = useRef(step);
+  useEffect(() => {
+    if (at.current === step) return;
+    at.current = step;
+    const into = window.document.getElementById("step");
+    // A field that the step put the cursor in keeps it.
+    if (!into?.contains(window.document.activeElement)) into?.focus({ preventScroll: true });
+  }, [step]);
+  return place;
+}
+
 function Screen({ step }: { step: string }) {
-  const { conflicts, plan } = useJob();
+  const { conflicts, plan, document: named } = useJob();
   const { list, panel } = useKeys(useJobKeys());
   usePointing(plan);
+  const place = useArrival(step, named.name);
   const Step = screens[step] ?? MeasureStep;
   return (
     <>
       <a href="#step" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
         To the step
       </a>
+      <div aria-live="polite" className="sr-only">
+        {place}
+      </div>
       <TopBar onKeys={list} />
       <StepsRow step={step} />
       <Unwritten />

@@ -19,7 +19,7 @@ export function SavingState() {
   const { saving } = useJob();
   const fine = saving === "saved" || saving === "saving";
   return (
-    <output className={`block text-[12.75px] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
+    <output className={`block text-[0.7969rem] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
       {words[saving]}
     </output>
   );
@@ -30,7 +30,7 @@ export function Unwritten() {
   const { saving, why } = useJob();
   if (!why || (saving !== "unwritten" && saving !== "refused")) return null;
   return (
-    <p role="alert" className="border-b border-stop bg-sheet px-4 py-2 text-[15px] text-stop">
+    <p role="alert" className="border-b border-stop bg-sheet px-4 py-2 text-[0.9375rem] text-stop">
       <strong>Not saved:</strong> {why}. What you typed stays on this screen
       {saving === "unwritten" ? " and is tried again by itself." : "."}
     </p>

@@ -31,7 +31,7 @@ export function ShelfWords({ kinds }: { kinds: readonly (keyof typeof held)[] })
   };
   const words = (data ?? []).filter((word) => kinds.includes(word.kind as keyof typeof held) && differs(word));
   return words.map((word) => (
-    <p key={word.id} className="border-l border-mid pl-3 text-[14px]">
+    <p key={word.id} className="border-l border-mid pl-3 text-[0.875rem]">
       {word.retired ? (
         <>
           <b>{word.name}</b> is retired on the shelf. This job goes on with its copy.

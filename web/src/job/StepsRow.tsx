@@ -5,7 +5,7 @@ import { fixed, plural } from "../format";
 import { useJob } from "./context";
 import { useReady } from "./useBeforePot";
 
-const names: Record<Step, string> = {
+export const names: Record<Step, string> = {
   measure: "Measure",
   stack: "Stack",
   cut: "Cut",
@@ -53,19 +53,23 @@ export function StepsRow({ step: current }: { step: string }) {
   }, [current]);
   const { job } = useJob();
   return (
-    <nav ref={row} aria-label="Steps" className="relative flex snap-x overflow-x-auto border-b border-rule">
+    <nav
+      ref={row}
+      aria-label="Steps"
+      className="relative flex snap-x overflow-x-auto border-b border-rule md:flex-wrap md:overflow-visible"
+    >
       {useSteps().map(({ step, headline, state }) => (
         <Link
           key={step}
           to={`/jobs/${job.id}/${step}`}
           aria-current={step === current ? "step" : undefined}
-          className="min-w-[132px] flex-1 snap-center border-r border-rule px-3.5 py-2 lg:min-w-[104px] lg:max-xl:px-2 last:border-r-0 hover:bg-sheet aria-[current]:bg-sheet aria-[current]:shadow-[inset_0_-3px_0_var(--color-ink)]"
+          className="min-w-[8.25rem] flex-1 snap-center border-r border-rule px-3.5 py-2 lg:min-w-[6.5rem] lg:max-xl:px-2 last:border-r-0 hover:bg-sheet aria-[current]:bg-sheet aria-[current]:shadow-[inset_0_-3px_0_var(--color-ink)]"
         >
           <span className="flex items-center justify-between gap-2">
             <span className="lab">{names[step]}</span>
             <State state={state} />
           </span>
-          <span className="fig block truncate text-[16px] lg:max-xl:text-[13.5px]">{headline}</span>
+          <span className="fig block truncate text-[1rem] lg:max-xl:text-[0.8438rem]">{headline}</span>
         </Link>
       ))}
     </nav>
@@ -76,16 +80,16 @@ export function StepsRow({ step: current }: { step: string }) {
 function State({ state }: { state: StepResult["state"] }) {
   switch (state) {
     case "stop":
-      return <span className="text-[12.5px] font-semibold text-stop">stop</span>;
+      return <span className="text-[0.7812rem] font-semibold text-stop">stop</span>;
     case "to do":
-      return <span className="text-[12.5px] text-resin-ink">to do</span>;
+      return <span className="text-[0.7812rem] text-resin-ink">to do</span>;
     case "ready":
       return (
-        <span className="h-2.5 w-2.5 rounded-full bg-cool">
+        <span className="dot dot-on h-2.5 w-2.5 shrink-0 rounded-full bg-cool">
           <span className="sr-only">ready</span>
         </span>
       );
     default:
-      return <span className="h-2.5 w-2.5 rounded-full border-[1.5px] border-rule" />;
+      return <span className="dot h-2.5 w-2.5 shrink-0 rounded-full border-[1.5px] border-rule" />;
   }
 }

@@ -116,14 +116,14 @@ function OneOf({
         id={id}
         value={value}
         onChange={(event) => onChange(event.target.value || null)}
-        className={`min-h-11 w-full rounded-(--radius) border bg-sheet px-2 text-[15px] hover:border-ink ${fault ? "border-stop" : "border-rule"}`}
+        className={`min-h-11 w-full rounded-(--radius) border bg-sheet px-2 text-[0.9375rem] hover:border-ink ${fault ? "border-stop" : "border-rule"}`}
       >
         {!value && <option value="">choose</option>}
         {field.options.map((option) => (
           <option key={option}>{option}</option>
         ))}
       </select>
-      {fault && <p className="mt-0.5 text-[12.75px] text-stop">{fault.message}</p>}
+      {fault && <p className="mt-0.5 text-[0.7969rem] text-stop">{fault.message}</p>}
     </div>
   );
 }
@@ -153,7 +153,7 @@ function Several({
           />
         ))}
       </div>
-      {fault && <p className="mt-0.5 text-[12.75px] text-stop">{fault.message}</p>}
+      {fault && <p className="mt-0.5 text-[0.7969rem] text-stop">{fault.message}</p>}
     </fieldset>
   );
 }
@@ -189,14 +189,14 @@ function Numbers({
               const next = readNumber(event.target.value);
               onChange(next === null ? value.filter((_, other) => other !== at) : value.with(at, next));
             }}
-            className="fig min-h-11 w-20 rounded-(--radius) border border-rule bg-sheet px-2.5 text-[16px] hover:border-ink"
+            className="fig min-h-11 w-20 rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1rem] hover:border-ink"
           />
         ))}
         <Button className="min-h-11" onClick={() => onChange([...value, ""])}>
           a size
         </Button>
       </div>
-      {fault && <p className="mt-0.5 text-[12.75px] text-stop">{fault.message}</p>}
+      {fault && <p className="mt-0.5 text-[0.7969rem] text-stop">{fault.message}</p>}
     </fieldset>
   );
 }
@@ -272,7 +272,7 @@ function Things({
       <Button className="min-h-11" onClick={() => onChange((old) => [...old, blank(field.fields)])}>
         Add a {one}
       </Button>
-      {fault && <p className="text-[12.75px] text-stop">{fault.message}</p>}
+      {fault && <p className="text-[0.7969rem] text-stop">{fault.message}</p>}
     </div>
   );
 }

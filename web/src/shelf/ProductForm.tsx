@@ -88,7 +88,7 @@ export function ProductForm({ kind, fields, sources, product, like }: Props) {
     <FormContext.Provider value={form}>
       <section aria-label="Product" className="min-w-0">
         <div className="mb-3 flex flex-wrap items-baseline justify-between gap-x-4">
-          <h2 className="text-[22px] font-semibold">{title}</h2>
+          <h2 className="text-[1.375rem] font-semibold">{title}</h2>
           {product && (
             <span className="lab">
               {product.retired ? "retired · " : ""}
@@ -111,7 +111,7 @@ export function ProductForm({ kind, fields, sources, product, like }: Props) {
               {product.retired ? "Put back on the shelf" : "Retire"}
             </Button>
           )}
-          <output className={faults.length ? "text-[13px] text-stop" : "text-[13px] text-cool"}>
+          <output className={faults.length ? "text-[0.8125rem] text-stop" : "text-[0.8125rem] text-cool"}>
             {loose[0] ??
               (faults.length
                 ? `not kept: ${faults.length === 1 ? "one field" : `${faults.length} fields`} to mend`

@@ -5,7 +5,7 @@ import { useFault } from "../ui/form";
 import { useReading } from "../ui/useReading";
 import { readNumber } from "./document";
 
-const small = "min-h-11 rounded-(--radius) border border-rule bg-sheet px-1.5 text-[14px] hover:border-ink";
+const small = "min-h-11 rounded-(--radius) border border-rule bg-sheet px-1.5 text-[0.875rem] hover:border-ink";
 
 /** A number off a label: its figures on the number pad, the unit it is printed in, and where it comes from. */
 export function ProductNumber({
@@ -66,7 +66,7 @@ export function ProductNumber({
           onChange={(event) => setText(event.target.value)}
           onBlur={() => void take(text, unit)}
           onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-          className={`fig min-h-11 w-full min-w-0 flex-1 rounded-(--radius) border bg-sheet px-2.5 text-[18px] hover:border-ink ${message ? "border-stop" : "border-rule"}`}
+          className={`fig min-h-11 w-full min-w-0 flex-1 rounded-(--radius) border bg-sheet px-2.5 text-[1.125rem] hover:border-ink ${message ? "border-stop" : "border-rule"}`}
         />
         {field.units.length > 1 ? (
           <select
@@ -98,7 +98,7 @@ export function ProductNumber({
           </select>
         )}
       </div>
-      <p id={`${id}-note`} className={`mt-0.5 text-[12.75px] ${message ? "text-stop" : "text-cool"}`}>
+      <p id={`${id}-note`} className={`mt-0.5 text-[0.7969rem] ${message ? "text-stop" : "text-cool"}`}>
         {message ?? understood}
       </p>
     </div>

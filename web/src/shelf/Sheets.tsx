@@ -61,7 +61,7 @@ export function Sheets({ product }: { product: Product }) {
       </FilePick>
       {add.isPending && <p className="lab">taking it in</p>}
       {add.error instanceof Refused && (
-        <p role="alert" className="mt-1 text-[13px] text-stop">
+        <p role="alert" className="mt-1 text-[0.8125rem] text-stop">
           the file {add.error.message}
         </p>
       )}

@@ -7,6 +7,7 @@ import { plural } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { Pick } from "../ui/Pick";
+import { useTitle } from "../ui/useTitle";
 import type { Units } from "../units";
 import type { Written } from "./document";
 import { ProductForm } from "./ProductForm";
@@ -22,6 +23,7 @@ const chapters: readonly (readonly [ProductKind, string])[] = [
 
 /** The shop's own products: what is on hand, as its tins, rolls and sheets say. */
 export function ShelfPage() {
+  useTitle("Shelf");
   const { shopId } = useSession();
   return (
     <>
@@ -57,7 +59,7 @@ function Shelf() {
   return (
     <main className="mx-auto grid max-w-[1280px] gap-x-8 px-4 py-4 lg:grid-cols-[340px_1fr]">
       <div className={open ? "max-lg:hidden" : ""}>
-        <h1 className="text-[26px] font-semibold">Shelf</h1>
+        <h1 className="text-[1.625rem] font-semibold">Shelf</h1>
         <p className="lab">What is on hand, as its tins and sheets say. Jobs carry copies.</p>
         {chapters.map(([each, title]) => (
           <Chapter
@@ -124,7 +126,7 @@ function Chapter({
   return (
     <section className="mt-4">
       <div className="flex items-end justify-between gap-3 border-b border-ink pb-1">
-        <h2 className="text-[17px] font-semibold">{title}</h2>
+        <h2 className="text-[1.0625rem] font-semibold">{title}</h2>
         <div className="w-40">
           <Pick
             hideLabel
@@ -208,7 +210,7 @@ function Swatch({ product }: { product: Product }) {
 function Empty({ count }: { count: number }) {
   return (
     <div className="mt-14 max-w-[52ch]">
-      <h2 className="text-[20px] font-semibold">{count ? "Choose a product" : "Nothing of your own yet"}</h2>
+      <h2 className="text-[1.25rem] font-semibold">{count ? "Choose a product" : "Nothing of your own yet"}</h2>
       <p className="mt-2">
         Jobs can be planned with the generic materials. Put your own tins and rolls here, and their figures take their
         place: begin from the generic one most like it, and type over what the label says. Every number keeps where it

@@ -32,7 +32,7 @@ export function Blend({
   return (
     <section aria-label="Blend" data-path="chemistry.blend_id">
       <div className="flex items-end justify-between gap-3">
-        <h2 className="text-[16px] font-semibold">
+        <h2 className="text-[1rem] font-semibold">
           {spec.blend_id
             ? `${Math.round(share * 100)} % ${blend.with_name} in ${first.name}`
             : `Blend into ${first.name}`}

@@ -41,7 +41,7 @@ export function BuyStep() {
     <main className="mx-auto max-w-[1180px] bg-sheet px-4 py-4 sm:px-6">
       <div className="flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
         <div>
-          <h1 className="text-[26px] font-semibold">To buy for this job</h1>
+          <h1 className="text-[1.625rem] font-semibold">To buy for this job</h1>
           <p className="lab">
             What the cut plan takes off the rolls, and the resin with its reserve, in the sizes that are sold.{" "}
             {plan.problems?.[0] && `Not whole yet: ${plan.problems[0].message}.`}
@@ -49,7 +49,7 @@ export function BuyStep() {
         </div>
         {data.total != null && (
           <div className="text-right">
-            <p className="fig text-[38px] leading-none">{money(data.total)}</p>
+            <p className="fig text-[2.375rem] leading-none">{money(data.total)}</p>
             <p className="lab">
               {data.per_m2 != null && `${perArea(data.per_m2)}; ${units.text("area", data.area_m2)} in all; `}
               {data.unpriced.length > 0
@@ -66,7 +66,7 @@ export function BuyStep() {
         if (!lines.length) return null;
         return (
           <section key={chapter} className="mt-5">
-            <h2 className="border-b border-ink pb-1 text-[17px] font-semibold">{title}</h2>
+            <h2 className="border-b border-ink pb-1 text-[1.0625rem] font-semibold">{title}</h2>
             <table className="w-full table-fixed">
               <colgroup>
                 <col className="w-[46%]" />
@@ -86,10 +86,10 @@ export function BuyStep() {
                 {lines.map((line) => (
                   <tr key={line.what} className="border-b border-rule-faint align-baseline">
                     <td className="py-2 pr-4">
-                      <span className="text-[16px]">{line.what}</span>
+                      <span className="text-[1rem]">{line.what}</span>
                       {line.variant && <span className="lab block">{line.variant}</span>}
                     </td>
-                    <td className="fig py-2 pr-4 text-[18px]">{line.buy}</td>
+                    <td className="fig py-2 pr-4 text-[1.125rem]">{line.buy}</td>
                     <td className="lab py-2 pr-4 text-right whitespace-nowrap max-sm:hidden">
                       needs {needed(line, units)}
                     </td>
@@ -103,7 +103,7 @@ export function BuyStep() {
           </section>
         );
       })}
-      <p className="mt-5 flex flex-wrap gap-x-4 text-[14px]">
+      <p className="mt-5 flex flex-wrap gap-x-4 text-[0.875rem]">
         <span className="lab self-center">Take it along: </span>
         {saving === "saved" && (
           <>

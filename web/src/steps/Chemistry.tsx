@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { Chemistry, JobSpec, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
-import { asRead, fixed, longTime, minutes, plain } from "../format";
+import { asRead, fixed, longTime, minutes, plain, withArticle } from "../format";
 import { useJob, withQuantity } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { usePotSize } from "../job/potSize";
@@ -93,9 +93,9 @@ export function ChemistryStep() {
         ) : (
           <>
             <Title words="Which resin do you hold?" />
-            <p className="max-w-[46ch] text-[16px]">
-              Choose it on the sheet. The room is {units.text("temperature", plan.conditions.room_c)}; the hardener or
-              the dose follows from that.
+            <p className="max-w-[46ch] text-[1rem]">
+              Choose your resin in the list. The room is {units.text("temperature", plan.conditions.room_c)}; the
+              hardener or the dose follows from that.
             </p>
           </>
         )
@@ -137,8 +137,8 @@ function Forgotten({ chemistry }: { chemistry: Chemistry }) {
   const { job } = useJob();
   if (!chemistry.peak_words || chemistry.life_of_pot_g == null) return null;
   return (
-    <p className="text-[14px]">
-      Left in its cup, a {units.text("mass", chemistry.life_of_pot_g)} pot comes to {chemistry.peak_words}.{" "}
+    <p className="text-[0.875rem]">
+      Left in its cup, {withArticle(units.text("mass", chemistry.life_of_pot_g))} pot comes to {chemistry.peak_words}.{" "}
       <Link className="link" to={`/jobs/${job.id}/lab?mass=${chemistry.life_of_pot_g}`}>
         Try it in the pot lab
       </Link>
@@ -154,7 +154,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   return (
     <div>
       <div className="lab">
-        For a {size.text(pot.mass_g)} pot, by {pot.ticket.by}
+        For {withArticle(size.text(pot.mass_g))} pot, by {pot.ticket.by}
       </div>
       <div className="flex flex-wrap items-end gap-x-7">
         {pot.ticket.pours.map((pour, at) => (
@@ -168,7 +168,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         ))}
       </div>
       {chemistry.two_part && (
-        <p className="text-[14px]">
+        <p className="text-[0.875rem]">
           {chemistry.ratio_by_weight
             ? chemistry.ratio_remark || `${chemistry.ratio_by_weight} by weight`
             : `${chemistry.ratio_by_volume} by volume; ${chemistry.ratio_remark}`}
@@ -193,7 +193,7 @@ function Basis() {
         onChange={(basis) => edit((before) => ({ ...before, practice: { ...before.practice, basis } }))}
       />
       {fault ? (
-        <p role="alert" className="mt-1 text-[13px] text-stop">
+        <p role="alert" className="mt-1 text-[0.8125rem] text-stop">
           {fault.message}
         </p>
       ) : (
@@ -227,18 +227,18 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           >
             <button
               type="button"
-              className={`text-left text-[16px] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
+              className={`text-left text-[1rem] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
               title={`Take ${hardener.name}`}
               disabled={hardener.blend}
               onClick={() => change({ hardener_id: hardener.id, blend_id: null })}
             >
               {hardener.name}
             </button>
-            <span className="fig text-right text-[20px]">
+            <span className="fig text-right text-[1.25rem]">
               {hardener.pot_life_min == null ? "–" : minutes(hardener.pot_life_min)}{" "}
-              <span className="text-[13px] font-normal text-ink-soft">min</span>
+              <span className="text-[0.8125rem] font-normal text-ink-soft">min</span>
             </span>
-            <span className="pr-2 text-[13.5px] leading-snug">
+            <span className="pr-2 text-[0.8438rem] leading-snug">
               {hardener.reason}
               <span className="lab block">
                 {units.number("temperature", hardener.band_low_c)} to {units.text("temperature", hardener.band_high_c)}
@@ -317,7 +317,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
 /** What only means mixed, so that no good pot is thrown away, and what means that it cures. */
 function Signs({ chemistry }: { chemistry: Chemistry }) {
   return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-t border-rule pt-3 text-[14px]">
+    <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-t border-rule pt-3 text-[0.875rem]">
       <dt className="lab">means mixed</dt>
       <dd>{chemistry.mixed_signs || "Colour even all through, the haze gone clear."}</dd>
       <dt className="lab">means curing</dt>
@@ -346,15 +346,15 @@ function CureClocks({ chemistry }: { chemistry: Chemistry }) {
       <h2 className="lab pb-1">
         Spread thin today, from its mixing (memory; what the label states wins; touch decides)
       </h2>
-      <dl className="grid grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-[14px]">
+      <dl className="grid grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-[0.875rem]">
         {rows.map(([words, min]) => (
           <div key={words} className="col-span-2 grid grid-cols-subgrid border-b border-rule-faint py-1">
             <dt>{words}</dt>
-            <dd className="fig text-right text-[16px]">{min === 0 ? "at once" : longTime(min)}</dd>
+            <dd className="fig text-right text-[1rem]">{min === 0 ? "at once" : longTime(min)}</dd>
           </div>
         ))}
       </dl>
-      {clocks.remark && <p className="mt-2 border-l-4 border-ink pl-3 text-[14px]">{clocks.remark}</p>}
+      {clocks.remark && <p className="mt-2 border-l-4 border-ink pl-3 text-[0.875rem]">{clocks.remark}</p>}
     </section>
   );
 }
@@ -373,11 +373,11 @@ function DoseWays({ chemistry }: { chemistry: Chemistry }) {
         {ways.map((way) => (
           <tr key={way.tool} className="border-b border-rule-faint">
             <td className="py-1.5">{way.tool}</td>
-            <td className="fig text-right text-[20px]">
-              {asRead(way.amount)} <span className="text-[13px] font-normal text-ink-soft">{way.unit}</span>
+            <td className="fig text-right text-[1.25rem]">
+              {asRead(way.amount)} <span className="text-[0.8125rem] font-normal text-ink-soft">{way.unit}</span>
             </td>
             <td className="fig pl-4 text-right">{fixed(way.real_pct, 2)} %</td>
-            <td className={`pl-4 text-right text-[13.5px] ${way.fit ? "text-ink-soft" : "text-resin-ink"}`}>
+            <td className={`pl-4 text-right text-[0.8438rem] ${way.fit ? "text-ink-soft" : "text-resin-ink"}`}>
               {way.fit ? `± ${fixed(way.error_pct, way.error_pct < 1 ? 1 : 0)} % of it` : way.words}
             </td>
           </tr>
@@ -419,7 +419,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
             path="chemistry.dose_words"
             value={spec.dose_words || (spec.catalyst_pct == null ? "" : `${plain(spec.catalyst_pct)} %`)}
             placeholder={`${fixed(dose.catalyst_pct, 2)} %, ${units.unit("mass") === "g" ? "9 ml per litre" : "9 cc per quart"}`}
-            className="fig min-h-12 text-[18px]"
+            className="fig min-h-12 text-[1.125rem]"
             onCommit={(dose_words) => change({ dose_words, catalyst_pct: null })}
           />
           <p className="lab mt-1">{dose.understood || `the product takes ${dose.least_pct} to ${dose.most_pct} %`}</p>

@@ -30,7 +30,7 @@ export function CutStep() {
   if (!pieces.length)
     return (
       <main className="p-6">
-        <h1 className="text-[22px] font-semibold">Nothing to cut yet</h1>
+        <h1 className="text-[1.375rem] font-semibold">Nothing to cut yet</h1>
         <p className="mt-2">
           Pieces come from the stack:{" "}
           <Link to={`/jobs/${job.id}/stack`} className="link">
@@ -73,7 +73,7 @@ export function CutStep() {
             onAll={(things) => tick.mutate({ things, state: "done" })}
           />
           {tick.isError && (
-            <p role="alert" className="text-[14px] text-stop">
+            <p role="alert" className="text-[0.875rem] text-stop">
               Not written down: {tick.error.message}. Tap again.
             </p>
           )}
@@ -103,12 +103,12 @@ function RollPicture({
   return (
     <section>
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 className="text-[16px] font-semibold">
+        <h2 className="text-[1rem] font-semibold">
           {roll.fabric_name}
           {roll.number > 1 && `, roll ${roll.number}`}
         </h2>
         <p className="lab">
-          <b className="fig text-[22px] text-ink">{units.text("roll_run", roll.run_m)}</b> off a roll{" "}
+          <b className="fig text-[1.375rem] text-ink">{units.text("roll_run", roll.run_m)}</b> off a roll{" "}
           {units.text("cut", roll.roll_width_mm)} wide · {percent(roll.waste_share)} % waste
         </p>
       </div>
@@ -137,7 +137,7 @@ function CutList({
   return (
     <div>
       <div className="flex items-baseline justify-between">
-        <h2 className="text-[17px] font-semibold">In laying order</h2>
+        <h2 className="text-[1.0625rem] font-semibold">In laying order</h2>
         {left.length > 1 && (
           <Button look="text" onClick={() => onAll(left.map((piece) => piece.id))}>
             all {fixed(left.length, 0)} are cut
@@ -158,12 +158,12 @@ function CutList({
               onToggle={() => onToggle(piece.id)}
             >
               <span className="flex flex-wrap items-baseline gap-x-3">
-                <b className="fig w-7 text-[20px]">{piece.number}</b>
-                <b className="fig text-[19px]">
+                <b className="fig w-7 text-[1.25rem]">{piece.number}</b>
+                <b className="fig text-[1.1875rem]">
                   {units.number("cut", piece.along_mm)} × {units.number("cut", piece.across_mm)}
-                  <span className="text-[13px] font-normal"> {units.unit("cut")}</span>
+                  <span className="text-[0.8125rem] font-normal"> {units.unit("cut")}</span>
                 </b>
-                <span className="text-[14.5px]">
+                <span className="text-[0.9062rem]">
                   {piece.fabric_name}
                   {piece.angle && ` ±${piece.angle}`}
                 </span>
@@ -174,9 +174,11 @@ function CutList({
                 {piece.part_of && `, ${piece.part_of}`} · {[piece.edges, ...piece.notes].join(", ")}
                 {tick && tick.state !== "undone" && ` · ${tick.by}, ${clock(tick.at)}`}
               </span>
-              {tick?.state === "waived" && <span className="block text-[13px]">waived: {tick.reason}</span>}
+              {tick?.state === "waived" && <span className="block text-[0.8125rem]">waived: {tick.reason}</span>}
               {tick?.state === "done" && tick.changed && (
-                <span className="block text-[13px] text-resin-ink">was cut as {tick.said}: cut again or waive it</span>
+                <span className="block text-[0.8125rem] text-resin-ink">
+                  was cut as {tick.said}: cut again or waive it
+                </span>
               )}
             </TickRow>
           );
@@ -233,7 +235,7 @@ function Files({ rolls }: { rolls: CutRoll[] }) {
   const at = `/api/jobs/${job.id}`;
   const other = paper === "A4" ? "Letter" : "A4";
   return (
-    <p className="flex flex-wrap gap-x-3 text-[14px]">
+    <p className="flex flex-wrap gap-x-3 text-[0.875rem]">
       <span className="lab self-center">To print: </span>
       <Download href={`${at}/labels.pdf?paper=${paper}`} name="labels.pdf">
         {`labels on ${paper}`}

@@ -49,7 +49,7 @@ export function CutOuts({ part, index }: { part: Part; index: number }) {
           </Button>
         </div>
       ))}
-      {fault && <p className="mb-1 text-[13px] text-stop">{fault.message}</p>}
+      {fault && <p className="mb-1 text-[0.8125rem] text-stop">{fault.message}</p>}
       <Button
         onClick={() =>
           change((old) => [

@@ -62,7 +62,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
     })),
   ].sort((a, b) => a.from - b.from);
   return (
-    <table className="w-full text-[14.5px]">
+    <table className="w-full text-[0.9062rem]">
       <caption className="sr-only">The run sheet in the order of the clock</caption>
       <thead className="lab text-left">
         <tr className="border-b border-rule">
@@ -75,7 +75,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       <tbody>
         {lines.map((line) => (
           <tr key={line.key} className="border-b border-rule-faint align-baseline">
-            <td className="fig py-1 pr-4 text-[17px] whitespace-nowrap">{say(line.from)}</td>
+            <td className="fig py-1 pr-4 text-[1.0625rem] whitespace-nowrap">{say(line.from)}</td>
             <td className="fig pr-4 whitespace-nowrap">{line.to === null ? "" : say(line.to)}</td>
             <td className="pr-4">{line.where}</td>
             <td>{line.what}</td>

@@ -36,7 +36,7 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
   const others = document.parts.filter((other) => other.id !== part.id);
   return (
     <details data-path={`parts.${index}.ground`} className="border-t border-rule-faint pt-2">
-      <summary className="cursor-pointer text-[14.5px] font-medium">
+      <summary className="cursor-pointer text-[0.9062rem] font-medium">
         How it is laid, on what, and what comes over it
       </summary>
       <div className="mt-3 space-y-3">

@@ -37,7 +37,7 @@ export function History() {
   if (!revisions.data) return null;
   return (
     <section className="mt-6">
-      <h2 className="text-[19px] font-semibold">Revisions</h2>
+      <h2 className="text-[1.1875rem] font-semibold">Revisions</h2>
       <p className="lab">
         One person's edits within a minute share a revision; one that went to the bench or out as a file never changes.
         Figures are for today's conditions.
@@ -60,7 +60,7 @@ export function History() {
           <tbody>
             {revisions.data.map((revision) => (
               <tr key={revision.number} className="border-b border-rule-faint">
-                <td className="fig py-1.5 text-[18px]">{revision.number}</td>
+                <td className="fig py-1.5 text-[1.125rem]">{revision.number}</td>
                 <td>
                   {day(revision.saved_at)} {clock(revision.saved_at)}, {revision.saved_by}
                 </td>

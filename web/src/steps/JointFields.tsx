@@ -86,7 +86,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
           onChange={(kind) => change({ kind: kind as Joint["kind"] })}
         />
         <NumberField
-          label="Alike"
+          label="How many"
           path={`${path}.count`}
           value={joint.count}
           min={1}
@@ -184,7 +184,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
           : "From a board, spread thin, a paste lasts longer than in its cup or a bag."}
       </p>
       <details className="border-t border-rule-faint pt-2">
-        <summary className="cursor-pointer text-[14.5px] font-medium">
+        <summary className="cursor-pointer text-[0.9062rem] font-medium">
           What it carries, its ground, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}
         </summary>
         <div className="mt-3 grid grid-cols-2 items-start gap-3">
@@ -206,7 +206,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             onChange={(substrate) => change({ substrate: substrate as Joint["substrate"] })}
           />
           <NumberField
-            label="Mix one of it in so many pots"
+            label="Pots for each one"
             path={`${path}.wished_pots`}
             value={joint.wished_pots}
             min={1}

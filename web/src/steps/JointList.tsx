@@ -58,7 +58,7 @@ export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id:
           {document.joints.length > 1 && (
             <tfoot>
               <tr className="font-semibold">
-                <td className="py-1.5 text-left text-[14px]">All of them</td>
+                <td className="py-1.5 text-left text-[0.875rem]">All of them</td>
                 <td className="fig">
                   {units.text(
                     "length",
@@ -85,7 +85,7 @@ export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id:
         </table>
       </Wide>
       {tick.isError && (
-        <p role="alert" className="text-[13px] text-stop">
+        <p role="alert" className="text-[0.8125rem] text-stop">
           Not written down: {tick.error.message}. Tap again.
         </p>
       )}
@@ -125,7 +125,7 @@ function Row({
           type="button"
           aria-pressed={on}
           onClick={onChoose}
-          className={`min-h-9 w-full px-1 text-left text-[14.5px] hover:underline ${on ? "font-semibold" : ""}`}
+          className={`min-h-9 w-full px-1 text-left text-[0.9062rem] hover:underline ${on ? "font-semibold" : ""}`}
         >
           {name}
           {joint.hidden && <span className="lab"> out of reach after</span>}

@@ -61,7 +61,7 @@ export function JointsStep() {
             <Button onClick={add}>Add a joint</Button>
           </div>
           {drawn.kind === "corner" && !isDrawn(drawn) ? (
-            <p className="max-w-[46ch] py-10 text-[16px]">
+            <p className="max-w-[46ch] py-10 text-[1rem]">
               Faces that lie on one another make no corner: type the angle between them, or choose a glue line.
             </p>
           ) : drawn.kind === "corner" ? (
@@ -125,7 +125,7 @@ function Hero({ joint, result }: { joint: Joint; result: JointResult | undefined
           about={`joint_resin:${joint.id}`}
         />
       )}
-      <div className="pb-1 text-[14px]">
+      <div className="pb-1 text-[0.875rem]">
         {result.paste_ml > 0 && (
           <p>
             {stuck
@@ -167,7 +167,7 @@ function Readout({ joint, result, pointed }: { joint: Joint; result: JointResult
   else if (pointed === "glue")
     words = `Glue line: ${units.words("thickness", joint.glue_mm ?? 0)} under the panel's edge, in the paste`;
   return (
-    <p aria-live="polite" className="min-h-6 text-[14.5px]">
+    <p aria-live="polite" className="min-h-6 text-[0.9062rem]">
       {words}
     </p>
   );
@@ -180,12 +180,12 @@ function Order({ result }: { result: JointResult }) {
   if (!result.steps?.length) return null;
   return (
     <section aria-label="Order" className="border-t border-rule pt-3">
-      <h2 className="text-[15px] font-semibold">
+      <h2 className="text-[0.9375rem] font-semibold">
         In this order{result.tabs?.length ? `, tabbing ${document.practice.tabbing}` : ""}
       </h2>
       <ol className="mt-1 list-decimal space-y-1.5 pl-5 marker:text-ink-soft">
         {result.steps.map((step) => (
-          <li key={step.words} className="text-[14.5px]">
+          <li key={step.words} className="text-[0.9062rem]">
             <span className="flex justify-between gap-3">
               <span>{step.words}</span>
               {step.resin_g > 0 && <span className="fig whitespace-nowrap">{units.text("mass", step.resin_g)}</span>}
@@ -206,7 +206,7 @@ function CopyTo({ joint }: { joint: Joint }) {
   if (!others.length) return null;
   return (
     <details className="border-t border-rule pt-3">
-      <summary className="cursor-pointer text-[14.5px] font-medium">Copy it to other joints</summary>
+      <summary className="cursor-pointer text-[0.9062rem] font-medium">Copy it to other joints</summary>
       <div className="mt-2 space-y-1">
         {others.map((other) => (
           <Tick

@@ -59,7 +59,7 @@ export function LabStep() {
   if (!resin)
     return (
       <main className="min-h-[60dvh] px-4 py-4">
-        <h1 className="text-[22px] font-semibold">Which resin do you hold?</h1>
+        <h1 className="text-[1.375rem] font-semibold">Which resin do you hold?</h1>
         <Link className="link" to={`/jobs/${job.id}/chemistry`}>
           Choose it under Chemistry
         </Link>
@@ -70,8 +70,8 @@ export function LabStep() {
       <main className="px-4 py-4">
         <div className="mb-2 flex flex-wrap items-end justify-between gap-3">
           <div>
-            <h1 className="text-[22px] font-semibold leading-tight">A pot tried before it is poured</h1>
-            <p className="text-[14px] text-ink-soft">
+            <h1 className="text-[1.375rem] font-semibold leading-tight">A pot tried before it is poured</h1>
+            <p className="text-[0.875rem] text-ink-soft">
               {resin.name}, by the heat model (memory, unproven past its checks). The sheet and your own pots win.
             </p>
           </div>
@@ -141,7 +141,7 @@ function TrialCard({
   return (
     <section aria-label={`Pot ${NAMES[at]}`} className="space-y-2 bg-sheet p-4">
       <div className="flex items-baseline justify-between gap-3">
-        <h2 className="text-[17px] font-semibold">
+        <h2 className="text-[1.0625rem] font-semibold">
           Pot {NAMES[at]}
           <span className="lab ml-2">{result?.name}</span>
         </h2>
@@ -154,15 +154,15 @@ function TrialCard({
       {result && (
         <div aria-live="polite">
           <p className="flex flex-wrap items-baseline gap-x-5">
-            <span className="fig text-[40px] leading-none">
-              {minutes(result.life_min)} <span className="text-[16px] font-normal text-ink-soft">min to gel</span>
+            <span className="fig text-[2.5rem] leading-none">
+              {minutes(result.life_min)} <span className="text-[1rem] font-normal text-ink-soft">min to gel</span>
             </span>
             <span>
               <span className="lab">peak </span>
-              <span className={`fig text-[22px] ${result.suffers ? "text-kick" : ""}`}>{result.peak_words}</span>
+              <span className={`fig text-[1.375rem] ${result.suffers ? "text-kick" : ""}`}>{result.peak_words}</span>
             </span>
           </p>
-          <p className="text-[14px]">
+          <p className="text-[0.875rem]">
             {result.words}
             {result.depth_mm != null && `, ${units.text("size", result.depth_mm)} deep`}
           </p>
@@ -272,9 +272,9 @@ function TrialCard({
               key={mark.words}
               className="grid grid-cols-[76px_64px_1fr] items-baseline gap-2 border-b border-rule-faint py-1"
             >
-              <span className="fig text-right text-[17px]">{minutes(mark.minute)} min</span>
+              <span className="fig text-right text-[1.0625rem]">{minutes(mark.minute)} min</span>
               <span className="lab text-right">{units.text("temperature", Math.round(mark.surface_c))}</span>
-              <span className="text-[14px]">{mark.words}</span>
+              <span className="text-[0.875rem]">{mark.words}</span>
             </li>
           ))}
         </ol>

@@ -53,7 +53,7 @@ export function LabelTable() {
   return (
     <section aria-label="The label's times">
       <div className="flex items-baseline justify-between gap-3">
-        <h2 className="text-[16px] font-semibold">The label's times{hardener ? `, ${hardener.name} hardener` : ""}</h2>
+        <h2 className="text-[1rem] font-semibold">The label's times{hardener ? `, ${hardener.name} hardener` : ""}</h2>
         <Button look="text" onClick={() => !typed && show({})}>
           add a time
         </Button>
@@ -64,7 +64,7 @@ export function LabelTable() {
           : "Type what the label or the sheet tells, and the line bends to it; until then one stated time is carried."}
       </p>
       {plan.chemistry?.label_doubts?.map((doubt) => (
-        <p key={doubt} className="mt-1 border-l border-mid pl-3 text-[14px]">
+        <p key={doubt} className="mt-1 border-l border-mid pl-3 text-[0.875rem]">
           {doubt}
         </p>
       ))}

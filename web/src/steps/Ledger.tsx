@@ -93,7 +93,7 @@ export function Ledger({
         </table>
       </DndContext>
       {missing?.map((problem) => (
-        <p key={problem.path} className="mt-1 text-[13px] text-stop">
+        <p key={problem.path} className="mt-1 text-[0.8125rem] text-stop">
           {problem.message}
         </p>
       ))}
@@ -168,7 +168,7 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
         <td className="text-left">
           <button
             type="button"
-            className="text-left text-[15.5px] leading-tight"
+            className="text-left text-[0.9688rem] leading-tight"
             onFocus={() => onChoose(ply.id)}
             onClick={() => onChoose(ply.id)}
           >
@@ -185,7 +185,7 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
             </span>
           )}
           {detail && (
-            <span className="flex flex-wrap gap-x-3 text-[13px]">
+            <span className="flex flex-wrap gap-x-3 text-[0.8125rem]">
               <Button look="text" disabled={at === 0} onClick={() => move(-1)}>
                 earlier
               </Button>
@@ -213,7 +213,7 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
         </td>
         <td className="fig">{found?.resin_to_fibre == null ? "–" : `${fixed(found.resin_to_fibre, 2)} : 1`}</td>
         <td className="fig">{found ? grams(found.fibre_g * count) : "–"}</td>
-        <td className="fig text-[16px]">
+        <td className="fig text-[1rem]">
           {found ? <Worked about={`ply_resin:${ply.id}`}>{grams(found.resin_g * count)}</Worked> : "–"}
         </td>
       </tr>

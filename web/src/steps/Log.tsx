@@ -15,14 +15,14 @@ export function LogStep() {
   return (
     <main className="mx-auto max-w-[1180px] px-4 py-5">
       <div className="flex flex-wrap items-end justify-between gap-3">
-        <h1 className="text-[22px] font-semibold">What was done on {document.name}</h1>
+        <h1 className="text-[1.375rem] font-semibold">What was done on {document.name}</h1>
         <Button className="print:hidden" onClick={() => window.print()}>
           Print
         </Button>
       </div>
       {runs.isError && <p className="mt-3 text-stop">{runs.error.message}</p>}
       {runs.data?.length === 0 && (
-        <p className="mt-4 max-w-[60ch] text-[16px]">
+        <p className="mt-4 max-w-[60ch] text-[1rem]">
           Nothing yet. Take the job to the bench from its{" "}
           <Link to={`/jobs/${job.id}/ticket`} className="link">
             ticket
@@ -52,11 +52,11 @@ function Fillers() {
   if (!words.size) return null;
   return (
     <section className="mt-6">
-      <h2 className="text-[19px] font-semibold">What the shop's pastes say</h2>
+      <h2 className="text-[1.1875rem] font-semibold">What the shop's pastes say</h2>
       <ul className="mt-1">
         {[...words.values()].map((word) => (
-          <li key={word.filler_name + word.consistency} className="text-[15px]">
-            {word.filler_name} {word.consistency} at <span className="fig text-[18px]">{fixed(word.parts, 2)}</span>{" "}
+          <li key={word.filler_name + word.consistency} className="text-[0.9375rem]">
+            {word.filler_name} {word.consistency} at <span className="fig text-[1.125rem]">{fixed(word.parts, 2)}</span>{" "}
             loose to 1 of mixed resin, {fixed(word.by_table, 2)} by the table: {plural(word.pots, "pot")} of the shop's
             log.
           </li>
@@ -74,7 +74,7 @@ function RunSheet({ run }: { run: Run }) {
   return (
     <section className="mt-5 bg-sheet px-4 py-4">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2 className="text-[19px] font-semibold">
+        <h2 className="text-[1.1875rem] font-semibold">
           {day(run.started_at)}, {clock(run.started_at)}
         </h2>
         <p className="lab">
@@ -83,7 +83,7 @@ function RunSheet({ run }: { run: Run }) {
         </p>
       </div>
       {overridden.map((caution) => (
-        <p key={caution.id + caution.path} className="mt-1 text-[14px]">
+        <p key={caution.id + caution.path} className="mt-1 text-[0.875rem]">
           {caution.override?.by} went on past a stop, {caution.message}: “{caution.override?.reason}”
         </p>
       ))}
@@ -128,7 +128,7 @@ function StoryRow({ story }: { story: Story }) {
   const notes = story.events.filter((event) => event.note).map((event) => event.note);
   return (
     <tr className="border-b border-rule-faint align-top">
-      <td className="fig py-2 pr-3 text-[22px] leading-none">{story.pot}</td>
+      <td className="fig py-2 pr-3 text-[1.375rem] leading-none">{story.pot}</td>
       <td className="py-2 pr-3">
         {story.owner_name}
         <span className="lab block">
@@ -137,7 +137,7 @@ function StoryRow({ story }: { story: Story }) {
         {story.events.map(
           (event) =>
             event.taken_back && (
-              <span key={event.id} className="block text-[14px] text-ink-soft">
+              <span key={event.id} className="block text-[0.875rem] text-ink-soft">
                 <s>
                   {event.kind} {clock(event.happened_at)}
                 </s>{" "}
@@ -146,7 +146,7 @@ function StoryRow({ story }: { story: Story }) {
             ),
         )}
         {notes.map((note) => (
-          <span key={note} className="block text-[14px]">
+          <span key={note} className="block text-[0.875rem]">
             “{note}”
           </span>
         ))}
@@ -157,8 +157,8 @@ function StoryRow({ story }: { story: Story }) {
       </td>
       <td className="py-1 pr-3">
         <LifeBar story={story} />
-        {story.unfit && <span className="block text-[13.5px] font-semibold text-stop">must not be used</span>}
-        {dumped && <span className="text-[13.5px] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
+        {story.unfit && <span className="block text-[0.8438rem] font-semibold text-stop">must not be used</span>}
+        {dumped && <span className="text-[0.8438rem] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
       </td>
       <td className="fig py-2 text-right whitespace-nowrap">
         {story.gelled_in_min == null ? "–" : `${minutes(story.gelled_in_min)} min`}

@@ -72,7 +72,7 @@ export function MeasureStep() {
           {plan.parts?.length ? (
             <PartsPlan parts={plan.parts} pairs={pairs} fieldOf={fieldOf} />
           ) : (
-            <p className="max-w-[46ch] py-10 text-[16px]">
+            <p className="max-w-[46ch] py-10 text-[1rem]">
               {document.parts.length
                 ? "Type its measures on the sheet, in any unit: 1.2 m, 48 in, 5 ft 6 in. It is drawn here to scale."
                 : "Begin with the surface: add a part, say what it is made of and how big it is."}
@@ -92,7 +92,7 @@ export function MeasureStep() {
             path="name"
             value={document.name}
             onCommit={(name) => edit((before) => ({ ...before, name }))}
-            className="text-[18px] font-semibold"
+            className="text-[1.125rem] font-semibold"
           />
           {document.parts.map((part, index) => (
             <PartFields key={part.id} part={part} index={index} />
@@ -109,7 +109,7 @@ export function MeasureStep() {
             )}
           </div>
           <details className="border-t border-rule pt-3" data-path="practice">
-            <summary className="cursor-pointer text-[14.5px] font-medium">How we work on this job</summary>
+            <summary className="cursor-pointer text-[0.9062rem] font-medium">How we work on this job</summary>
             <div className="mt-3">
               <PracticeFields
                 practice={document.practice}

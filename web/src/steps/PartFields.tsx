@@ -69,7 +69,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         />
       </div>
       <details className="border-t border-rule-faint pt-2" data-path={`parts.${index}.edges`}>
-        <summary className="cursor-pointer text-[14.5px] font-medium">Pair, holes, strips, margin, curve</summary>
+        <summary className="cursor-pointer text-[0.9062rem] font-medium">Pair, holes, strips, margin, curve</summary>
         <div className="mt-3 space-y-3">
           <Tick
             label="port and starboard, mirrored"

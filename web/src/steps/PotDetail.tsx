@@ -27,7 +27,7 @@ export function PotDetail({ sheet, kinds, number }: { sheet: RunSheet; kinds: Po
         <Figure name="kicks" number={say(pot.kick_min)} size={24} tone="text-kick" about={`life:${kind.id}`} />
         <Figure name="past working first" number={oneIn(kind.chance_lost)} size={24} about={`chance:${kind.id}`} />
       </div>
-      <p className="mt-2 text-[14.5px]">
+      <p className="mt-2 text-[0.9062rem]">
         {lane?.name}: {kind.labels.join(", then ")}. Sized for {units.text("temperature", pot.room_c)}, spread in{" "}
         {minutes(kind.spread_min)} min; limited by {kind.limited_by}.{" "}
         <Link className="link" to={`/jobs/${job.id}/ticket?pot=${number}`}>

@@ -38,7 +38,7 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
   return (
     <div aria-busy={stale} className="min-h-[300px]">
       <h2 className="lab">Levers: what one step of each would give{stale ? ", being worked out" : ""}</h2>
-      {levers.isError && <p className="text-[13px] text-stop">{levers.error.message}</p>}
+      {levers.isError && <p className="text-[0.8125rem] text-stop">{levers.error.message}</p>}
       {levers.data?.map((lever) => (
         <button
           key={lever.name}
@@ -51,9 +51,9 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
         >
           <span>
             <span className="lab block">{lever.name}</span>
-            <span className="fig text-[23px] leading-tight">{lever.now}</span>
+            <span className="fig text-[1.4375rem] leading-tight">{lever.now}</span>
           </span>
-          <span className="max-w-[62%] text-right text-[14px] text-balance text-cool">
+          <span className="max-w-[62%] text-right text-[0.875rem] text-balance text-cool">
             {lever.then} → {lever.words}
           </span>
         </button>

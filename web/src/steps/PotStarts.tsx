@@ -66,7 +66,7 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
   });
   return (
     <section aria-labelledby="starts" className="mt-5 border-t border-rule pt-4">
-      <h2 id="starts" className="text-[17px] font-semibold">
+      <h2 id="starts" className="text-[1.0625rem] font-semibold">
         When to begin
       </h2>
       <div className="mt-2 grid items-start gap-4 sm:grid-cols-2">
@@ -99,7 +99,7 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
               }}
             />
             {back.data && !back.error && (
-              <p className="text-[14px] text-cool">begin at {words(Date.parse(back.data.start_at))}</p>
+              <p className="text-[0.875rem] text-cool">begin at {words(Date.parse(back.data.start_at))}</p>
             )}
           </div>
         </div>
@@ -110,9 +110,11 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
         </Button>
         {search.isPending && <progress max={DAYS} value={days.length} aria-label="Days tried" />}
         {days.some((day) => !day.whole) && (
-          <p className="text-[13px]">There was not time to try every half hour of these days: the job has many pots.</p>
+          <p className="text-[0.8125rem]">
+            There was not time to try every half hour of these days: the job has many pots.
+          </p>
         )}
-        {search.error && <p className="text-[13px] text-stop">{search.error.message}</p>}
+        {search.error && <p className="text-[0.8125rem] text-stop">{search.error.message}</p>}
         {best && (
           <p>
             Best: <strong>{words(Date.parse(best.start_at))}</strong>, {plural(best.pot_count, "pot")}, laid by{" "}
@@ -173,7 +175,7 @@ function Week({
                   title={`${clock(start.start_at)}: ${[said, start.fault].filter(Boolean).join(", ")}`}
                   aria-label={`${dateOf(start.start_at)} ${clock(start.start_at)}: ${[said, start.fault].filter(Boolean).join(", ")}`}
                   onClick={() => onStart(Date.parse(start.start_at))}
-                  className={`fig h-9 min-w-0 flex-1 border text-[12.5px] ${look} ${is ? "border-2 border-ink" : "border-rule"} ${start.start_at === best?.start_at ? "font-bold underline" : ""}`}
+                  className={`fig h-9 min-w-0 flex-1 border text-[0.7812rem] ${look} ${is ? "border-2 border-ink" : "border-rule"} ${start.start_at === best?.start_at ? "font-bold underline" : ""}`}
                 >
                   {start.start_at.slice(14, 16) === "00" ? clock(start.start_at).slice(0, 2) : ""}
                 </button>

@@ -46,9 +46,7 @@ export function PotsStep() {
           {!sheet && (
             <Title
               words={
-                plan.stuck?.length
-                  ? `No pot fits ${plan.stuck.length === 1 ? "one of the works" : `${plan.stuck.length} of the works`}`
-                  : "No pots yet"
+                plan.stuck?.length ? `No pot fits ${plural(plan.stuck.length, "piece")} of the work` : "No pots yet"
               }
               under={plan.problems?.[0]?.message ?? ""}
             />
@@ -114,13 +112,13 @@ export function PotsStep() {
                 size={50}
                 about="chance_any"
               />
-              <p className="text-[14px] text-ink-soft">
+              <p className="text-[0.875rem] text-ink-soft">
                 {sheet.chance_words}. The tightest alone: {oneIn(worst.chance_lost)}, {size.text(worst.mass_g)} for{" "}
                 {worst.labels[0]}
                 {worst.room_c != null && <> at {units.text("temperature", worst.room_c)}</>}; limited by{" "}
                 {worst.limited_by}.
               </p>
-              <Link className="link text-[14px]" to={`/jobs/${job.id}/lab?mass=${worst.mass_g}`}>
+              <Link className="link text-[0.875rem]" to={`/jobs/${job.id}/lab?mass=${worst.mass_g}`}>
                 Try this pot before you pour it
               </Link>
             </div>
@@ -209,7 +207,7 @@ function OfRun({ children }: { children: React.ReactNode }) {
   if (!live || !poured) return children;
   return (
     <>
-      <p className="mb-3 flex flex-wrap items-center gap-x-4 border-l-4 border-cool bg-sheet px-3 py-1.5 text-[14.5px]">
+      <p className="mb-3 flex flex-wrap items-center gap-x-4 border-l-4 border-cool bg-sheet px-3 py-1.5 text-[0.9062rem]">
         {plural(poured, "pot")} of {live.pot_count} poured.{" "}
         <Button look="text" aria-pressed={shown} onClick={() => show(!shown)}>
           {shown ? "Show the plan it began with" : "Plan the rest again from now"}
@@ -340,7 +338,7 @@ function Sheets({
         </div>
       </div>
       {sheet.problems.map((problem) => (
-        <p key={problem} className="mb-2 border-l-4 border-ink bg-sheet px-3 py-1.5 text-[14.5px]">
+        <p key={problem} className="mb-2 border-l-4 border-ink bg-sheet px-3 py-1.5 text-[0.9062rem]">
           {problem}
         </p>
       ))}
@@ -379,7 +377,7 @@ function fit(sheet: Sheet, at: (minute: number) => number): View {
 
 function Legend() {
   return (
-    <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1 border-t border-rule pt-2 text-[13.5px] text-ink-soft">
+    <p className="mt-2 flex flex-wrap gap-x-5 gap-y-1 border-t border-rule pt-2 text-[0.8438rem] text-ink-soft">
       <span>
         <svg width="34" height="14" aria-hidden="true" className="mr-1.5 inline">
           <path d="M1 13V1H9L33 11V13Z" fill="var(--color-fresh)" stroke="var(--color-ink)" />

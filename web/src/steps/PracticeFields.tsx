@@ -32,7 +32,7 @@ export function PracticeFields({
             {options.map((option) => (
               <p
                 key={option.value}
-                className={`mt-1 text-[13px] leading-snug ${option.value === value ? "" : "text-ink-soft"}`}
+                className={`mt-1 text-[0.8125rem] leading-snug ${option.value === value ? "" : "text-ink-soft"}`}
               >
                 <b className="font-medium">{option.value}:</b> {option.reason}
               </p>

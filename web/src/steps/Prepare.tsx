@@ -23,19 +23,19 @@ export function PrepareStep() {
   if (!data.lines.length)
     return (
       <main className="p-6">
-        <h1 className="text-[22px] font-semibold">Nothing to prepare yet</h1>
+        <h1 className="text-[1.375rem] font-semibold">Nothing to prepare yet</h1>
         <p className="mt-2">The list follows from the parts, what they lie on, and their stacks.</p>
       </main>
     );
   return (
     <main className="mx-auto max-w-[1180px] bg-sheet px-4 py-4 sm:px-6">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h1 className="text-[26px] font-semibold">
+        <h1 className="text-[1.625rem] font-semibold">
           {left.length ? `${plural(left.length, "thing")} to do before a pot is opened` : "Ready for the first pot"}
         </h1>
         {saving === "saved" && (
           <span className="flex gap-3">
-            <Link to={`/jobs/${job.id}/buy`} className="link self-center text-[14px]">
+            <Link to={`/jobs/${job.id}/buy`} className="link self-center text-[0.875rem]">
               what to buy
             </Link>
             {[paper, paper === "A4" ? "Letter" : "A4"].map((each) => (
@@ -53,7 +53,7 @@ export function PrepareStep() {
       <div className="gap-x-10 lg:columns-2">
         {groups.map(([name, lines]) => (
           <section key={name || lines[0]?.id} className="mb-5 break-inside-avoid">
-            <h2 className="border-b border-ink pb-1 text-[17px] font-semibold">{name}</h2>
+            <h2 className="border-b border-ink pb-1 text-[1.0625rem] font-semibold">{name}</h2>
             <ul aria-label={name}>
               {lines.map((line) => (
                 <Line key={line.id} line={line} tick={ticks.get(line.id)} />
@@ -98,7 +98,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
           )
         }
       >
-        <span className="block text-[16px] leading-tight">
+        <span className="block text-[1rem] leading-tight">
           {line.words}
           {line.gate && !done && <span className="lab"> · keeps the first pot shut</span>}
         </span>
@@ -106,7 +106,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
           {line.why} ({line.source})
         </span>
         {tick && tick.state !== "undone" && (
-          <span className={`block text-[13px] ${tick.changed ? "text-resin-ink" : "text-cool"}`}>
+          <span className={`block text-[0.8125rem] ${tick.changed ? "text-resin-ink" : "text-cool"}`}>
             {tick.state === "waived" ? `waived: ${tick.reason}` : tick.changed ? `signed as “${tick.said}”` : "done"} ·{" "}
             {tick.by}, {day(tick.at)} {clock(tick.at)}
           </span>
@@ -132,7 +132,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
         </li>
       )}
       {sign.isError && (
-        <li role="alert" className="p-1.5 text-[13px] text-stop">
+        <li role="alert" className="p-1.5 text-[0.8125rem] text-stop">
           Not written down: {sign.error.message}
         </li>
       )}

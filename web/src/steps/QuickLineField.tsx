@@ -92,9 +92,9 @@ export function QuickLineField({ part }: { part: Part }) {
           focused.current = false;
         }}
         onChange={(event) => type(event.target.value)}
-        className="min-h-12 w-full rounded-(--radius) border-2 border-ink bg-sheet px-3 text-[17px]"
+        className="min-h-12 w-full rounded-(--radius) border-2 border-ink bg-sheet px-3 text-[1.0625rem]"
       />
-      <div id="quick-line-note" aria-live="polite" className="mt-1 min-h-5 text-[13px]">
+      <div id="quick-line-note" aria-live="polite" className="mt-1 min-h-5 text-[0.8125rem]">
         {line && line.problems.length > 0 && <Marked text={text} problems={line.problems} />}
         {line?.problems.map((problem) => (
           <p key={problem.start} className="text-stop">

@@ -37,7 +37,7 @@ export function ResinInHand({ joint }: { joint: Joint }) {
         optional
         onCommit={(grams, typed) => setResin(grams == null ? null : { grams, typed })}
       />
-      <p aria-live="polite" className="pt-[22px] text-[14.5px]">
+      <p aria-live="polite" className="pt-[22px] text-[0.9062rem]">
         {resin && error ? (
           <span className="text-stop">{error.message}</span>
         ) : hand ? (
@@ -50,7 +50,7 @@ export function ResinInHand({ joint }: { joint: Joint }) {
             {hand.bead_m > 0 && (
               <>
                 {" "}
-                and runs <span className="fig text-[17px]">{units.text("length", hand.bead_m)}</span>
+                and runs <span className="fig text-[1.0625rem]">{units.text("length", hand.bead_m)}</span>
               </>
             )}
             .

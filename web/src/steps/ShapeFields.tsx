@@ -187,7 +187,7 @@ function Stations({ part, shape, index }: { part: Part; shape: Girths; index: nu
           </li>
         ))}
       </ol>
-      {fault && <p className="text-[13px] text-stop">{fault.message}</p>}
+      {fault && <p className="text-[0.8125rem] text-stop">{fault.message}</p>}
       <Button
         onClick={() => set({ stations: [...shape.stations, { id: newId(), at_m: null, girth_m: null, typed: {} }] })}
       >

@@ -34,10 +34,10 @@ export function Split({
 export function Title({ words, under, about }: { words: string; under?: ReactNode; about?: string }) {
   return (
     <div className="mb-3">
-      <h1 className="text-[22px] font-semibold leading-tight">
+      <h1 className="text-[1.375rem] font-semibold leading-tight">
         <Worked about={about}>{words}</Worked>
       </h1>
-      {under && <div className="mt-0.5 text-[14px] text-ink-soft">{under}</div>}
+      {under && <div className="mt-0.5 text-[0.875rem] text-ink-soft">{under}</div>}
     </div>
   );
 }

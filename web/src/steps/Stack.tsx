@@ -76,7 +76,7 @@ export function StackStep() {
               <Totals result={result} />
             </>
           ) : (
-            <p className="py-10 text-[16px]">
+            <p className="py-10 text-[1rem]">
               The section is drawn once the part has its size.{" "}
               <Link to={`/jobs/${job.id}/measure`} className="link">
                 Measure it
@@ -94,7 +94,7 @@ export function StackStep() {
           {empty && part.plies.length === 0 ? (
             <div className="border-l border-mid pl-3">
               <p>{empty.message}. From the surface outward, weight then kind:</p>
-              <p className="fig mt-1 text-[17px]">2x 450 csm, 600 biax 45, 300 cloth +50</p>
+              <p className="fig mt-1 text-[1.0625rem]">2x 450 csm, 600 biax 45, 300 cloth +50</p>
             </div>
           ) : (
             result && (
@@ -131,7 +131,7 @@ export function StackStep() {
               <span className="lab">
                 Materials, before cutting waste{plan.cost.unpriced.length > 0 && ", as far as priced"}
               </span>
-              <b className="fig text-[22px]">
+              <b className="fig text-[1.375rem]">
                 <Worked about={plan.cost.total == null ? undefined : "cost"}>
                   {money(plan.cost.total ?? plan.cost.known)}
                 </Worked>
@@ -283,7 +283,7 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
           <span key={name} className={tint} style={{ flexGrow: grams, flexBasis: 0 }} />
         ))}
       </div>
-      <ul className="mt-1.5 grid gap-x-6 text-[13.5px] @[400px]:grid-cols-2">
+      <ul className="mt-1.5 grid gap-x-6 text-[0.8438rem] @[400px]:grid-cols-2">
         {shown.map(([name, grams, tint]) => (
           <li key={name} className="flex items-center gap-2">
             <span className={`h-3 w-3 shrink-0 border border-ink ${tint}`} aria-hidden="true" />

@@ -21,7 +21,7 @@ export function StackFile({ part }: { part: Part }) {
     onSuccess: (table) => table.problems.length || edit((before) => withPlies(before, part.id, table)),
   });
   return (
-    <div className="text-[14px]">
+    <div className="text-[0.875rem]">
       <span className="lab">Take it elsewhere: </span>
       {saving === "saved" && (
         <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/stack.csv`} download>
@@ -45,17 +45,17 @@ export function StackFile({ part }: { part: Part }) {
         plies from CSV
       </FilePick>
       {read.data?.problems.map((problem) => (
-        <p key={problem.row} role="alert" className="text-[13px] text-stop">
+        <p key={problem.row} role="alert" className="text-[0.8125rem] text-stop">
           row {problem.row}: {problem.message}
         </p>
       ))}
       {read.data && read.data.problems.length > 0 && (
-        <p className="text-[13px]">
+        <p className="text-[0.8125rem]">
           Nothing was taken: the stack stands as it was. Mend these rows and bring it again.
         </p>
       )}
       {read.error instanceof Refused && (
-        <p role="alert" className="text-[13px] text-stop">
+        <p role="alert" className="text-[0.8125rem] text-stop">
           the file {read.error.message}
         </p>
       )}

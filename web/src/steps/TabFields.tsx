@@ -37,7 +37,7 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
   return (
     <section aria-label="Tabbing" className="space-y-2 border-t border-rule pt-3">
       <div className="flex items-baseline justify-between gap-3">
-        <h2 className="text-[15px] font-semibold">Tabbing over it</h2>
+        <h2 className="text-[0.9375rem] font-semibold">Tabbing over it</h2>
         <Button className="min-h-9" onClick={() => void add()} disabled={joint.tabs.length >= 12}>
           Add a strip
         </Button>
@@ -130,7 +130,7 @@ function Strip({
   };
   return (
     <div className="grid grid-cols-[auto_1fr_92px_auto] items-start gap-2 border-b border-rule-faint pb-1">
-      <span className="fig pt-2 text-[20px]">{number}</span>
+      <span className="fig pt-2 text-[1.25rem]">{number}</span>
       <div className="min-w-0">
         <Pick
           label={`Fabric of strip ${number}`}

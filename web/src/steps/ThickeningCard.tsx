@@ -45,11 +45,11 @@ export function ThickeningCard({
           <ToggleGroup.Item
             key={word}
             value={word}
-            className="flex flex-col items-center gap-1 border-r border-rule py-2 text-[14px] font-medium last:border-r-0 hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet data-[state=on]:hover:bg-ink"
+            className="flex flex-col items-center gap-1 border-r border-rule py-2 text-[0.875rem] font-medium last:border-r-0 hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet data-[state=on]:hover:bg-ink"
           >
             <ConsistencyPicture consistency={word} />
             {word}
-            <span className="cond text-[12.75px] font-normal">
+            <span className="cond text-[0.7969rem] font-normal">
               {told.has(word) ? `${fixed(told.get(word)?.parts ?? 0, 1)} loose to 1` : "\u00a0"}
             </span>
           </ToggleGroup.Item>
@@ -59,7 +59,7 @@ export function ThickeningCard({
         It {looks[joint.consistency]}.{" "}
         {told.has(joint.consistency) && <>Parts from {told.get(joint.consistency)?.told_by}.</>}
       </p>
-      {wet && <p className="text-[13px] text-stop">{wet.message}</p>}
+      {wet && <p className="text-[0.8125rem] text-stop">{wet.message}</p>}
       <Fillers joint={joint} index={index} onChange={change} />
       {result && result.paste_ml > 0 && (
         <>
@@ -177,20 +177,20 @@ function Recipe({ result }: { result: JointResult }) {
             .filter(([, grams]) => grams != null)
             .map(([name, grams]) => (
               <tr key={name} className="border-b border-rule-faint">
-                <td className="py-1 text-left text-[15px]">{name}</td>
-                <td className="fig text-[16px]">{units.text("mass", grams ?? 0)}</td>
+                <td className="py-1 text-left text-[0.9375rem]">{name}</td>
+                <td className="fig text-[1rem]">{units.text("mass", grams ?? 0)}</td>
                 <td />
                 <td />
               </tr>
             ))}
           {result.fillers?.map((filler) => (
             <tr key={filler.filler_id} className="border-b border-rule-faint">
-              <td className="py-1 text-left text-[15px]">
+              <td className="py-1 text-left text-[0.9375rem]">
                 {filler.name} <span className="lab">then, mixed in</span>
               </td>
-              <td className="fig text-[16px]">{units.text("mass", filler.grams)}</td>
-              <td className="fig text-[16px]">{units.text("volume", filler.loose_ml)}</td>
-              <td className="cond text-[14px] whitespace-nowrap">{filler.cups}</td>
+              <td className="fig text-[1rem]">{units.text("mass", filler.grams)}</td>
+              <td className="fig text-[1rem]">{units.text("volume", filler.loose_ml)}</td>
+              <td className="cond text-[0.875rem] whitespace-nowrap">{filler.cups}</td>
             </tr>
           ))}
         </tbody>

@@ -63,7 +63,7 @@ export function TicketStep() {
   if (halfRead && !live)
     return (
       <main className="p-6">
-        <h1 className="text-[22px] font-semibold">No ticket yet</h1>
+        <h1 className="text-[1.375rem] font-semibold">No ticket yet</h1>
         <p className="mt-2 max-w-[60ch]">
           The line of {halfRead.name || "this part"} is not understood to its end: no pot is mixed for half a stack.{" "}
           <Link className="link" to={`/jobs/${job.id}/stack`}>
@@ -75,7 +75,7 @@ export function TicketStep() {
   if (!pot?.ticket)
     return (
       <main className="p-6">
-        <h1 className="text-[22px] font-semibold">No ticket yet</h1>
+        <h1 className="text-[1.375rem] font-semibold">No ticket yet</h1>
         <p className="mt-2 max-w-[60ch]">
           {plan.problems?.[0]?.message ??
             (plan.stuck?.length
@@ -125,7 +125,7 @@ export function TicketStep() {
               )}
             </div>
             <Link
-              className="link inline-block self-start text-[15px] max-lg:order-3"
+              className="link inline-block self-start text-[0.9375rem] max-lg:order-3"
               to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}
             >
               Try this pot in the lab
@@ -144,9 +144,9 @@ export function TicketStep() {
 function Unfit({ why }: { why: string }) {
   return (
     <div role="alert" className="border-l-8 border-stop pl-3">
-      <p className="text-[30px] font-semibold leading-tight text-stop">Do not use this pot</p>
-      <p className="mt-1 text-[17px]">{why}.</p>
-      <p className="mt-1 text-[17px]">
+      <p className="text-[1.875rem] font-semibold leading-tight text-stop">Do not use this pot</p>
+      <p className="mt-1 text-[1.0625rem]">{why}.</p>
+      <p className="mt-1 text-[1.0625rem]">
         Write below that it is dumped. If it was mended, take “poured” back and write what is in it now.
       </p>
     </div>
@@ -169,20 +169,20 @@ function PotHeader({
   return (
     <div className="flex flex-wrap items-center justify-between gap-3 border-b border-rule pb-3">
       <div>
-        <h1 className="fig text-[30px] leading-none">
+        <h1 className="fig text-[1.875rem] leading-none">
           Pot {at} <span className="font-normal text-ink-soft">of {fixed(count, 0)}</span>
         </h1>
-        <p className="mt-1 text-[15px]">
+        <p className="mt-1 text-[0.9375rem]">
           {pot.owner_name}: {pot.labels.join(", then ")}
           {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
         {when}
       </div>
       <div className="flex gap-2">
-        <Button className="min-h-12 px-5 text-[17px]" disabled={at <= 1} onClick={() => onGo(at - 1)}>
+        <Button className="min-h-12 px-5 text-[1.0625rem]" disabled={at <= 1} onClick={() => onGo(at - 1)}>
           Before
         </Button>
-        <Button className="min-h-12 px-5 text-[17px]" disabled={at >= count} onClick={() => onGo(at + 1)}>
+        <Button className="min-h-12 px-5 text-[1.0625rem]" disabled={at >= count} onClick={() => onGo(at + 1)}>
           Next
         </Button>
       </div>
@@ -197,8 +197,8 @@ function WhenPlanned({ sheet, number }: { sheet: RunSheet; number: number }) {
   const pot = sheet.pots.find((each) => each.number === number);
   if (!pot) return null;
   return (
-    <p className="text-[15px] text-ink-soft">
-      weigh at <span className="fig text-[18px] text-ink">{say(pot.weigh_min)}</span>, sized for{" "}
+    <p className="text-[0.9375rem] text-ink-soft">
+      weigh at <span className="fig text-[1.125rem] text-ink">{say(pot.weigh_min)}</span>, sized for{" "}
       {units.text("temperature", pot.room_c)}
     </p>
   );

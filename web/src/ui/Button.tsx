@@ -11,5 +11,7 @@ export function Button({
   className = "",
   ...rest
 }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: keyof typeof looks }) {
-  return <button type="button" className={`rounded-(--radius) text-[14px] ${looks[look]} ${className}`} {...rest} />;
+  return (
+    <button type="button" className={`rounded-(--radius) text-[0.875rem] ${looks[look]} ${className}`} {...rest} />
+  );
 }

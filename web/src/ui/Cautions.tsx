@@ -28,14 +28,14 @@ export function CautionLine({
         <strong className={caution.severity === "stop" && !given ? "text-stop" : ""}>
           {given ? "Overridden" : severityWords[caution.severity]}:
         </strong>{" "}
-        {caution.message}. <span className="link whitespace-nowrap text-[13px]">Why, and what to do</span>
+        {caution.message}. <span className="link whitespace-nowrap text-[0.8125rem]">Why, and what to do</span>
       </summary>
-      <p className="mt-2 text-[14px]">{caution.reason}</p>
-      <p className="mt-1.5 text-[14px]">{caution.do}</p>
+      <p className="mt-2 text-[0.875rem]">{caution.reason}</p>
+      <p className="mt-1.5 text-[0.875rem]">{caution.do}</p>
       <p className="lab mt-1.5">Source: {caution.source}</p>
       {caution.severity === "stop" && overriding && !given && <Reason caution={caution} overriding={overriding} />}
       {given && (
-        <div className="mt-2 border-t border-rule pt-2 text-[14px]">
+        <div className="mt-2 border-t border-rule pt-2 text-[0.875rem]">
           <p>
             {given.by ? `${given.by}, ${day(given.at)} ${clock(given.at)}` : "just now"}: “{given.reason}”
           </p>
@@ -54,7 +54,7 @@ export function CautionLine({
 function Reason({ caution, overriding }: { caution: Caution; overriding: Overriding }) {
   const [reason, setReason] = useState("");
   const [short, setShort] = useState(false);
-  if (!caution.overridable) return <p className="mt-2 text-[14px] font-semibold">This one is never overridden.</p>;
+  if (!caution.overridable) return <p className="mt-2 text-[0.875rem] font-semibold">This one is never overridden.</p>;
   function give(event: FormEvent) {
     event.preventDefault();
     if (reason.trim().length < 3) return setShort(true);
@@ -76,7 +76,7 @@ function Reason({ caution, overriding }: { caution: Caution; overriding: Overrid
         />
       </label>
       {short && (
-        <p role="alert" className="text-[13px] text-stop">
+        <p role="alert" className="text-[0.8125rem] text-stop">
           say why, in a few words
         </p>
       )}

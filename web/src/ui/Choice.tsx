@@ -1,6 +1,6 @@
-import { ToggleGroup } from "radix-ui";
+import { RadioGroup } from "radix-ui";
 
-/** One of a few words, all in sight. */
+/** One of a few words, all in sight; the arrow keys choose. */
 export function Choice<T extends string>({
   label,
   value,
@@ -19,23 +19,22 @@ export function Choice<T extends string>({
   return (
     <div>
       {!hideLabel && <div className="lab mb-1">{label}</div>}
-      <ToggleGroup.Root
-        type="single"
+      <RadioGroup.Root
         aria-label={label}
         value={value}
-        onValueChange={(next) => next && onChange(next as T)}
+        onValueChange={(next) => onChange(next as T)}
         className="inline-flex flex-wrap rounded-(--radius) border border-rule bg-sheet"
       >
         {options.map(([option, words]) => (
-          <ToggleGroup.Item
+          <RadioGroup.Item
             key={option}
             value={option}
-            className={`hover:bg-rule-faint data-[state=on]:bg-ink data-[state=on]:text-sheet ${small ? "min-h-8 px-2 text-[13px] whitespace-nowrap" : "min-h-9 px-3 text-[14px]"}`}
+            className={`hover:bg-rule-faint data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${small ? "min-h-8 px-2 text-[0.8125rem] whitespace-nowrap" : "min-h-9 px-3 text-[0.875rem]"}`}
           >
             {words}
-          </ToggleGroup.Item>
+          </RadioGroup.Item>
         ))}
-      </ToggleGroup.Root>
+      </RadioGroup.Root>
     </div>
   );
 }

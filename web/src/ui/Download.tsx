@@ -23,11 +23,16 @@ export function Download({ href, name, children }: { href: string; name: string;
   };
   return (
     <span>
-      <button type="button" className="link min-h-7 px-0.5 text-[14px]" disabled={making} onClick={() => void fetch_()}>
+      <button
+        type="button"
+        className="link min-h-7 px-0.5 text-[0.875rem]"
+        disabled={making}
+        onClick={() => void fetch_()}
+      >
         {making ? `making ${children} …` : children}
       </button>
       {said && (
-        <span role="alert" className="pl-2 text-[13px] text-stop">
+        <span role="alert" className="pl-2 text-[0.8125rem] text-stop">
           {said}
         </span>
       )}

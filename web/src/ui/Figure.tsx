@@ -19,11 +19,14 @@ export function Figure({
   return (
     <div className="min-w-0">
       {name && <div className="lab whitespace-nowrap">{name}</div>}
-      <div className={`fig whitespace-nowrap leading-[1.08] ${tone}`} style={{ fontSize: size }}>
+      <div className={`fig whitespace-nowrap leading-[1.08] ${tone}`} style={{ fontSize: `${size / 16}rem` }}>
         <Worked about={about}>
           {number}
           {unit && (
-            <span className="ml-[0.12em] font-normal text-ink-soft" style={{ fontSize: Math.max(14, size * 0.52) }}>
+            <span
+              className="ml-[0.12em] font-normal text-ink-soft"
+              style={{ fontSize: `${Math.max(14, size * 0.52) / 16}rem` }}
+            >
               {unit}
             </span>
           )}

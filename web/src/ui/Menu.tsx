@@ -2,7 +2,7 @@ import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
 
 const row =
-  "flex min-h-9 cursor-pointer items-center gap-2 rounded-(--radius) px-3 py-1.5 text-[14.5px] outline-none data-[highlighted]:bg-rule-faint";
+  "flex min-h-9 cursor-pointer items-center gap-2 rounded-(--radius) px-3 py-1.5 text-[0.9062rem] outline-none data-[highlighted]:bg-rule-faint";
 
 /** A short list that hangs from a button. */
 export function Menu({ label, face, children }: { label: string; face: ReactNode; children: ReactNode }) {
@@ -11,7 +11,7 @@ export function Menu({ label, face, children }: { label: string; face: ReactNode
       <DropdownMenu.Trigger
         aria-label={label}
         title={label}
-        className="flex min-h-9 min-w-9 shrink-0 items-center justify-center rounded-full border border-rule bg-sheet text-[15px] font-semibold hover:border-ink"
+        className="flex min-h-9 min-w-9 shrink-0 items-center justify-center rounded-full border border-rule bg-sheet text-[0.9375rem] font-semibold hover:border-ink"
       >
         {face}
       </DropdownMenu.Trigger>

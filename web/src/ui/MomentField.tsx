@@ -36,10 +36,10 @@ export function MomentField({
         onChange={(event) => type(event.target.value)}
         onBlur={take}
         onKeyDown={(event) => event.key === "Enter" && take()}
-        className="min-h-9 w-full rounded-(--radius) border border-rule bg-sheet px-2 text-[15px] aria-invalid:border-stop"
+        className="min-h-9 w-full rounded-(--radius) border border-rule bg-sheet px-2 text-[0.9375rem] aria-invalid:border-stop"
       />
       {fault && (
-        <p id={`${id}-fault`} role="alert" className="text-[13px] text-stop">
+        <p id={`${id}-fault`} role="alert" className="text-[0.8125rem] text-stop">
           {fault}
         </p>
       )}

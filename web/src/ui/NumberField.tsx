@@ -53,9 +53,9 @@ export function NumberField({
         onChange={(event) => live && event.target.value && commit(event.target.value)}
         onBlur={(event) => !live && commit(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${large ? "min-h-12 text-[22px]" : "min-h-10 text-[16px]"} ${fault ? "border-stop" : "border-rule"}`}
+        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${fault ? "border-stop" : "border-rule"}`}
       />
-      <p id={`${id}-note`} className={`mt-0.5 text-[12.75px] ${fault ? "text-stop" : "text-ink-soft"}`}>
+      <p id={`${id}-note`} className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-ink-soft"}`}>
         {fault?.message ?? hint}
       </p>
     </div>

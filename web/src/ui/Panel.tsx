@@ -22,8 +22,11 @@ export function Panel({
           className="fixed top-1/2 left-1/2 z-50 max-h-[88dvh] w-[min(640px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-(--radius) border border-ink bg-sheet p-5"
         >
           <div className="mb-3 flex items-start justify-between gap-4">
-            <Dialog.Title className="text-[20px] font-semibold">{title}</Dialog.Title>
-            <Dialog.Close aria-label="Close" className="min-h-9 min-w-9 text-[20px] leading-none hover:bg-rule-faint">
+            <Dialog.Title className="text-[1.25rem] font-semibold">{title}</Dialog.Title>
+            <Dialog.Close
+              aria-label="Close"
+              className="min-h-9 min-w-9 text-[1.25rem] leading-none hover:bg-rule-faint"
+            >
               ×
             </Dialog.Close>
           </div>

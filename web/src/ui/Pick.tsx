@@ -62,13 +62,13 @@ export function Pick({
         </Select.Portal>
       </Select.Root>
       {refused?.refused ? (
-        <p role="alert" className="mt-1 text-[13px] text-stop">
+        <p role="alert" className="mt-1 text-[0.8125rem] text-stop">
           {refused.message}
         </p>
       ) : (
         hint && <p className="lab mt-1">{hint}</p>
       )}
-      {fault && !value && <p className="mt-1 text-[13px] text-resin-ink">{fault}</p>}
+      {fault && !value && <p className="mt-1 text-[0.8125rem] text-resin-ink">{fault}</p>}
     </div>
   );
 }

@@ -107,12 +107,12 @@ export function QuantityField(props: Props) {
           void commit();
         }}
         onKeyDown={(event) => event.key === "Enter" && void commit()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[22px]" : "min-h-10 text-[16px]"} ${tone} hover:border-ink`}
+        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${tone} hover:border-ink`}
       />
       <p
         id={`${id}-note`}
         aria-live="polite"
-        className={`mt-0.5 min-h-[18px] text-[12.75px] leading-[18px] ${message ? "text-stop" : waiting ? "text-resin-ink" : "text-cool"}`}
+        className={`mt-0.5 min-h-[1.125rem] text-[0.7969rem] leading-[1.125rem] ${message ? "text-stop" : waiting ? "text-resin-ink" : "text-cool"}`}
       >
         {note}
       </p>

@@ -75,7 +75,7 @@ export function Ruler({
         {coarse.map((mark) => (
           <span
             key={mark}
-            className="fig absolute top-[30px] -translate-x-1/2 text-[12.5px] leading-none text-ink-soft"
+            className="fig absolute top-[1.875rem] -translate-x-1/2 text-[0.7812rem] leading-none text-ink-soft"
             style={{ left: `${x(mark)}%` }}
           >
             {mark}

@@ -47,7 +47,7 @@ export function TextField({
         className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
       />
       {(fault || hint) && (
-        <p className={`mt-0.5 text-[12.75px] ${fault ? "text-stop" : "text-cool"}`}>{fault?.message ?? hint}</p>
+        <p className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-cool"}`}>{fault?.message ?? hint}</p>
       )}
     </div>
   );

@@ -36,7 +36,7 @@ export function Tick({
           </svg>
         </Checkbox.Indicator>
       </Checkbox.Root>
-      <label htmlFor={id} className="text-[14px] leading-tight">
+      <label htmlFor={id} className="text-[0.875rem] leading-tight">
         {label}
       </label>
     </div>

@@ -108,14 +108,14 @@ function shown(value: number): string {
 export function WorkingSheet({ working, onOpen }: { working: Working; onOpen?: (about: string) => void }) {
   return (
     <div>
-      <h2 className="text-[16px] font-semibold">{working.title}</h2>
-      <p className="fig mt-1 text-[19px]">
+      <h2 className="text-[1rem] font-semibold">{working.title}</h2>
+      <p className="fig mt-1 text-[1.1875rem]">
         = {working.formula}
         <span className="ml-3 whitespace-nowrap">
           = {shown(working.result)} <span className="font-normal text-ink-soft">{working.unit}</span>
         </span>
       </p>
-      <table className="mt-3 w-full text-[14px]">
+      <table className="mt-3 w-full text-[0.875rem]">
         <caption className="sr-only">The numbers put in</caption>
         <thead className="sr-only">
           <tr>
@@ -128,7 +128,7 @@ export function WorkingSheet({ working, onOpen }: { working: Working; onOpen?: (
         <tbody>
           {working.givens.map((given) => (
             <tr key={given.symbol} className="border-t border-rule-faint align-baseline">
-              <td className="fig w-6 py-1 text-[16px]">{given.symbol}</td>
+              <td className="fig w-6 py-1 text-[1rem]">{given.symbol}</td>
               <td className="py-1 pr-2">
                 {given.about && onOpen ? (
                   <button
@@ -142,7 +142,7 @@ export function WorkingSheet({ working, onOpen }: { working: Working; onOpen?: (
                   given.name
                 )}
               </td>
-              <td className="fig py-1 text-right text-[15px] whitespace-nowrap">
+              <td className="fig py-1 text-right text-[0.9375rem] whitespace-nowrap">
                 {shown(given.value)} <span className="font-normal text-ink-soft">{given.unit}</span>
               </td>
               <td className="lab w-[104px] py-1 pl-3">{given.source}</td>

@@ -21,10 +21,10 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
   if (!peroxide || said || written) return children;
   return (
     <main className="mx-auto max-w-[860px] px-5 py-10">
-      <p className="text-[15px] font-semibold text-stop">Peroxide catalyst</p>
-      <h1 className="mt-1 text-[44px] font-semibold leading-[1.05]">Goggles on, before the bottle is opened</h1>
-      <p className="mt-5 text-[20px]">{peroxide.reason}</p>
-      <ul className="mt-4 space-y-2 text-[18px]">
+      <p className="text-[0.9375rem] font-semibold text-stop">Peroxide catalyst</p>
+      <h1 className="mt-1 text-[2.75rem] font-semibold leading-[1.05]">Goggles on, before the bottle is opened</h1>
+      <p className="mt-5 text-[1.25rem]">{peroxide.reason}</p>
+      <ul className="mt-4 space-y-2 text-[1.125rem]">
         {peroxide.do.split(/(?<=\.) /).map((sentence) => (
           <li key={sentence} className="border-l border-ink pl-3">
             {sentence}
@@ -33,7 +33,7 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
       </ul>
       <Button
         look="main"
-        className="mt-8 min-h-16 px-8 text-[20px]"
+        className="mt-8 min-h-16 px-8 text-[1.25rem]"
         onClick={() => {
           sessionStorage.setItem(key, "yes");
           setSaid(true);

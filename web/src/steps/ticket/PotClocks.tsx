@@ -16,23 +16,23 @@ export function PotClocks({ pot, ticket, poured }: { pot: PotResult; ticket: Tic
       <div className="grid grid-cols-2 gap-4">
         <div>
           <div className="lab">On the work by</div>
-          <div className="fig text-[44px] leading-none">
+          <div className="fig text-[2.75rem] leading-none">
             <Worked about={`use_by:${pot.id}`}>{from ? at(ticket.use_by_min) : minutes(ticket.use_by_min)}</Worked>
-            {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
+            {!from && <span className="ml-1 text-[1.125rem] font-normal text-ink-soft">min</span>}
           </div>
         </div>
         <div>
           <div className="lab">Kicks about</div>
-          <div className="fig text-[44px] leading-none text-kick">
+          <div className="fig text-[2.75rem] leading-none text-kick">
             <Worked about={`life:${pot.id}`}>{from ? at(ticket.life_min) : minutes(ticket.life_min)}</Worked>
-            {!from && <span className="ml-1 text-[18px] font-normal text-ink-soft">min</span>}
+            {!from && <span className="ml-1 text-[1.125rem] font-normal text-ink-soft">min</span>}
           </div>
         </div>
       </div>
       {ticket.left_in_cup_min != null && (
-        <p className="mt-2 text-[16px]">
+        <p className="mt-2 text-[1rem]">
           Left in its cup it kicks {from ? "at" : "after"}{" "}
-          <span className="fig text-[22px]">
+          <span className="fig text-[1.375rem]">
             {from ? at(ticket.left_in_cup_min) : `${minutes(ticket.left_in_cup_min)} min`}
           </span>
           : pour it out at once.

@@ -29,7 +29,7 @@ export function RatioCheck({
     placeholderData: keepPreviousData,
     retry: false,
   });
-  if (error) return <p className="text-[14px] text-stop">{error.message}</p>;
+  if (error) return <p className="text-[0.875rem] text-stop">{error.message}</p>;
   if (!data) return null;
   const fine = data.grade === "within tolerance";
   return (
@@ -38,26 +38,26 @@ export function RatioCheck({
       aria-label="Ratio check"
       className={`col-span-full border-l-4 px-3 py-2 ${fine ? "border-cool bg-cool-pale" : "border-stop bg-sheet"}`}
     >
-      <p className="text-[15.5px]">
+      <p className="text-[0.9688rem]">
         {fine ? "" : data.grade === "gone" ? "Gone. " : "Off. "}
         {data.words}
       </p>
       {data.add && (
         <>
           <p className="lab mt-1">put in now, and mix again as new</p>
-          <p className="fig text-[40px] leading-none">
+          <p className="fig text-[2.5rem] leading-none">
             {units.text("mass", data.add_g)}{" "}
-            <span className="text-[20px] font-normal text-ink-soft">
+            <span className="text-[1.25rem] font-normal text-ink-soft">
               {data.add === "A" || data.add === "B" ? `of ${data.add}` : data.add}
             </span>
           </p>
-          <p className="text-[14px]">
+          <p className="text-[0.875rem]">
             {units.text("mass", data.pot_g)} in all
             {data.life_min != null && `, alive for ${minutes(data.life_min)} min`}
           </p>
         </>
       )}
-      {data.refused && <p className="mt-1 text-[15px]">Not to be mended: {data.refused}.</p>}
+      {data.refused && <p className="mt-1 text-[0.9375rem]">Not to be mended: {data.refused}.</p>}
     </div>
   );
 }

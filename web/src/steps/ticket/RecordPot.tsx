@@ -24,7 +24,7 @@ const inTheirParts = (ticket: PotResult["ticket"]) => {
   return ticket?.b_first ? [...pours].reverse() : pours;
 };
 
-const box = "fig min-h-11 w-full rounded-(--radius) border bg-sheet px-2.5 text-[17px] hover:border-ink";
+const box = "fig min-h-11 w-full rounded-(--radius) border bg-sheet px-2.5 text-[1.0625rem] hover:border-ink";
 
 /** What this pot did, written down with one press; the time is now unless another is typed. */
 export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planned: PotResult }) {
@@ -102,7 +102,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   });
   return (
     <div className="border-t border-rule pt-3">
-      <h2 className="text-[17px] font-semibold">Write down pot {pot}</h2>
+      <h2 className="text-[1.0625rem] font-semibold">Write down pot {pot}</h2>
       <p className="lab">
         Run of {clock(run.started_at)}, {units.text("temperature", run.room_c)}, numbers fixed. Change the job, and the
         next run takes the change.
@@ -114,7 +114,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
           return (
             <Button
               key={kind}
-              className="min-h-14 text-[17px]"
+              className="min-h-14 text-[1.0625rem]"
               disabled={!!event || tap.isPending || (kind !== "poured" && !done.has("poured"))}
               onClick={() => tap.mutate(kind)}
             >
@@ -125,7 +125,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         })}
       </div>
       {tap.isError && (
-        <p role="alert" className="mt-2 text-[14px] text-stop">
+        <p role="alert" className="mt-2 text-[0.875rem] text-stop">
           {tap.error.message}
         </p>
       )}
@@ -178,7 +178,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             />
             <span
               aria-live="polite"
-              className={`block text-[12.75px] ${readStirred.error ? "text-stop" : "text-cool"}`}
+              className={`block text-[0.7969rem] ${readStirred.error ? "text-stop" : "text-cool"}`}
             >
               {readStirred.error || readStirred.understood}
             </span>
@@ -237,7 +237,7 @@ function Poured({
         }}
         className={`${box} ${reading.error ? "border-stop" : "border-rule"}`}
       />
-      <span aria-live="polite" className={`block text-[12.75px] ${reading.error ? "text-stop" : "text-cool"}`}>
+      <span aria-live="polite" className={`block text-[0.7969rem] ${reading.error ? "text-stop" : "text-cool"}`}>
         {reading.error || reading.understood}
       </span>
     </label>

@@ -25,7 +25,7 @@ export function TakeBack({ runId, event }: { runId: string; event: Run["stories"
   });
   if (!open)
     return (
-      <Button look="text" className="mt-2 mr-4 text-[14px]" onClick={() => setOpen(true)}>
+      <Button look="text" className="mt-2 mr-4 text-[0.875rem]" onClick={() => setOpen(true)}>
         take “{event.kind} {clock(event.happened_at)}” back
       </Button>
     );
@@ -37,14 +37,14 @@ export function TakeBack({ runId, event }: { runId: string; event: Run["stories"
           value={reason}
           maxLength={300}
           onChange={(change) => setReason(change.target.value)}
-          className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[17px] hover:border-ink"
+          className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1.0625rem] hover:border-ink"
         />
       </label>
       <Button className="min-h-11" disabled={reason.trim().length < 3 || back.isPending} onClick={() => back.mutate()}>
         Take it back
       </Button>
       {back.isError && (
-        <p role="alert" className="w-full text-[14px] text-stop">
+        <p role="alert" className="w-full text-[0.875rem] text-stop">
           {back.error.message}
         </p>
       )}

@@ -37,7 +37,7 @@ export function TakeToBench() {
       {ready && waiting.length > 0 && <FirstPotShut ready={ready} />}
       <Button
         look="main"
-        className="min-h-14 w-full text-[17px]"
+        className="min-h-14 w-full text-[1.0625rem]"
         disabled={standing || waiting.length > 0 || saving !== "saved" || start.isPending}
         onClick={() => start.mutate()}
       >
@@ -51,7 +51,7 @@ export function TakeToBench() {
             : "Fixes these numbers as a run, so that each pot can be written down."}
       </p>
       {start.isError && (
-        <p role="alert" className="mt-1 text-[14px] text-stop">
+        <p role="alert" className="mt-1 text-[0.875rem] text-stop">
           {start.error.message}
         </p>
       )}
@@ -78,12 +78,12 @@ function FirstPotShut({ ready }: { ready: Ready }) {
   return (
     <div className="mb-3 border-l-2 border-ink pl-3">
       <p className="font-semibold">The first pot stays shut</p>
-      <ul className="text-[14px]">
+      <ul className="text-[0.875rem]">
         {ready.waiting.map((words) => (
           <li key={words}>{words}</li>
         ))}
       </ul>
-      <p className="mt-1 flex gap-4 text-[14px]">
+      <p className="mt-1 flex gap-4 text-[0.875rem]">
         <Link className="link" to={`/jobs/${job.id}/cut`}>
           To Cut
         </Link>
@@ -101,11 +101,11 @@ function FirstPotShut({ ready }: { ready: Ready }) {
           className="min-h-11 min-w-0 flex-1 rounded-(--radius) border border-rule bg-sheet px-2.5"
         />
         <Button className="min-h-11" onClick={() => void goOn()}>
-          Go on
+          Begin all the same
         </Button>
       </div>
       {refused && (
-        <p role="alert" className="mt-1 text-[13px] text-stop">
+        <p role="alert" className="mt-1 text-[0.8125rem] text-stop">
           {refused.message}
         </p>
       )}

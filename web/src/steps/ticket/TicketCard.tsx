@@ -25,12 +25,12 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
           {scale && (
             <li className="grid grid-cols-[1fr_auto] items-end border-b border-rule-faint pb-2">
               <div>
-                <div className="text-[17px] font-semibold">Cup on the scale</div>
+                <div className="text-[1.0625rem] font-semibold">Cup on the scale</div>
                 <div className="lab">empty, not tared</div>
               </div>
-              <div className="fig text-[30px] leading-none">
+              <div className="fig text-[1.875rem] leading-none">
                 {asRead(ticket.cup_reads)}{" "}
-                <span className="text-[18px] font-normal text-ink-soft">{ticket.scale_unit}</span>
+                <span className="text-[1.125rem] font-normal text-ink-soft">{ticket.scale_unit}</span>
               </div>
             </li>
           )}
@@ -40,23 +40,23 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
             return (
               <li key={pour.what} className="grid grid-cols-[1fr_auto] items-end gap-3 border-b border-rule-faint py-2">
                 <div className="min-w-0">
-                  <div className="text-[20px] font-semibold leading-tight">{pour.what}</div>
-                  <div className="text-[14.5px] text-ink-soft">
+                  <div className="text-[1.25rem] font-semibold leading-tight">{pour.what}</div>
+                  <div className="text-[0.9062rem] text-ink-soft">
                     {beneath(pour, ticket)}
                     {own !== "" && pour.tool === "scale" && ` (${own})`}
                   </div>
                 </div>
                 <div className="text-right">
                   {marked(pour) ? (
-                    <div className="text-[17px] font-semibold leading-tight">
+                    <div className="text-[1.0625rem] font-semibold leading-tight">
                       add {asRead(pour.amount)} {pour.unit} <span aria-hidden="true">→</span> to the mark
                     </div>
                   ) : (
                     <div className="lab">{reads(pour)}</div>
                   )}
-                  <div className="fig text-[clamp(66px,9vw,92px)] leading-[0.92]">
+                  <div className="fig text-[clamp(4.125rem,9vw,5.75rem)] leading-[0.92]">
                     <Worked about={`${at ? "second" : "first"}_pour:${pot.id}`}>{asRead(hero)}</Worked>
-                    <span className="ml-1 text-[26px] font-normal text-ink-soft">
+                    <span className="ml-1 text-[1.625rem] font-normal text-ink-soft">
                       {pour.tool === "numbered cup" ? "" : marked(pour) ? "mark" : pour.unit}
                     </span>
                   </div>
@@ -67,7 +67,7 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
         </ol>
       </div>
       {ticket.order_matters && <PourOrder key={pot.id} pours={ticket.pours} />}
-      <ol className="mt-4 list-decimal space-y-1.5 pl-6 text-[17px] marker:text-ink-soft">
+      <ol className="mt-4 list-decimal space-y-1.5 pl-6 text-[1.0625rem] marker:text-ink-soft">
         {ticket.mixing.map((words) => (
           <li key={words}>{words}</li>
         ))}
@@ -78,17 +78,17 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
       <div className="mt-4 flex flex-wrap items-start gap-x-8 gap-y-3 border-t border-rule pt-3">
         <div>
           <div className="lab">Set out</div>
-          <div className="max-w-[34ch] text-[15px]">{ticket.set_out?.join(", ")}</div>
+          <div className="max-w-[34ch] text-[0.9375rem]">{ticket.set_out?.join(", ")}</div>
         </div>
         <div>
           <div className="lab">Wear</div>
-          <div className="max-w-[38ch] text-[15px]">{ticket.protection.join(", ")}</div>
+          <div className="max-w-[38ch] text-[0.9375rem]">{ticket.protection.join(", ")}</div>
         </div>
         <div>
           <div className="lab">
             Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
           </div>
-          <div className="fig text-[17px]">
+          <div className="fig text-[1.0625rem]">
             <Worked about={`ratio_error:${pot.id}`}>
               {ticket.ratio_error_pct >= 0 ? "+" : "−"}
               {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
@@ -126,7 +126,7 @@ function PourOrder({ pours }: { pours: Ticket["pours"] }) {
         {pours.map((pour, at) => (
           <Button
             key={pour.what}
-            className="min-h-12 px-4 text-[16px]"
+            className="min-h-12 px-4 text-[1rem]"
             aria-pressed={inCup.includes(at)}
             disabled={inCup.includes(at)}
             onClick={() => setInCup((before) => [...before, at])}
@@ -141,12 +141,12 @@ function PourOrder({ pours }: { pours: Ticket["pours"] }) {
         )}
       </div>
       {wrong && (
-        <p role="alert" className="mt-2 border-l-8 border-stop pl-3 text-[17px]">
+        <p role="alert" className="mt-2 border-l-8 border-stop pl-3 text-[1.0625rem]">
           <strong>Stop.</strong> {pours[1]?.what.split(",")[0]} went in first, so its mark holds for nothing now. Do not
           mix: put this cup aside, take a clean one, and pour {pours[0]?.what} to its mark first.
         </p>
       )}
-      {inCup.length === pours.length && !wrong && <p className="mt-2 text-[17px] text-cool">In order. Now mix.</p>}
+      {inCup.length === pours.length && !wrong && <p className="mt-2 text-[1.0625rem] text-cool">In order. Now mix.</p>}
     </div>
   );
 }
