@@ -1,13 +1,13 @@
 """The run sheet drawn: one day of it as plain shapes, painted as SVG or on paper, black on white."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import timedelta
 from xml.sax.saxutils import escape
 from zoneinfo import ZoneInfo
 
 from layup.day.day_list import moment, time_words
-from layup.day.outcome import RunSheet
+from layup.day.outcome import RunSheet, SheetPot
 from layup.outcome import Plan
 from layup.scales import Scales
 
@@ -15,6 +15,10 @@ LEFT, RIGHT = 150.0, 16.0
 ROW, POT_TALL, GAP = 40.0, 30.0, 10.0
 _MOST_HOURS = 26.0
 _TICKS_MIN = (5, 10, 15, 30, 60, 120, 180, 360)
+
+# How wide a letter is at the sizes that pots and bars are written in, points.
+_POT_LETTER, _BAR_LETTER = 4.0, 4.6
+_MOST_TOLD = 14
 
 
 @dataclass(frozen=True)
@@ -66,11 +70,16 @@ def drawn(
             shapes += _bar(x(busy.from_min), x(busy.to_min), y, 22, busy.words, 1.0 if busy.waits else 0.93)
     y += ROW
     shapes.append(Shape("text", (0, y + 16), "Pots", bold=True))
-    rows = _pot_rows(sheet, begin, end)
+    # Where there are many, the list beneath says how large each is.
+    few = sum(begin <= pot.weigh_min <= end for pot in sheet.pots) <= _MOST_TOLD
+    words = {
+        pot.number: f"{pot.number}: {plan.pot_words(pot.mass_g, scales)}" if few else f"{pot.number}"
+        for pot in sheet.pots
+    }
+    rows = _pot_rows(sheet, begin, end, lambda pot: _POT_LETTER * (len(words[pot.number]) + 2) / scale)
     for row, pots in enumerate(rows):
         for pot in pots:
-            words = f"{pot.number}: {plan.pot_words(pot.mass_g, scales)}"
-            shapes += _pot(pot, x, y + row * (POT_TALL + GAP), words)
+            shapes += _pot(pot, x, y + row * (POT_TALL + GAP), words[pot.number])
     y += max(1, len(rows)) * (POT_TALL + GAP) + 8
     for lane in sheet.lanes:
         layers = [layer for layer in sheet.layers if layer.lane == lane.id]
@@ -105,20 +114,28 @@ def _ticks(sheet: RunSheet, zone: ZoneInfo, begin: float, end: float, x) -> Iter
 
 def _bar(left: float, right: float, y: float, tall: float, words: str, grey: float) -> list[Shape]:
     room = right - left
-    said = _fitted(words, int((room - 6) / 4.6))
+    # Words that do not fit are on the list beneath: what is drawn is said whole, or by its number.
+    number = "".join(letter for letter in words.partition(",")[0] if letter.isdigit())
+    said = next((each for each in (words, number) if each and _BAR_LETTER * len(each) <= room - 6), "")
     return [
         Shape("box", (left, y, max(right - left, 1), tall), grey=grey),
-        *([Shape("text", (left + 4, y + tall / 2 + 3), said, size=8.5)] if len(said) > 2 else []),
+        *([Shape("text", (left + 4, y + tall / 2 + 3), said, size=8.5)] if said else []),
     ]
 
 
-def _pot_rows(sheet: RunSheet, begin: float, end: float) -> list[list]:
-    """Pots over as few rows as keep one off the other, each until it kicks."""
-    rows: list[list] = []
+def _pot_rows(
+    sheet: RunSheet, begin: float, end: float, words_min: Callable[[SheetPot], float]
+) -> list[list[SheetPot]]:
+    """Pots over as few rows as keep one off the other, each until it kicks and its words, so many minutes long, end."""
+
+    def free_from(pot: SheetPot) -> float:
+        return max(pot.kick_min + 1, pot.used_min + words_min(pot))
+
+    rows: list[list[SheetPot]] = []
     for pot in sheet.pots:
         if pot.kick_min < begin or pot.weigh_min > end:
             continue
-        free = next((row for row in rows if row[-1].kick_min + 1 <= pot.touch_min), None)
+        free = next((row for row in rows if free_from(row[-1]) <= pot.touch_min), None)
         if free is None:
             rows.append([pot])
         else:

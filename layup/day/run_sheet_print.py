@@ -13,10 +13,10 @@ from layup.day.outcome import RunSheet, SheetPot
 from layup.day.run_sheet_pictures import Shape, day_words, days_of, drawn
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult, PourResult, TicketResult
-from layup.preparing.printing import MARGIN, PAPER_SIZE, Page, Paper, printable, wrapped
+from layup.preparing.printing import AUTHOR, MARGIN, PAPER_SIZE, Page, Paper
+from layup.print_face import BOLD, PLAIN, printable, wrapped
 from layup.scales import METRIC, Scales
 
-_PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
 # Of the caution on a pot that runs away.
 _HOT = "Over {40 °C} or smoking: do not pour, stir or lid it; out of doors if that takes seconds, else clear the room. Never water into it."
 # What a pour into a marked cup is said in: two figures, so smaller than one.
@@ -67,15 +67,15 @@ def _list(page: Page, plan: Plan, zone: ZoneInfo, scales: Scales) -> None:
     page.columns(("", "from", "to", "where", "what"), at, bold=True)
     for entry in entries_of(plan, scales):
         ends = "" if entry.to_min is None else time_words(plan.run_sheet, entry.to_min, zone)
-        page.columns(("", time_words(plan.run_sheet, entry.from_min, zone), ends, entry.where, entry.what), at)
-        page.canvas.rect(MARGIN, page.y + 4, 8, 8)
+        first = page.columns(("", time_words(plan.run_sheet, entry.from_min, zone), ends, entry.where, entry.what), at)
+        page.canvas.rect(MARGIN, first - 1, 8, 8)
 
 
 def _paint(canvas: Canvas, shape: Shape, left: float, top: float) -> None:
     canvas.saveState()
     canvas.setLineWidth(0.6)
     if shape.kind == "text":
-        canvas.setFont(_BOLD if shape.bold else _PLAIN, shape.size)
+        canvas.setFont(BOLD if shape.bold else PLAIN, shape.size)
         draw = canvas.drawCentredString if shape.anchor == "middle" else canvas.drawString
         draw(left + shape.points[0], top - shape.points[1], printable(shape.text))
     elif shape.kind == "line":
@@ -110,8 +110,9 @@ def ticket_cards_pdf(
     wide, tall = PAPER_SIZE[paper]
     card = min(_A6[0], wide / 2), min(_A6[1], tall / 2)
     out = io.BytesIO()
-    canvas = Canvas(out, pagesize=(wide, tall), invariant=True)
+    canvas = Canvas(out, pagesize=(wide, tall), invariant=True, initialFontName=PLAIN)
     canvas.setTitle(f"{job_name}: tickets")
+    canvas.setAuthor(AUTHOR)
     kinds = {pot.id: pot for pot in plan.pots}
     for at, pot in enumerate(plan.run_sheet.pots if plan.run_sheet else ()):
         if at and at % 4 == 0:
@@ -120,7 +121,7 @@ def ticket_cards_pdf(
         corner = column * card[0], tall - (row + 1) * card[1]
         told = job_name, plan, pot, kinds[pot.about], zone, f"{address}{pot.number}"
         # What is too long for its card is written smaller: nothing is left out.
-        foot = _card(Canvas(io.BytesIO()), *told, (0, 0), card, scales)
+        foot = _card(Canvas(io.BytesIO(), initialFontName=PLAIN), *told, (0, 0), card, scales)
         fits = min(1.0, (card[1] - 12 * mm) / (card[1] - 8 * mm - foot))
         canvas.saveState()
         canvas.setLineWidth(0.3)
@@ -144,7 +145,7 @@ class _Pen:
 
     def line(self, words: str, size: float, *, bold: bool = False, wide: float | None = None) -> None:
         """Words of a size, in points, under what is written already."""
-        font = _BOLD if bold else _PLAIN
+        font = BOLD if bold else PLAIN
         for row in wrapped(words, font, size, wide or self.room):
             self.y -= size
             self.canvas.setFont(font, size)

@@ -4,7 +4,6 @@ import io
 from collections.abc import Mapping, Sequence
 from math import ceil
 from typing import Literal
-from unicodedata import combining, normalize
 
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
@@ -13,6 +12,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList, need_words
 from layup.preparing.cut_pictures import boxes, roll_words
+from layup.print_face import BOLD, PLAIN, printable, shortened, wrapped
 from layup.scales import METRIC, Scales
 from layup.units import convert
 
@@ -20,10 +20,34 @@ Paper = Literal["A4", "Letter"]
 PAPER_SIZE = {"A4": A4, "Letter": LETTER}
 LABEL_WIDE, LABEL_TALL = 70 * mm, 37 * mm
 MARGIN = 14 * mm
+AUTHOR = "Inch Cradle"
 _LEAST_TALL, _MOST_TALL = 95.0, 230.0
-# Letters that are no accented form of another.
-_BARE = {"Ł": "L", "ł": "l", "Đ": "D", "đ": "d", "ı": "i", "Ħ": "H", "ħ": "h"}
-_PLAIN, _BOLD = "Helvetica", "Helvetica-Bold"
+
+
+class _Numbered(Canvas):
+    """A canvas that knows how many pages it has before it writes the foot of each."""
+
+    def __init__(self, out: io.BytesIO, title: str, **more: object):
+        super().__init__(out, **more)
+        self._foot, self._whole = title, []
+
+    def showPage(self) -> None:
+        """Keeps the page until all are there."""
+        self._whole.append(dict(self.__dict__))
+        self._startPage()
+
+    def save(self) -> None:
+        """Writes every page with its number and how many there are."""
+        self.showPage()
+        whole = self._whole
+        for number, page in enumerate(whole, 1):
+            self.__dict__.update(page)
+            self.setFont(PLAIN, 8)
+            self.setFillGray(0)
+            self.drawString(MARGIN, 8 * mm, self._foot)
+            self.drawRightString(self._pagesize[0] - MARGIN, 8 * mm, f"page {number} of {len(whole)}")
+            super().showPage()
+        super().save()
 
 
 class Page:
@@ -32,9 +56,10 @@ class Page:
     def __init__(self, title: str, paper: Paper):
         self.out = io.BytesIO()
         self.wide, self.tall = PAPER_SIZE[paper]
-        self.canvas = Canvas(self.out, pagesize=PAPER_SIZE[paper], invariant=True)
+        foot = printable(title)
+        self.canvas = _Numbered(self.out, foot, pagesize=PAPER_SIZE[paper], invariant=True, initialFontName=PLAIN)
         self.canvas.setTitle(title)
-        self.title = printable(title)
+        self.canvas.setAuthor(AUTHOR)
         self.page = 0
         self.y = 0.0
         self.turn()
@@ -45,9 +70,6 @@ class Page:
             self.canvas.showPage()
         self.page += 1
         self.y = self.tall - MARGIN
-        self.canvas.setFont(_PLAIN, 8)
-        self.canvas.drawString(MARGIN, 8 * mm, self.title)
-        self.canvas.drawRightString(self.wide - MARGIN, 8 * mm, f"{self.page}")
 
     def room_for(self, tall: float) -> None:
         """Begin another page where so much no longer fits on this one."""
@@ -56,7 +78,7 @@ class Page:
 
     def line(self, words: str, size: float = 10, *, bold: bool = False, indent: float = 0, gap: float = 3) -> None:
         """Words over as many lines as they take."""
-        font = _BOLD if bold else _PLAIN
+        font = BOLD if bold else PLAIN
         for row in wrapped(words, font, size, self.wide - 2 * MARGIN - indent):
             self.room_for(size + gap)
             self.y -= size
@@ -64,58 +86,25 @@ class Page:
             self.canvas.drawString(MARGIN + indent, self.y, row)
             self.y -= gap
 
-    def columns(self, cells: Sequence[str], at: Sequence[float], size: float = 9, *, bold: bool = False) -> None:
-        """One row of a table; a cell too long for its column is cut short."""
-        self.room_for(size + 5)
+    def columns(self, cells: Sequence[str], at: Sequence[float], size: float = 9, *, bold: bool = False) -> float:
+        """One row of a table, as tall as its longest cell; the height of its first line, where a box is drawn."""
+        font, ends = BOLD if bold else PLAIN, [*at[1:], self.wide - 2 * MARGIN]
+        told = [wrapped(cell, font, size, right - left - 4) for cell, left, right in zip(cells, at, ends, strict=True)]
+        step = size + 2
+        self.room_for(step * max(map(len, told)) + 5)
         self.y -= size
-        self.canvas.setFont(_BOLD if bold else _PLAIN, size)
-        ends = [*at[1:], self.wide - 2 * MARGIN]
-        for cell, left, right in zip(cells, at, ends, strict=True):
-            self.canvas.drawString(MARGIN + left, self.y, shortened(cell, _PLAIN, size, right - left - 4))
-        self.y -= 5
+        first = self.y
+        self.canvas.setFont(font, size)
+        for rows, left in zip(told, at, strict=True):
+            for down, row in enumerate(rows):
+                self.canvas.drawString(MARGIN + left, first - down * step, row)
+        self.y = first - step * (max(map(len, told)) - 1) - 5
+        return first
 
     def bytes(self) -> bytes:
         """The document."""
         self.canvas.save()
         return self.out.getvalue()
-
-
-def printable(words: str) -> str:
-    """Words in the letters the printed face has: accents it lacks are dropped, other letters become a question mark.
-
-    >>> printable("Łódka ±45°")
-    'Lódka ±45°'
-    """
-    kept = []
-    for letter in words:
-        bare = _BARE.get(letter) or "".join(c for c in normalize("NFKD", letter) if not combining(c))
-        kept.append(next((c for c in (letter, bare, "?") if c.encode("cp1252", "ignore")), ""))
-    return "".join(kept)
-
-
-def wrapped(words: str, font: str, size: float, wide: float) -> list[str]:
-    """Words broken into rows no wider than `wide` points.
-
-    >>> wrapped("set out the cups", "Helvetica", 10, 40)
-    ['set out', 'the cups']
-    """
-    rows: list[str] = []
-    for word in printable(words).split():
-        if rows and stringWidth(f"{rows[-1]} {word}", font, size) <= wide:
-            rows[-1] += f" {word}"
-        else:
-            rows.append(shortened(word, font, size, wide))
-    return rows or [""]
-
-
-def shortened(words: str, font: str, size: float, wide: float) -> str:
-    """Words that fit, the last of them dots where they do not."""
-    words = printable(words)
-    if stringWidth(words, font, size) <= wide:
-        return words
-    while words and stringWidth(words + "…", font, size) > wide:
-        words = words[:-1]
-    return words + "…"
 
 
 def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4", scales: Scales = METRIC) -> bytes:
@@ -126,8 +115,9 @@ def labels_pdf(job_name: str, pieces: Sequence[CutPiece], paper: Paper = "A4", s
     """
     wide, tall = PAPER_SIZE[paper]
     out = io.BytesIO()
-    canvas = Canvas(out, pagesize=PAPER_SIZE[paper], invariant=True)
+    canvas = Canvas(out, pagesize=PAPER_SIZE[paper], invariant=True, initialFontName=PLAIN)
     canvas.setTitle(f"{job_name}: labels")
+    canvas.setAuthor(AUTHOR)
     across, down = int(wide // LABEL_WIDE), int(tall // LABEL_TALL)
     left, top = (wide - across * LABEL_WIDE) / 2, tall - (tall - down * LABEL_TALL) / 2
     for at, piece in enumerate(pieces):
@@ -145,18 +135,18 @@ def _label(canvas: Canvas, job_name: str, piece: CutPiece, scales: Scales, x: fl
     canvas.rect(x, y, LABEL_WIDE, LABEL_TALL)
     ply = str(piece.ply_number)
     size = 54 if len(ply) < 3 else 40
-    canvas.setFont(_PLAIN, 8)
+    canvas.setFont(PLAIN, 8)
     canvas.drawString(x + inset, y + LABEL_TALL - inset - 8, "ply")
-    canvas.setFont(_BOLD, size)
+    canvas.setFont(BOLD, size)
     canvas.drawString(x + inset, y + 11 * mm, ply)
-    beside = x + inset + max(19 * mm, stringWidth(ply, _BOLD, size) + 3 * mm)
+    beside = x + inset + max(19 * mm, stringWidth(ply, BOLD, size) + 3 * mm)
     room = x + LABEL_WIDE - inset - beside
     angle = f" ±{piece.angle}" if piece.angle else ""
-    rows = [(_BOLD, 10.5, row) for row in wrapped(piece.part_name, _BOLD, 10.5, room)[:2]]
+    rows = [(BOLD, 10.5, row) for row in wrapped(piece.part_name, BOLD, 10.5, room)[:2]]
     rows += [
-        (_PLAIN, 9.5, piece.fabric_name + angle),
-        (_BOLD, 10.5, _size(piece, scales)),
-        (_PLAIN, 8.5, ", ".join(word for word in (piece.part_of, piece.edges) if word)),
+        (PLAIN, 9.5, piece.fabric_name + angle),
+        (BOLD, 10.5, _size(piece, scales)),
+        (PLAIN, 8.5, ", ".join(word for word in (piece.part_of, piece.edges) if word)),
     ]
     under = y + LABEL_TALL - inset
     for font, points, words in rows:
@@ -165,9 +155,9 @@ def _label(canvas: Canvas, job_name: str, piece: CutPiece, scales: Scales, x: fl
         canvas.drawString(beside, under, shortened(words, font, points, room))
     copy = (f"copy {piece.copy_number} of {piece.copies}",) if piece.copies > 1 else ()
     foot = " · ".join((f"piece {piece.number}", *copy, *piece.notes))
-    canvas.setFont(_PLAIN, 8)
-    canvas.drawString(x + inset, y + 6 * mm, shortened(foot, _PLAIN, 8, LABEL_WIDE - 2 * inset))
-    canvas.drawString(x + inset, y + 2.6 * mm, shortened(job_name, _PLAIN, 8, LABEL_WIDE - 2 * inset))
+    canvas.setFont(PLAIN, 8)
+    canvas.drawString(x + inset, y + 6 * mm, shortened(foot, PLAIN, 8, LABEL_WIDE - 2 * inset))
+    canvas.drawString(x + inset, y + 2.6 * mm, shortened(job_name, PLAIN, 8, LABEL_WIDE - 2 * inset))
 
 
 def _size(piece: CutPiece, scales: Scales) -> str:
@@ -187,7 +177,7 @@ def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4", scales: Scale
     for piece in cut.pieces:
         copy = f"{piece.copy_number}/{piece.copies} " if piece.copies > 1 else ""
         how = ", ".join(word for word in (piece.part_of, piece.edges, *piece.notes) if word)
-        page.columns(
+        first = page.columns(
             (
                 "",
                 str(piece.number),
@@ -199,7 +189,7 @@ def cut_plan_pdf(job_name: str, cut: CutPlan, paper: Paper = "A4", scales: Scale
             ),
             at,
         )
-        page.canvas.rect(MARGIN, page.y + 4, 8, 8)
+        page.canvas.rect(MARGIN, first - 1, 8, 8)
     return page.bytes()
 
 
@@ -222,7 +212,7 @@ def _drawn_roll(page: Page, roll: CutRoll, scales: Scales) -> None:
 def _tape(page: Page, start_mm: float, end_mm: float, scale: float, tall: float, scales: Scales) -> None:
     """Marks each metre or yard along the roll, and each half."""
     canvas, foot = page.canvas, page.y - tall
-    canvas.setFont(_PLAIN, 7)
+    canvas.setFont(PLAIN, 7)
     canvas.setLineWidth(0.4)
     unit = scales.unit("roll_run", 0)
     half_mm = 500 * convert(1, unit, "m")
@@ -252,10 +242,10 @@ def _stretch(page: Page, roll: CutRoll, start_mm: float, end_mm: float, scale: f
         canvas.rect(x, y, box.length_mm * scale, box.width_mm * scale, fill=1)
         canvas.setFillGray(0)
         size = max(5.0, min(16.0, box.text_mm * scale))
-        canvas.setFont(_BOLD, size)
+        canvas.setFont(BOLD, size)
         middle = x + box.length_mm * scale / 2
         canvas.drawCentredString(middle, y + box.width_mm * scale / 2, box.number)
-        canvas.setFont(_PLAIN, max(4.5, size * 0.6))
+        canvas.setFont(PLAIN, max(4.5, size * 0.6))
         canvas.drawCentredString(middle, y + box.width_mm * scale / 2 - max(6, size * 0.75), box.size)
     canvas.restoreState()
 
@@ -295,7 +285,7 @@ def shopping_pdf(
             page.y -= 5
             page.line(chapter.capitalize(), 12, bold=True, gap=5)
         cost = "" if line.cost is None else f"{line.cost:,.2f} {currency}"
-        page.columns(
+        first = page.columns(
             (
                 "",
                 line.what,
@@ -305,7 +295,7 @@ def shopping_pdf(
             ),
             at,
         )
-        page.canvas.rect(MARGIN, page.y + 4, 8, 8)
+        page.canvas.rect(MARGIN, first - 1, 8, 8)
         if line.variant:
             page.line(line.variant, 8.5, indent=18, gap=5)
     page.y -= 6

@@ -54,7 +54,7 @@ class BeforeAPot(DeskTest):
         expect(page.get_by_text("must be 500 or less")).to_be_visible()
         self.fill("Sheets overlap by", "60 mm")
         self.saved()
-        for name, file in (("labels, 70 × 37 mm", "labels.pdf"), ("cut plan on Letter", "cut-plan.pdf")):
+        for name, file in (("labels on A4", "labels.pdf"), ("cut plan on Letter", "cut-plan.pdf")):
             with page.expect_download() as download:
                 page.get_by_role("button", name=name, exact=True).click()
             self.assertEqual(download.value.suggested_filename, file)

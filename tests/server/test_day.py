@@ -6,18 +6,42 @@ Of `layup.day.run_sheet_print`, `layup.day.day_list`.
 import io
 import re
 from datetime import UTC, datetime, timedelta
+from itertools import combinations
 from uuid import uuid4
 
 from pypdf import PdfReader
+from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import start_job
 from layup.job import PotWishes
+from layup.print_face import BOLD, PLAIN
 from tests.server.people import TwoShops
 
 HOURS = "hour;°C;%\n" + "".join(f"{hour}:00;{12 + hour / 2:g};60\n".replace(".", ",") for hour in range(24))
+
+
+def boxes_of(page) -> list[tuple[float, float, float, float, str]]:
+    """Where each run of letters stands on a page: left, foot, right and top, points, by the face it is set in."""
+    found = []
+
+    def take(text, matrix, text_matrix, font, size):
+        words = text.strip("\n ")
+        if not words:
+            return
+        scale = matrix[0]
+        x = matrix[4] + text_matrix[4] * scale
+        y = matrix[5] + text_matrix[5] * matrix[3]
+        name = BOLD if "Bold" in str(font["/BaseFont"]) else PLAIN
+        # Letters reach from a fifth of their size under the line to seven tenths over it, figures from the line.
+        wide, size = stringWidth(words, name, size * scale), size * scale
+        under = 0.0 if words.isdigit() else 0.2 * size
+        found.append((x, y - under, x + wide, y + 0.7 * size, words))
+
+    page.extract_text(visitor_text=take)
+    return found
 
 
 class Forecasts(TwoShops):
@@ -119,6 +143,41 @@ class OnPaper(TwoShops):
         self.assertNotIn("water in it", every)
         listed = " ".join(self.pages("day-list.pdf"))
         self.assertEqual(len(re.findall(r"pot \d+, ", listed)), plan["pot_count"])
+
+    def test_every_print_embeds_its_letters_and_names_its_author(self):
+        spec = self.job.latest().spec()
+        name = "Łódź Ж Ω skiff 船 🚤 مركب"
+        saved = {"document": spec.model_dump(mode="json") | {"name": name}, "base": spec.model_dump(mode="json")}
+        self.send("put", f"/api/jobs/{self.job.pk}", saved)
+        for what in ("labels", "cut-plan", "preparation", "buy", "run-sheet", "day-list", "tickets"):
+            with self.subTest(what=what):
+                response = self.client.get(f"/api/jobs/{self.job.pk}/{what}.pdf")
+                self.assertEqual(response.status_code, 200)
+                pdf = PdfReader(io.BytesIO(response.content))
+                self.assertEqual(pdf.metadata.author, "Inch Cradle")
+                self.assertIn("Łódź Ж Ω skiff", pdf.pages[0].extract_text())
+                for page in pdf.pages:
+                    for font in page["/Resources"]["/Font"].values():
+                        self.assertIn("/FontFile2", font.get_object()["/FontDescriptor"])
+
+    def test_no_words_on_paper_lie_over_others_or_are_cut(self):
+        """Each run of letters as a box: none meets another, none leaves its page, none ends in dots."""
+        for paper in ("A4", "Letter"):
+            for what in ("labels", "cut-plan", "preparation", "buy", "run-sheet", "day-list", "tickets"):
+                with self.subTest(what=what, paper=paper):
+                    response = self.client.get(f"/api/jobs/{self.job.pk}/{what}.pdf?paper={paper}")
+                    for page in PdfReader(io.BytesIO(response.content)).pages:
+                        self.assert_clear(boxes_of(page), *map(float, page.mediabox[2:]))
+
+    def assert_clear(self, boxes: list[tuple[float, float, float, float, str]], wide: float, tall: float) -> None:
+        self.assertTrue(boxes)
+        for left, foot, right, top, words in boxes:
+            self.assertFalse(words.endswith("…"), words)
+            self.assertTrue(0 <= left < right <= wide and 0 <= foot < top <= tall, words)
+        for one, other in combinations(boxes, 2):
+            beside = one[2] <= other[0] + 0.5 or other[2] <= one[0] + 0.5
+            apart = one[3] <= other[1] + 0.5 or other[3] <= one[1] + 0.5
+            self.assertTrue(beside or apart, f"“{one[4]}” lies over “{other[4]}”")
 
     def test_files(self):
         for name, begins in (
