@@ -130,7 +130,7 @@ class Reading(ShellTest):
             expect(page.get_by_label("Width", exact=True)).to_have_value("2.5 ft")
             expect(page.get_by_role("link", name="Measure")).to_contain_text("16.4 ft²")
             self.fill("Width", "3")
-            expect(page.get_by_label("Width", exact=True)).to_have_value("3 ft")
+            expect(page.get_by_text("3 ft", exact=True)).to_be_visible()
             self.fill("Width", "30 in")
             self.saved()
         with self.units("g °C"):

@@ -63,7 +63,7 @@ class InOuncesAndYards(DeskTest):
         expect(page.get_by_text("2 plies read")).to_be_visible()
         self.step("Chemistry")
         self.pick("Resin", "Laminating epoxy, 2 to 1")
-        self.choose("Two-part resin is measured by", "volume")
+        self.choose("Measured by", "volume")
         self.step("Pots")
         expect(page.get_by_role("link", name="Pots")).to_contain_text(re.compile(r"pots? · [\d.]+ (fl oz|qt)"))
         page.get_by_text("Set by hand").click()
@@ -80,7 +80,7 @@ class InOuncesAndYards(DeskTest):
         self.step("Pots")
         page.get_by_role("radio", name="Letter").click()
         with page.expect_download() as printed:
-            page.get_by_role("link", name="tickets").click()
+            page.get_by_role("button", name="tickets", exact=True).click()
         cards = PdfReader(Path(printed.value.path()))
         self.assertEqual([float(side) for side in cards.pages[0].mediabox[2:]], [612, 792])
         words = " ".join(cards.pages[0].extract_text().split())

@@ -28,7 +28,8 @@ export function useReading(dimension: Dimension, unit?: string, bare = unit) {
         }),
       );
       if (mine !== asked.current) return undefined;
-      setUnderstood(reading.understood);
+      // What is said already need not be said again; of a bare number the unit it was taken in.
+      setUnderstood(reading.understood === words.trim() ? "" : reading.understood);
       setError("");
       return reading.value;
     } catch (refused) {
@@ -38,5 +39,5 @@ export function useReading(dimension: Dimension, unit?: string, bare = unit) {
       return undefined;
     }
   }
-  return { read, error, clear: () => setError(""), understood: understood.includes("=") ? understood : "" };
+  return { read, error, clear: () => setError(""), understood };
 }
