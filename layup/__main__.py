@@ -6,8 +6,7 @@ import sys
 from pathlib import Path
 
 from layup.errors import LayupError
-from layup.job import JobSpec
-from layup.job_file import Refused, read_job
+from layup.job_file import Refused, read_job, schema
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
 
@@ -27,7 +26,7 @@ def main(arguments: list[str] | None = None) -> int:
     commands.add_parser("schema", help="print the JSON schema of a job file")
     options = parser.parse_args(arguments)
     if options.command == "schema":
-        print(json.dumps(JobSpec.model_json_schema(), indent=1))
+        print(json.dumps(schema(), indent=1))
         return 0
     try:
         job = read_job(options.file.read_bytes())

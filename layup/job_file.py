@@ -22,6 +22,16 @@ class Refused(LayupError):
         self.faults = faults
 
 
+def schema() -> dict:
+    """The published schema of a job file, with its own address.
+
+    >>> schema()["$id"]
+    'urn:inch-cradle:job:1'
+    """
+    own = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": f"urn:inch-cradle:job:{VERSION}"}
+    return own | JobSpec.model_json_schema()
+
+
 def depth_of(text: str) -> int:
     """How deep the brackets of a JSON text nest, without building what it describes.
 

@@ -8,14 +8,15 @@ import tracemalloc
 from pathlib import Path
 from unittest import TestCase
 
+import jsonschema_rs
 from hypothesis import given
 from hypothesis import strategies as st
 
 from cradle.demo_jobs import buoy_lid, skiff
 from layup.document import DEEPEST, MOST_BYTES
 from layup.errors import LayupError
-from layup.job import VERSION, JobSpec
-from layup.job_file import Refused, depth_of, read_job, write_job
+from layup.job import VERSION
+from layup.job_file import Refused, depth_of, read_job, schema, write_job
 from layup.plan import plan
 from tests.core.jobs import at
 
@@ -38,7 +39,16 @@ class ThereAndBack(TestCase):
                 self.assertEqual((job.version, plan(job, at(19)).problems), (VERSION, ()))
 
     def test_the_published_schema_is_the_models(self):
-        self.assertEqual(json.loads(PUBLISHED.read_text()), JobSpec.model_json_schema(), "run `make schema`")
+        self.assertEqual(json.loads(PUBLISHED.read_text()), schema(), "run `make schema`")
+
+    def test_a_strict_validator_takes_the_schema_and_the_jobs_and_no_other(self):
+        """published: JSON Schema 2020-12, by a validator of its own."""
+        jsonschema_rs.meta.validate(schema())
+        validator = jsonschema_rs.Draft202012Validator(schema())
+        for job in (skiff(), buoy_lid()):
+            written = json.loads(write_job(job))
+            self.assertEqual([str(fault) for fault in validator.iter_errors(written)], [])
+            self.assertFalse(validator.is_valid(written | {"wings": 2}))
 
 
 class Hostile(TestCase):
