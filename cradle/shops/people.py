@@ -1,5 +1,6 @@
 """The people of a shop: who may do what, how a person is let in, how passwords are guarded."""
 
+import re
 import secrets
 from datetime import timedelta
 
@@ -7,9 +8,8 @@ from django.contrib.auth import authenticate
 from django.contrib.auth.models import AbstractBaseUser, User
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.core.validators import validate_slug
 from django.db import transaction
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.utils import timezone
 
 from cradle.shops.models import Invitation, Membership, Role, Shop
@@ -17,6 +17,8 @@ from cradle.shops.tries import tried, unhurried
 from layup.errors import LayupError, Missing, OutOfRange
 
 OPEN_FOR = timedelta(days=7)
+# Letters of any language: José, Ane-Mette, O'Neill, de la Cruz.
+_A_NAME = re.compile(r"[^\W_](?:[\w .'’-]{0,58}[\w.])?")
 _MAY_WRITE = {Role.OWNER, Role.LAMINATOR}
 
 
@@ -108,11 +110,12 @@ def join(token: str, person: User | None, name: str, password: str) -> User:
 
 def new_person(name: str, password: str) -> User:
     """A new account. Raises OutOfRange where the name is taken or the password is weak."""
-    try:
-        validate_slug(name)
-    except ValidationError as error:
-        raise OutOfRange("a name is letters, digits, - and _", "person") from error
-    if len(name) > 60 or User.objects.filter(username__iexact=name).exists():
+    name = User.normalize_username(" ".join(name.split()))
+    if not _A_NAME.fullmatch(name):
+        raise OutOfRange("a name is up to 60 letters and digits, with spaces, dots, - or _ between them", "person")
+    # The database knows small and large letters of plain Latin alone.
+    spelt = {name, name.lower(), name.upper(), name.title()}
+    if User.objects.filter(Q(username__iexact=name) | Q(username__in=spelt)).exists():
         raise OutOfRange("that name is taken: choose another, or sign in first", "person")
     _require_good_password(password, User(username=name), "password")
     return unhurried(lambda: User.objects.create_user(name, password=password), "password")

@@ -3,6 +3,7 @@
 import json
 from datetime import timedelta
 from unittest.mock import patch
+from urllib.parse import quote
 from uuid import uuid4
 
 from django.test import Client
@@ -92,7 +93,9 @@ class People(TwoShops):
     def test_bad_names_and_passwords_are_refused_at_their_field(self):
         token = self.invited("viewer")
         for person, password, field in (
-            ("two words", GOOD, "person"),
+            ("a/b", GOOD, "person"),
+            ("<b>", GOOD, "person"),
+            ("n" * 61, GOOD, "person"),
             ("WREN", GOOD, "person"),
             ("knot", "short", "password"),
         ):
@@ -101,6 +104,19 @@ class People(TwoShops):
                     "post", f"/api/invitations/{token}", {"person": person, "password": password}, Client()
                 )
                 self.assertEqual((status, answer["problems"][0]["path"]), (422, field))
+
+    def test_names_of_any_language_are_names_and_are_taken_once(self):
+        for person in ("José", "Ane-Mette O'Neill", "Łucja", "山田 花子"):
+            with self.subTest(person=person):
+                body = {"person": person, "password": GOOD}
+                joined = Client()
+                self.assertEqual(self.send("post", f"/api/invitations/{self.invited('viewer')}", body, joined)[0], 200)
+                self.assertEqual(self.get("/api/session", joined)[1]["person"], person)
+                twice = body | {"person": person.upper()}
+                again = self.send("post", f"/api/invitations/{self.invited('viewer')}", twice, Client())
+                self.assertEqual((again[0], again[1]["problems"][0]["path"]), (422, "person"))
+                path = f"/api/shops/{self.shop.pk}/people/{quote(person)}"
+                self.assertEqual(self.send("delete", path)[0], 200)
 
     def test_five_wrong_passwords_close_the_door_for_that_name(self):
         def knock(name: str, password: str) -> int:
