@@ -141,8 +141,9 @@ function useArrival(step: string, job: string): string {
     if (at.current === step) return;
     at.current = step;
     const into = window.document.getElementById("step");
-    // A field that the step put the cursor in keeps it.
-    if (!into?.contains(window.document.activeElement)) into?.focus({ preventScroll: true });
+    // Only from where the step was chosen: a field that it put the cursor in, or a hand gone elsewhere, keeps it.
+    const on = window.document.activeElement;
+    if (on === window.document.body || on?.closest("nav")) into?.focus({ preventScroll: true });
   }, [step]);
   return place;
 }
