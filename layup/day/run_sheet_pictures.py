@@ -184,7 +184,8 @@ def run_sheet_svg(job_name: str, plan: Plan, zone: ZoneInfo, scales: Scales, wid
         body.append(f'<g transform="translate(0 {y + 24:g})">{"".join(map(_as_svg, shapes))}</g>')
         y += tall + 50
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="-10 -4 {wide + 20:g} {y + 20:g}" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{wide + 20:g}" height="{y + 20:g}" '
+        f'viewBox="-10 -4 {wide + 20:g} {y + 20:g}" '
         f'font-family="Archivo, Helvetica, Arial, sans-serif" role="img"><title>{escape(sheet.sentence)}</title>'
         f'<rect x="-10" y="-4" width="{wide + 20:g}" height="{y + 20:g}" fill="#fff"/>{"".join(body)}</svg>'
     )

@@ -58,7 +58,8 @@ def section_svg(part: PartResult, scales: Scales = METRIC) -> str:
     patterns = "".join(_pattern(architecture) for architecture in dict.fromkeys(ply.architecture for ply in plies))
     title = f"Section through {part.name or 'the part'}, {scales.words('thickness', part.thickness_mm)}"
     return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDTH} {BOTTOM + GROUND + 20}" '
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}" height="{BOTTOM + GROUND + 20}" '
+        f'viewBox="0 0 {WIDTH} {BOTTOM + GROUND + 20}" '
         f'font-family="sans-serif"><title>{escape(title)}</title><defs>{patterns}</defs>{"".join(body)}</svg>'
     )
 

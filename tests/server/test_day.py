@@ -188,6 +188,12 @@ class OnPaper(TwoShops):
             response = self.client.get(f"/api/jobs/{self.job.pk}/{name}")
             self.assertTrue(response.content.startswith(begins), name)
 
+    def test_a_drawing_says_how_large_it_is(self):
+        part = self.job.latest().spec().parts[0].id
+        for path in ("run-sheet.svg", "rolls/1.svg", f"parts/{part}/section.svg"):
+            head = self.client.get(f"/api/jobs/{self.job.pk}/{path}").content.decode().partition(">")[0]
+            self.assertRegex(head, r'width="[\d.]+(mm)?" height="[\d.]+(mm)?"', path)
+
     def test_a_job_that_is_not_whole_has_no_sheet_and_says_why(self):
         made = self.send("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "Empty"})[1]
         response = self.client.get(f"/api/jobs/{made['id']}/run-sheet.pdf")
