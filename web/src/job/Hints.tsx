@@ -21,34 +21,34 @@ export function Hints() {
   if (!job.is_sample || !left.length) return null;
   return (
     <aside aria-label="Hints" className="border-b border-rule bg-cool-pale">
-      <ul className="mx-auto grid max-w-[1280px] items-center gap-x-6 px-4 md:grid-cols-[repeat(3,1fr)_auto]">
-        {left.map(([id, title, words], at) => (
-          <li key={id} className={`flex items-start gap-2 py-2 ${at ? "max-md:hidden" : ""}`}>
-            <p className="min-w-0 flex-1 text-[0.8438rem] leading-snug">
-              <b className="font-semibold">{title}.</b> {words}
-            </p>
-            <button
-              type="button"
-              aria-label={`Close the hint: ${title}`}
-              className="min-h-8 min-w-8 rounded-(--radius) text-[1.0625rem] leading-none hover:bg-sheet"
-              onClick={() => prefer({ hints_closed: [...preferences.hints_closed, id] })}
-            >
-              ×
-            </button>
-          </li>
-        ))}
+      <div className="mx-auto flex max-w-[1280px] items-center gap-x-6 px-4 max-md:flex-wrap">
+        <ul className="grid flex-1 gap-x-6 md:grid-cols-3">
+          {left.map(([id, title, words], at) => (
+            <li key={id} className={`flex items-start gap-2 py-2 ${at ? "max-md:hidden" : ""}`}>
+              <p className="min-w-0 flex-1 text-[0.8438rem] leading-snug">
+                <b className="font-semibold">{title}.</b> {words}
+              </p>
+              <button
+                type="button"
+                aria-label={`Close the hint: ${title}`}
+                className="min-h-8 min-w-8 rounded-(--radius) text-[1.0625rem] leading-none hover:bg-sheet"
+                onClick={() => prefer({ hints_closed: [...preferences.hints_closed, id] })}
+              >
+                ×
+              </button>
+            </li>
+          ))}
+        </ul>
         {left.length > 1 && (
-          <li className="pb-2 md:pb-0">
-            <button
-              type="button"
-              className="link min-h-8 text-[0.8438rem]"
-              onClick={() => prefer({ hints_closed: hints.map(([id]) => id) })}
-            >
-              Close all hints
-            </button>
-          </li>
+          <button
+            type="button"
+            className="link min-h-8 text-[0.8438rem]"
+            onClick={() => prefer({ hints_closed: hints.map(([id]) => id) })}
+          >
+            Close all hints
+          </button>
         )}
-      </ul>
+      </div>
     </aside>
   );
 }
