@@ -212,6 +212,9 @@ class DeskTest(unittest.TestCase):
     def pick(self, label: str, option: str) -> None:
         self.page.get_by_role("combobox", name=label).click()
         self.page.get_by_role("option", name=option, exact=True).click()
+        expect(self.page.get_by_role("listbox")).to_have_count(0)
+        # What closes gives the cursor back a moment later: what is typed next would go there.
+        self.page.evaluate("() => new Promise((done) => setTimeout(done, 0))")
 
     def to_the_bench(self) -> None:
         """Take the plan to the bench past what is not cut and not signed off, with a reason."""
