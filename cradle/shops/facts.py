@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 from django.db import connection
 
 from layup.bench_tools import measured_with
+from layup.errors import LayupError
 from layup.library import generic
 from layup.materials import Material
 from layup.scales import UnitSet
@@ -60,7 +61,7 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
     gels = tuple(gel.fact() for gel in reversed(shop.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
     forecast = tuple(ForecastHour.model_validate(hour) for hour in shop.forecast)
     facts = ShopFacts.model_validate(shop.facts)
-    now = measured_with(facts.tools, measuring_library(shop)) | {
+    now = _measured(shop, facts) | {
         "day": _day_of(forecast, ZoneInfo(shop.time_zone), today) or shop.room_day(),
         "today": today,
         "time_zone": shop.time_zone,
@@ -72,6 +73,14 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
     }
     return facts.model_copy(update=now)
+
+
+def _measured(shop: "Shop", facts: ShopFacts) -> dict[str, object]:
+    """How the bench's tools are read today. One that was corrected so that it can measure no more is read as it was chosen."""
+    try:
+        return measured_with(facts.tools, measuring_library(shop))
+    except LayupError:
+        return {}
 
 
 def measuring_library(shop: "Shop") -> Library:

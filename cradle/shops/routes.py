@@ -204,10 +204,10 @@ def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
     shop = shop_of(request, shop_id, to_write=True)
     if sent.time_zone not in available_timezones():
         raise OutOfRange("is no time zone: take one of the list, such as Europe/London", "time_zone")
-    if sent.dose_tool == "drops" and not sent.tools.dropper_id:
-        raise Missing("choose the dropper whose drops are counted", "tools.dropper_id")
     facts = sent.model_dump(mode="json", exclude={"name", "time_zone", "currency"})
     facts |= measured_with(sent.tools, measuring_library(shop))
+    if sent.dose_tool == "drops" and facts["drops_per_ml"] is None:
+        raise Missing("choose a dropper whose drops are counted, and write them on the shelf", "tools.dropper_id")
     with transaction.atomic():
         shop = locked(shop)
         shop.name, shop.time_zone, shop.currency = sent.name, sent.time_zone, sent.currency

@@ -86,6 +86,10 @@ class Settings(TwoShops):
         self.assertAlmostEqual(ticket()["scale_step_g"], 0.2835, delta=1e-4)
         self.send("put", f"/api/shelf/{added['id']}/retired", {"retired": True})
         self.assertAlmostEqual(ticket()["scale_step_g"], 0.2835, delta=1e-4, msg="it still stands at the bench")
+        coarse = {"number": 2, "document": added["document"] | {"reads_to": 9}}
+        self.assertEqual(self.send("put", f"/api/shelf/{added['id']}", coarse)[0], 200)
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}")[0], 200, "the shop still opens, to choose another")
+        self.assertAlmostEqual(ticket()["scale_step_g"], 1.417, delta=1e-3, msg="as it was chosen")
         for unit in ("ml", "°C"):
             refused = self.send("post", shelf, {"kind": "tool", "document": scale | {"unit": unit}})
             self.assertEqual((refused[0], refused[1]["problems"][0]["path"]), (422, "unit"))
