@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test check-web test-browser test-server test-core api schema backup restore speed shots format clean
+.PHONY: demo test views check-web test-browser test-server test-core api schema backup restore speed shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -32,6 +32,10 @@ test-server:
 
 test-core:
 	$(PY) manage.py test tests.core
+
+# Every view of every demo job, in each look and size.
+views: .venv/.installed-dev web/dist/index.html
+	CRADLE_ALL_VIEWS=1 $(PY) manage.py test tests.browser.test_every_view
 
 # The OpenAPI file and the TypeScript types made from it, after a change of the API.
 api: .venv/.installed-dev web/node_modules/.installed

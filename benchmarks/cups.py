@@ -2,7 +2,8 @@
 
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
 from layup.chemistry.label import hardener_label
-from layup.heat.conduction import cup, simulate, usual_width_mm
+from layup.equipment import usual_width_mm
+from layup.heat.conduction import cup, simulate
 from layup.heat.cure_kinetics import EPOXY_GLASS
 from layup.heat.heat_fit import StatedPot, fitted_cure
 from layup.heat.pot_heat import full_heat

@@ -4,7 +4,7 @@ import statistics
 import time
 from unittest import mock
 
-from layup.cautions import cautions_for
+from layup.cautions.chapters import cautions_for
 from layup.cautions.rule import Facts
 from layup.job import JobSpec
 from layup.library import generic

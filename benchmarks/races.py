@@ -109,8 +109,8 @@ class Races:
         lost = 0
         shop = self.send(self.people[0], "GET", self.shop)[1]
         known = {name: shop[name] for name in ("name", "time_zone", "currency")}
-        names = ("fabric_unit", "fluid_ounce", "thousands_comma", "tools")
-        names += ("dose_tool", "cup_g", "cup_ml", "learner")
+        names = ("fabric_unit", "fluid_ounce", "locale", "tools")
+        names += ("dose_tool", "learner")
         known |= {name: shop["facts"][name] for name in names}
         for number in range(40):
             room_c, scoop_ml = 15 + number / 10, 100 + number

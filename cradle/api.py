@@ -27,11 +27,13 @@ from cradle.keeping import words_of_disk
 from cradle.shelf.routes import router as shelf
 from cradle.shops.people import Forbidden
 from cradle.shops.people_routes import router as people
+from cradle.shops.preferences import units_of
 from cradle.shops.routes import router as shops
 from cradle.shops.tries import TooManyTries
 from layup.document import MOST_VALUES, require_an_end
 from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
+from layup.scales import METRIC, Scales
 
 
 class Bodies(Parser):
@@ -44,8 +46,63 @@ class Bodies(Parser):
         return body
 
 
+class Fault(Schema):
+    """One thing wrong with what was sent: the field and what to do about it."""
+
+    path: str
+    message: str
+
+
+class Refusal(Schema):
+    """Why a request was not carried out, each reason at its field."""
+
+    problems: list[Fault]
+
+
+class Detail(Schema):
+    """Why a request was not carried out, in a word."""
+
+    detail: str
+
+
+class Published(NinjaAPI):
+    """An API whose published description says how each route refuses, too."""
+
+    def get_openapi_schema(self, **options) -> dict:
+        schema = super().get_openapi_schema(**options)
+        for refusal in (Fault, Refusal, Detail):
+            model = refusal.model_json_schema(ref_template="#/components/schemas/{model}")
+            model.pop("$defs", None)
+            schema["components"]["schemas"][refusal.__name__] = model
+        for path, methods in schema["paths"].items():
+            for method, operation in methods.items():
+                refusals = _refusals(path, method, signed_in="security" in operation)
+                operation["responses"] |= {status: _refused(*of) for status, of in refusals.items()}
+        return schema
+
+
+def _refusals(path: str, method: str, *, signed_in: bool) -> dict[int, tuple[str, type[Schema]]]:
+    """What a route may answer besides: its status, what that means, what comes with it."""
+    found: dict[int, tuple[str, type[Schema]]] = {422: ("What was sent cannot be taken", Refusal)}
+    if signed_in:
+        found[401] = ("Nobody is signed in", Detail)
+    if "{" in path:
+        found[404] = ("No such thing in a shop of this person's", Detail)
+    if method != "get":
+        found[403] = ("This person may look, not change", Refusal)
+    if not signed_in and method != "get":
+        found[429] = ("Too many tries: wait a while", Refusal)
+    found[503] = ("The server is busy, or cannot write: try again", Refusal)
+    return dict(sorted(found.items()))
+
+
+def _refused(meaning: str, of: type[Schema]) -> dict:
+    body = {"schema": {"$ref": f"#/components/schemas/{of.__name__}"}}
+    return {"description": meaning, "content": {"application/json": body}}
+
+
 logger = logging.getLogger(__name__)
-api = NinjaAPI(title="Inch Cradle", version="1", auth=django_auth, docs_url=None, parser=Bodies())
+api = Published(title="Inch Cradle", version="1", auth=django_auth, docs_url=None, parser=Bodies())
 
 
 def answers_lists(view: Callable) -> Callable:
@@ -72,20 +129,9 @@ api.add_router("", joints)
 api.add_router("", bench)
 
 
-class Fault(Schema):
-    """One thing wrong with what was sent: the field and what to do about it."""
-
-    path: str
-    message: str
-
-
 class HealthOut(Schema):
     ok: bool
     disk_free_mb: int
-
-
-class Refusal(Schema):
-    problems: list[Fault]
 
 
 def _refuse(request: HttpRequest, problems: list[tuple[str, str]], status: int = 422) -> HttpResponse:
@@ -141,7 +187,8 @@ def refuse_while_busy(request: HttpRequest, error: Busy) -> HttpResponse:
 
 @api.exception_handler(LayupError)
 def refuse_unworkable(request: HttpRequest, error: LayupError) -> HttpResponse:
-    return _refuse(request, [(error.path, error.message)])
+    scales = Scales(units_of(request.user)) if request.user.is_authenticated else METRIC
+    return _refuse(request, [(error.path, scales.said(error.message))])
 
 
 @api.exception_handler(RequestDataTooBig)

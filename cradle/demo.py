@@ -35,7 +35,7 @@ _MORNING = (
 def load(person) -> Shop:
     """Make the demo shop, its person's membership, its jobs, and this morning's first pots of the skiff."""
     shop = Shop.objects.create(name=SHOP_NAME, time_zone="Europe/London", currency="GBP")
-    shop.facts |= {"thousands_comma": True}
+    shop.facts |= {"locale": "en-GB"}
     shop.save()
     Membership.objects.create(shop=shop, person=person)
     expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))

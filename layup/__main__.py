@@ -8,6 +8,7 @@ from pathlib import Path
 from layup.errors import LayupError
 from layup.job_file import Refused, read_job, schema
 from layup.plan import plan
+from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
 
 
@@ -38,7 +39,7 @@ def main(arguments: list[str] | None = None) -> int:
             _refuse(path, message)
         return 2
     except LayupError as error:
-        _refuse(error.path, error.message)
+        _refuse(error.path, METRIC.said(error.message))
         return 2
     answer = plan(job, ShopFacts())
     for problem in answer.problems:

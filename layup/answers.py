@@ -1,6 +1,6 @@
 """Turns what the rooms of the core found into the plan's records, in words where a builder reads words."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Sequence
 from itertools import groupby
 from math import ceil
 
@@ -26,17 +26,16 @@ from layup.errors import LayupError, Missing
 from layup.heat.pot_heat import HeatOf, stated_pot
 from layup.heat.pot_lab import SUFFERS_C, peak_words
 from layup.job import JobSpec
-from layup.joints.answers import thickened_result
-from layup.joints.outcome import ThickenedResult
-from layup.joints.plan import PlannedJoint
+from layup.marks import DoseTool
 from layup.materials import Hardener, ResinSystem
 from layup.pots.mix import Mix
-from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, TicketResult
+from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, ThickenedResult, TicketResult
 from layup.pots.sizing import TRAY_M2, Stuck, catalysed_floor_g
-from layup.pots.ticket import DoseTool, dose_by
+from layup.pots.ticket import dose_by
 from layup.pots.works_said import works_said
 from layup.scales import Scales
 from layup.units import convert
+from layup.vessels import VESSELS
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
 _CURING_CATALYSED = (
@@ -80,7 +79,7 @@ def chemistry_result(
         sentence = f"{name} hardener: {workable:.0f} min to work with at {at}"
     if hardener and abs(hardener.room_c - room_c) >= _SAME_ROOM_C:
         reason = f"for {scales.temperature(hardener.room_c)}, the room from the start to the last pot: {reason}"
-    by_volume, by_weight, remark = _ratio_words(resin, hardener)
+    by_volume, by_weight, remark = _ratio_words(resin, hardener, scales)
     label = _label(resin, hardener, heat_of)
     peak = mix.peak_c(mass) if mix and mass else None
     return ChemistryResult(
@@ -99,7 +98,7 @@ def chemistry_result(
         mixed_signs=resin.mixed_signs,
         hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         dose=_dose_result(job, resin, dose, scales) if dose else None,
-        chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of, cup_mm),
+        chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of, cup_mm, scales),
         clocks=_clocks(mix) if mix else None,
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
@@ -108,7 +107,7 @@ def chemistry_result(
         blends=_blends(job, resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
-        keeps=_keeps(resin),
+        keeps=_keeps(resin, scales),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
         tin_ratio_words=_tin_ratio_words(job) if resin.two_part else "",
     )
@@ -128,7 +127,7 @@ def _clocks(mix: Mix) -> ClocksResult:
         room, comfort = (mix.shop.scales.temperature(c) for c in (mix.room_c, mix.resin.comfort_minimum_c))
         remark = (
             f"At {room}, under {comfort}, this resin slows more than its law says: each of these may take "
-            f"{mix.clocks.may_take:g} times as long. Test before you go on, and warm the work if you can."
+            f"{mix.shop.scales.written(mix.clocks.may_take)} times as long. Test before you go on, and warm the work if you can."
         )
     return ClocksResult(**vars(mix.clocks), remark=remark)
 
@@ -190,10 +189,10 @@ def _dose_ways(mix: Mix, mass_g: float) -> tuple[DoseWay, ...]:
     return tuple(ways)
 
 
-def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[str, str, str]:
+def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None, scales: Scales) -> tuple[str, str, str]:
     if hardener is None:
         return "", "", ""
-    by_volume = f"{1 / resin.ratio_volume_b_per_a:g} : 1" if resin.ratio_volume_b_per_a else ""
+    by_volume = f"{scales.written(1 / resin.ratio_volume_b_per_a)} : 1" if resin.ratio_volume_b_per_a else ""
     if "weight" not in resin.bases or hardener.chosen is None:
         return (
             by_volume,
@@ -201,10 +200,10 @@ def _ratio_words(resin: ResinSystem, hardener: HardenerVerdict | None) -> tuple[
             "its sheet gives no densities, so it is not weighed" if "weight" not in resin.bases else "",
         )
     try:
-        ratio = weight_ratio(resin, hardener.chosen.hardener.density_g_per_cm3)
+        ratio = weight_ratio(resin, hardener.chosen.hardener.density_g_per_cm3, scales)
     except Missing as unknown:
         return by_volume, "", unknown.message
-    return by_volume, f"100 : {ratio.parts_b_per_100_a:.1f}", ratio.remark
+    return by_volume, f"100 : {scales.written(ratio.parts_b_per_100_a, '.1f')}", ratio.remark
 
 
 def _life_in_pot_min(
@@ -264,28 +263,28 @@ def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales
     """A dose by weight and by volume, where it was typed in words."""
     if not job.chemistry.dose_words:
         return ""
-    by_weight = f"{dose.catalyst_pct:.2f} % by weight"
+    by_weight = f"{scales.written(dose.catalyst_pct, '.2f')} % by weight"
     ml_per_kg = 10 * dose.catalyst_pct / resin.catalyst.density_g_per_cm3
     if resin.density_g_per_cm3 is None:
-        return f"{by_weight}, {ml_per_kg:.1f} ml per kg"
+        return f"{by_weight}, {scales.written(ml_per_kg, '.1f')} ml per kg"
     ml_per_litre = ml_per_kg * resin.density_g_per_cm3
     if scales.unit_set == "US":
-        return f"{by_weight}, {ml_per_litre * convert(1, 'US qt', 'l'):.1f} cc per US quart"
-    return f"{by_weight}, {ml_per_kg:.1f} ml per kg, {ml_per_litre:.1f} ml per litre"
+        return f"{by_weight}, {scales.written(ml_per_litre * convert(1, 'US qt', 'l'), '.1f')} cc per US quart"
+    return (
+        f"{by_weight}, {scales.written(ml_per_kg, '.1f')} ml per kg, {scales.written(ml_per_litre, '.1f')} ml per litre"
+    )
 
 
-def _keeps(resin: ResinSystem) -> str:
+def _keeps(resin: ResinSystem, scales: Scales) -> str:
     """How long a tin keeps: its sheet's months, or what is usual (common practice: polyester about a year)."""
     if resin.shelf_life_months:
-        return (
-            f"Keeps {resin.shelf_life_months:g} months from its making, unopened and cool. Read the dates on the tins."
-        )
+        return f"Keeps {scales.written(resin.shelf_life_months)} months from its making, unopened and cool. Read the dates on the tins."
     usual = "two years or so" if resin.two_part else "about a year"
     return f"Its sheet gives no shelf life: usual is {usual} (common practice). Read the dates on the tins."
 
 
 def pot_results(
-    pots: Sequence[PlannedPot], joints: Mapping[str, PlannedJoint]
+    pots: Sequence[PlannedPot], stirred: Callable[[PlannedPot], ThickenedResult | None]
 ) -> tuple[tuple[PotResult, ...], list[str]]:
     """Each kind of pot with its clock, its risk and its ticket, in the order of the work; and the kind's id of each pot.
 
@@ -295,7 +294,7 @@ def pot_results(
     about: list[str] = []
     for _, run in groupby(pots, key=_kind_of):
         alike = list(run)
-        results.append(_pot_result(alike[0], len(alike), joints))
+        results.append(_pot_result(alike[0], len(alike), stirred(alike[0])))
         about += [results[-1].id] * len(alike)
     return tuple(results), about
 
@@ -304,12 +303,11 @@ def _kind_of(pot: PlannedPot) -> tuple:
     return pot.owner.id, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
 
 
-def _pot_result(pot: PlannedPot, count: int, joints: Mapping[str, PlannedJoint]) -> PotResult:
+def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) -> PotResult:
     mix, mass, rate = pot.mix, pot.mass_g, pot.spread_g_per_min
     life, owner_id = mix.life, pot.owner.id
     share = life.working_share(mass, rate)
     life_min, use_by_min = life.minutes_at(1.0, mass), life.minutes_at(share, mass)
-    thickened = thickened_result(pot, joints[owner_id]) if pot.works[0].thick else None
     return PotResult(
         id=f"{owner_id}-{pot.number}",
         first=pot.number,
@@ -397,7 +395,7 @@ def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
     dose = () if mix.resin.two_part else tool
     tray = ()
     if mix.in_tray:
-        cooled = mix.job.pots.vessel == "tray on a cool pack"
+        cooled = VESSELS[mix.job.pots.vessel].on_a_pack
         pack = mix.shop.scales.said(", on a dry cool pack of {15 to 18 °C}, no ice") if cooled else ""
         tray = (f"a tray of {mix.shop.scales.words('area', TRAY_M2)}{pack}",)
     run = ()

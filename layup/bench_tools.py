@@ -5,9 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from layup.document import Document
-from layup.equipment import MASS_UNITS, Tool, ToolKind, Vessel
+from layup.equipment import CUP_ML, MASS_UNITS, Tool, ToolKind, Vessel
 from layup.errors import Missing, OutOfRange
-from layup.pots.ticket import VolumeTool
+from layup.marks import VolumeTool
 from layup.shelf import Library
 from layup.units import convert
 
@@ -21,6 +21,7 @@ class BenchTools(Document):
     syringe_id: _Id = "syringe-10"
     dropper_id: _Id = ""
     cup_id: _Id = "measuring-cup-100"
+    mixing_id: _Id = "mixing-cup-1500"
     pump_a_id: _Id = "pump-20"
     pump_b_id: _Id = "pump-10"
     by_volume: Literal["cup", "pumps"] = "cup"
@@ -37,11 +38,17 @@ def measured_with(tools: BenchTools, library: Library) -> dict[str, object]:
     scale = _tool(tools.scale_id, "scale_id", "scale", library)
     syringe = _tool(tools.syringe_id, "syringe_id", "syringe", library)
     cup = _cup(tools.cup_id, library)
+    mixing, empty_g = _mixing(tools.mixing_id, library)
     found: dict[str, object] = {
         "scale_step_g": _core(scale, "scale_id", 0.001, 50),
         "scale_unit": scale.unit,
         "syringe_step_ml": _core(syringe, "syringe_id", 0.001, 30),
         "syringe_unit": syringe.unit,
+        "syringe_ml": syringe.most and convert(syringe.most, syringe.unit, "ml"),
+        "cup_g": empty_g,
+        "cup_ml": mixing.holds_ml,
+        "cup_mm": mixing.width_mm,
+        "cup_made_of": mixing.made_of,
         "cup_step_ml": cup.marked_every_ml,
         "cup_number_ml": cup.marked_every_ml,
         "cup_unit": cup.marks_in,
@@ -69,6 +76,19 @@ def _cup(vessel_id: str, library: Library) -> Vessel:
     if found is None:
         raise Missing("choose a cup of your shelf that has marks", "tools.cup_id")
     return found
+
+
+def _mixing(vessel_id: str, library: Library) -> tuple[Vessel, float]:
+    """The usual mixing cup, and what it weighs empty: a scale that was not set to zero shows that too."""
+    found = next((vessel for vessel in library.vessels if vessel.id == vessel_id), None)
+    if found is None or found.weighs_g is None:
+        raise Missing("choose a cup of your shelf whose empty weight is written there", "tools.mixing_id")
+    least, most = CUP_ML
+    if not least <= found.holds_ml <= most:
+        raise OutOfRange(
+            f"{found.name} is too {'small' if found.holds_ml < least else 'large'} to mix in", "tools.mixing_id"
+        )
+    return found, found.weighs_g
 
 
 def _volume_tool(tools: BenchTools, cup: Vessel) -> VolumeTool:

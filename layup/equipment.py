@@ -1,5 +1,6 @@
 """What is used and not left in the work: vessels, measuring tools, consumables."""
 
+from math import pi
 from typing import Annotated, Literal, get_args
 
 from pydantic import AfterValidator, Field, model_validator
@@ -10,12 +11,14 @@ from layup.materials import Count, Material, Price
 from layup.words import with_article
 
 MadeOf = Literal["polypropylene", "polyethylene", "polystyrene", "waxed paper", "plain paper", "steel", "glass"]
+# What may be a mixing cup, ml.
+CUP_ML = (5, 50_000)
 _HoldsMl = Annotated[float, Field(ge=1, le=1_000_000, allow_inf_nan=False)]
 _MarkMl = Annotated[float, Field(ge=0.01, le=10_000, allow_inf_nan=False)]
 _ReadsTo = Annotated[float, Field(ge=0.0001, le=10_000, allow_inf_nan=False)]
 _DropsPerMl = Annotated[float, Field(ge=5, le=100, allow_inf_nan=False)]
 ScaleUnit = Literal["g", "oz", "lb"]
-VolumeUnit = Literal["ml", "cc", "US fl oz", "Imperial fl oz", "US qt", "Imperial qt"]
+VolumeUnit = Literal["ml", "cc", "US fl oz", "Imperial fl oz", "US qt", "Imperial qt", "US gal", "Imperial gal"]
 MASS_UNITS: tuple[str, ...] = get_args(ScaleUnit)
 VOLUME_UNITS: tuple[str, ...] = get_args(VolumeUnit)
 ToolKind = Literal["scale", "syringe", "dropper", "pump", "thermometer", "moisture meter"]
@@ -103,7 +106,10 @@ _READS_IN: dict[ToolKind, tuple[str, ...]] = {
 
 
 class Consumable(Material):
-    """What a job uses up. `each_covers_m2` or `each_lasts_min` say how many it takes; `stands_up_to` is a solvent."""
+    """What a job uses up. `each_covers_m2` or `each_lasts_min` say how many it takes; `stands_up_to` is a solvent.
+
+    A solvent `dries` fast, for small areas, or slowly, for large ones.
+    """
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
@@ -112,6 +118,16 @@ class Consumable(Material):
     each_lasts_min: Count | None = None
     stands_up_to: str = Field(default="", max_length=120)
     styrene_dissolves: bool = False
+    dries: Literal["", "fast", "slowly"] = ""
     sold_by: Count | None = None
     price_each: Price | None = None
     note: str = Field(default="", max_length=300)
+
+
+def usual_width_mm(holds_ml: float) -> float:
+    """The inner width of a cup that says no more than what it holds: as deep, brim full, as it is wide (memory).
+
+    >>> round(usual_width_mm(250))
+    68
+    """
+    return 10 * (4 * holds_ml / pi) ** (1 / 3)

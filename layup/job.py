@@ -6,15 +6,16 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
-from layup.chemistry.hardeners import School
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
-from layup.heat.pot_heat import PotVessel
 from layup.joints.tabbing import LENGTHS_OVERLAP
 from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
 from layup.laminate.shapes import Band, CutOut, Rectangle, Shape
 from layup.laminate.weights import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
-from layup.pots.sizing import Applied
+from layup.pots.work import Applied
+
+School = Literal["band", "one step slower"]
+PotVessel = Literal["cup", "tray", "tray on a cool pack"]
 
 VERSION = 1
 MOST_PLIES = 500

@@ -1,6 +1,7 @@
 """A job as a file: read with caps that a hostile file cannot pass, upgraded by steps, written as plain JSON."""
 
 import json
+import re
 from collections.abc import Callable
 
 from pydantic import ValidationError
@@ -29,7 +30,56 @@ def schema() -> dict:
     'urn:inch-cradle:job:1'
     """
     own = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": f"urn:inch-cradle:job:{VERSION}"}
-    return own | JobSpec.model_json_schema()
+    return own | _described(JobSpec.model_json_schema())
+
+
+_UNITS = {
+    "m": "metres",
+    "mm": "millimetres",
+    "m2": "square metres",
+    "g": "grams",
+    "kg": "kilograms",
+    "gsm": "grams a square metre",
+    "ml": "millilitres",
+    "c": "degrees Celsius",
+    "pct": "per cent",
+    "min": "minutes",
+    "h": "hours",
+    "deg": "degrees",
+    "cm3": "cubic centimetres",
+    "m3": "cubic metres",
+    "k": "kelvins",
+    "l": "litres",
+    "f": "degrees Fahrenheit",
+    "days": "days",
+    "months": "months",
+}
+
+
+_UNIT = "|".join(_UNITS)
+_NAMED = re.compile(rf"(.+?)(?:_({_UNIT}))?(?:_per_({_UNIT}))?")
+
+
+def _described(model: dict) -> dict:
+    """A schema whose every field says what it is, and in which unit: its name says both.
+
+    >>> field = _described({"properties": {"roll_width_mm": {"type": "number"}}})["properties"]["roll_width_mm"]
+    >>> field["description"]
+    'Roll width, in millimetres.'
+    """
+    for part in (model, *model.get("$defs", {}).values()):
+        for name, field in part.get("properties", {}).items():
+            field.setdefault("description", _words_of(name))
+    return model
+
+
+def _words_of(name: str) -> str:
+    named = _NAMED.fullmatch(name)
+    what, unit, per = named.groups()
+    words = what.replace("_", " ")
+    told = f"{words[:1].upper()}{words[1:]}"
+    of_each = f" a {_UNITS[per].removesuffix('s')}" if per else ""
+    return f"{told}, in {_UNITS[unit]}{of_each}." if unit else f"{told}{of_each}."
 
 
 def depth_of(text: str) -> int:

@@ -5,8 +5,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
+from layup.architecture import BUILDS, Architecture, Build
 from layup.errors import at_field
-from layup.laminate.fabric_words import kinds
+from layup.fabric_words import kinds
 from layup.printable import all_printable
 
 
@@ -57,25 +58,6 @@ class Material(BaseModel):
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in self.sources:
                 raise at_field(name, "say where this number comes from")
         return self
-
-
-class Architecture(StrEnum):
-    CHOPPED_MAT = "chopped mat"
-    WOVEN_CLOTH = "woven cloth"
-    WOVEN_ROVING = "woven roving"
-    BIAXIAL = "biaxial"
-    TRIAXIAL = "triaxial"
-    UNIDIRECTIONAL = "unidirectional"
-    COMBINATION = "combination"
-    VEIL = "veil"
-    SPREAD_TOW = "spread tow"
-    TAPE = "tape"
-    CONTINUOUS_MAT = "continuous filament mat"
-    CHOPPED_TOW = "chopped tow"
-    CORE = "core"
-    PEEL_PLY = "peel ply"
-    BLEEDER = "bleeder or breather"
-    FLOW_MESH = "flow mesh"
 
 
 Fibre = Literal["E-glass", "carbon", "aramid", "basalt", "flax", "polyester", "foam", "balsa", "polyethylene"]
@@ -141,9 +123,14 @@ class Fabric(Material):
         if (self.architecture is Architecture.CORE) != (self.core_thickness_mm is not None):
             raise at_field("core_thickness_mm", "a core, and nothing else, has a thickness of its own")
         if self.reinforces == (self.resin_taken_gsm is not None):
-            message = "a core and what comes off again, and nothing else, state the resin they take"
+            message = "only a core, and what comes off again, states the resin it takes"
             raise at_field("resin_taken_gsm", message)
         return self
+
+    @property
+    def build(self) -> Build:
+        """What holds of every fabric of its architecture."""
+        return BUILDS[self.architecture]
 
     @property
     def reinforces(self) -> bool:
@@ -153,12 +140,12 @@ class Fabric(Material):
     @property
     def stays(self) -> bool:
         """Whether it is left in; peel ply, bleeder and mesh come off with the resin they took."""
-        return self.architecture not in (Architecture.PEEL_PLY, Architecture.BLEEDER, Architecture.FLOW_MESH)
+        return not self.build.comes_off
 
     @property
     def ounce_base(self) -> Literal["square foot", "square yard"]:
-        """What a bare ounce of this fabric is counted over in US trade (common practice)."""
-        return "square foot" if self.architecture is Architecture.CHOPPED_MAT else "square yard"
+        """What a bare ounce of this fabric is counted over in US trade: mats of every kind by the foot (common practice)."""
+        return "square foot" if self.build.mat else "square yard"
 
 
 CoatKind = Literal["wet-out", "fill", "seal", "gel"]

@@ -69,10 +69,10 @@ class ResinUse(Record):
     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
     """
 
-    in_plies_g: float
-    first_wet_out_g: float
-    in_joints_g: float
-    mopped_off_g: float
+    in_plies_g: float = 0
+    first_wet_out_g: float = 0
+    in_joints_g: float = 0
+    mopped_off_g: float = 0
     left_in_vessels_g: float
     surplus_g: float
     mixed_g: float

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache
 
+from layup import kinds
 from layup.answers import chemistry_result, pot_results, stuck_results
-from layup.cautions import cautions_for
+from layup.cautions.chapters import cautions_for
 from layup.cautions.rule import Facts
 from layup.chemistry.blend import blended
 from layup.chemistry.catalyst import DoseVerdict, choose_dose
@@ -17,23 +18,19 @@ from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, room_of
 from layup.day.planner import MOST_POTS, Planner
 from layup.day.run_sheet import clock_of, coldest_before_hard, run_sheet
-from layup.day.schedule import Clocks, LaidAlready, Owner, PlannedPot, Schedule
+from layup.day.schedule import Clocks, LaidAlready, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
 from layup.day.windows import late_layers, missed_windows
-from layup.draft import Draft
 from layup.errors import LayupError, OutOfRange
 from layup.headlines import with_headlines
-from layup.heat.deep import peak_of_joint_c
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.heat.wet_limit import WetLimit, wet_limits
+from layup.heat.wet_limit import WetLimit
 from layup.job import Conditions, JobSpec
-from layup.joints.answers import by_id, joint_result
-from layup.joints.filler_log import learned
-from layup.joints.plan import ask_measures, plan_joint, too_few_pots
-from layup.laminate.parts import plan_parts
+from layup.kind import Draft
 from layup.materials import ResinSystem
 from layup.outcome import DewResult, Plan
 from layup.pots.mix import Mix, settle
+from layup.pots.outcome import ThickenedResult
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
 from layup.resin_use import cost_record, resin_use_of
@@ -42,8 +39,7 @@ from layup.shop_facts import ShopFacts
 
 # Layers of all copies; past it no day is worked out for them.
 MOST_LAYERS = 20_000
-# How much longer work takes with the mixing between, and about how long a joint does (memory).
-_MIXING_WITH_IT, _JOINT_MIN = 1.6, 30.0
+_MIXING_WITH_IT = 1.6  # how much longer work takes with the mixing between (memory)
 _BLEND = "chemistry.blend_id"
 
 
@@ -74,6 +70,10 @@ class Settled:
     mix: Mix | None = None
     mix_at: Callable[[float], Mix] | None = None
 
+    def stirred(self, pot: PlannedPot) -> ThickenedResult | None:
+        """How a pot is thickened, where it is."""
+        return next(filter(None, (kind.stirred(pot, self.draft) for kind in kinds.KINDS)), None)
+
 
 @dataclass(frozen=True)
 class Day:
@@ -88,28 +88,33 @@ class Day:
 def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settled:
     """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
-    draft = Draft()
+    draft = Draft(shop.scales)
     resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
     if resin:
         resin = with_logged(resin, shop.gels)
-    plan_parts(job, resin, draft, shop.scales)
+    if not any(kind.has(job) for kind in kinds.KINDS):
+        draft.missing("parts", "add a part: what surface is it?", "measure")
+    for kind in kinds.KINDS:
+        kind.weigh(job, resin, draft)
     if resin is None:
         draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
-        _ask_of_joints(job, draft)
+        _lay(job, None, draft)
         return Settled(job, shop, conditions, draft, None)
     clock = clock_of(job, shop)
     worked_c = room_of(job, shop, clock).worked_c(clock, _about_min(job, draft))
     hardener, dose = _verdicts(job, resin, conditions, worked_c, draft, shop.scales, heat_of)
     mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
-    if mix:
-        _plan_joints(job, mix, draft)
-    else:
-        _ask_of_joints(job, draft)
-    count = sum(copies * len(works) for _, copies, works in draft.works)
+    _lay(job, mix, draft)
+    count = sum(owner.copies * len(owner.works) for owner in draft.owners)
     if count > MOST_LAYERS:
         draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
         mix = None
     return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
+
+
+def _lay(job: JobSpec, mix: Mix | None, draft: Draft) -> None:
+    for kind in kinds.KINDS:
+        kind.lay(job, mix, draft)
 
 
 def settled_for(of: Settled, start: datetime) -> Settled:
@@ -128,9 +133,9 @@ def settled_for(of: Settled, start: datetime) -> Settled:
 
 
 def _about_min(job: JobSpec, draft: Draft) -> float:
-    """About how long the work takes, min: its spreading with the mixing between, and joints by the piece (memory)."""
-    spread = sum(copies * work.spread_min for _, copies, works in draft.works for work in works)
-    return _MIXING_WITH_IT * spread + sum(_JOINT_MIN * joint.count for joint in job.joints) / job.pots.hands
+    """About how long the work takes, min: its spreading with the mixing between, and what is not weighed yet (memory)."""
+    spread = sum(owner.copies * work.spread_min for owner in draft.owners for work in owner.works)
+    return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / job.pots.hands
 
 
 def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
@@ -162,19 +167,20 @@ def laid_out(
     `lane_ids`."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
-    parts = {part.id: part for part in of.draft.parts}
-    owners = [
-        Owner(works[0].owner_id, name, copies, tuple(works), one_run=works[0].owner_id not in parts)
-        for name, copies, works in of.draft.works
-        if works
-    ]
 
     def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
-        """How thick each skin of a part may lie wet at once; a joint's paste is another matter."""
-        return wet_limits(parts[owner_id], of.mix_at(room_c), room_c) if owner_id in parts else ()
+        found = (kind.wet_limits(owner_id, of.mix_at(room_c), room_c, of.draft) for kind in kinds.KINDS)
+        return next(filter(None, found), ())
 
     planner = Planner(
-        owners, of.mix_at, room, clock, wet_limits=limits, first_number=first_number, laid=laid, lane_ids=lane_ids
+        of.draft.owners,
+        of.mix_at,
+        room,
+        clock,
+        wet_limits=limits,
+        first_number=first_number,
+        laid=laid,
+        lane_ids=lane_ids,
     )
     return Day(clock, room, planner.clocks, planner.run())
 
@@ -184,29 +190,29 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     conditions, draft, resin, mix = of.conditions, of.draft, of.resin, of.mix
     dew = dew_of(conditions)
     pieces = _pieces(job, draft)
+    results = {kind.key: tuple(kind.results(mix, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
     if resin is None:
         return Plan(
             conditions=conditions,
             dew=dew,
-            parts=tuple(draft.parts),
             piece_count=pieces,
             problems=tuple(draft.problems),
+            **results,
         )
     day = laid_out(of) if mix else None
     pots = day.schedule.pots if day else []
     if day and day.schedule.too_many:
         draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
         day, pots = None, []
-    _check_wished_pots(draft, pots)
+    for kind in kinds.KINDS:
+        kind.wrong_in(pots, draft)
     largest = _largest(pots)
     stuck = day.schedule.stuck if day else []
-    resin_use = resin_use_of(draft, pots, mix) if mix and (pots or draft.weighed_only) and not stuck else None
-    potted, about = pot_results(pots, by_id(draft.joints))
+    resin_use = resin_use_of(draft, pots, mix) if mix and (pots or draft.weighed) and not stuck else None
+    potted, about = pot_results(pots, of.stirred)
     return Plan(
         conditions=conditions,
         dew=dew,
-        parts=tuple(draft.parts),
-        joints=tuple(joint_result(planned, mix) for planned in draft.joints),
         resin=resin_use,
         chemistry=chemistry_result(
             job, resin, of.hardener, of.dose, conditions.room_c, mix, largest, shop.scales, heat_of
@@ -219,8 +225,9 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
-        weighed_only=tuple(part.name or "this part" for part in draft.weighed_only),
+        weighed_only=tuple(weighed.name for weighed in draft.weighed),
         by_volume_g_per_ml=mix.by_volume_g_per_ml if mix else None,
+        **results,
     )
 
 
@@ -239,16 +246,13 @@ def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewRes
         resin=of.resin,
         hardener=of.hardener,
         dose=of.dose,
-        plies=tuple(draft.plies),
-        thickness_mm={part.id: part.thickness_mm for part in draft.parts},
         pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
         weight_b_per_a=mix.b_per_a_weight if mix else None,
         cup_made_of=shop.cup_made_of,
         peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
         pumps_b_per_a=_pumps(job, shop),
         late=tuple(_late(day.schedule)) if day else (),
-        joints=tuple(draft.joints),
-        joint_peaks_c={each.path: peak_of_joint_c(each, mix, conditions.room_c) for each in draft.joints if mix},
+        found={kind.key: kind.facts(mix, conditions.room_c, draft) for kind in kinds.KINDS},
         missed=tuple(missed_windows(day.schedule)) if day else (),
         coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
     )
@@ -256,19 +260,6 @@ def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewRes
 
 def _largest(pots: Sequence[PlannedPot]) -> PlannedPot | None:
     return max(pots, key=lambda pot: pot.mass_g, default=None)
-
-
-def _check_wished_pots(draft: Draft, pots: Sequence[PlannedPot]) -> None:
-    """Whether the pots wished for a paste do, in the warmest room that any of them is mixed for."""
-    warmest: dict[str, Mix] = {}
-    for pot in pots:
-        if pot.works[0].thick and pot.mix.room_c >= warmest.get(pot.owner.id, pot.mix).room_c:
-            warmest[pot.owner.id] = pot.mix
-    for planned in draft.joints:
-        if planned.joint.wished_pots and (mix := warmest.get(planned.joint.id)):
-            too_few = too_few_pots(planned, mix.plain)
-            if too_few:
-                draft.missing(f"{planned.path}.wished_pots", too_few, "joints", wrong=True)
 
 
 def _pumps(job: JobSpec, shop: ShopFacts) -> float | None:
@@ -395,23 +386,3 @@ def _check_tin_ratio(job: JobSpec, resin: ResinSystem, draft: Draft) -> None:
         allowed = " or ".join(resin.bases)
         message = f"{resin.name} is measured by {allowed} only: type its ratio by {allowed}"
         draft.missing("chemistry.tin_ratio", message, "chemistry")
-
-
-def _ask_of_joints(job: JobSpec, draft: Draft) -> None:
-    """What is not typed of the joints yet, while there is no mix to work them out with."""
-    for number, joint in enumerate(job.joints):
-        ask_measures(f"joints.{number}", joint, draft.missing_of_joint)
-
-
-def _plan_joints(job: JobSpec, mix: Mix, draft: Draft) -> None:
-    """Add each joint and its work: those that will be out of reach go before the parts, the others after them."""
-    fillers = {filler.id: learned(filler, mix.shop.stirred) for filler in job.materials.fillers}
-    first = []
-    for number, joint in enumerate(job.joints):
-        planned = plan_joint(f"joints.{number}", joint, job, mix, fillers, draft.missing_of_joint)
-        if planned is None:
-            continue
-        draft.joints.append(planned)
-        work = (joint.name or joint.kind, joint.count, list(planned.works))
-        (first if joint.hidden else draft.works).append(work)
-    draft.works = [*first, *draft.works]

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 from annotated_types import MaxLen
 from pydantic import BaseModel, ConfigDict
 
-from layup.laminate.fabric_words import kinds
+from layup.fabric_words import kinds
 from layup.materials import SourceKind
 from layup.shelf import MODEL_OF, ProductKind
 from layup.units import UNITS_OF, Dimension
@@ -66,6 +66,7 @@ _LABELS = {
     "core_thickness_mm": "thickness of the core",
     "resin_taken_gsm": "resin it takes",
     "styrene_dissolves": "styrene dissolves it",
+    "dries": "how a solvent dries",
     "roll_width_mm": "roll, width",
     "roll_length_m": "roll, length",
     "tightest_radius_mm": "tightest radius it turns",

@@ -2,11 +2,9 @@
 
 from collections.abc import Sequence
 
+from layup import kinds
 from layup.day.schedule import PlannedPot
-from layup.draft import Draft
-from layup.job import JobSpec
-from layup.laminate.ground import STEEP
-from layup.laminate.outcome import PartResult
+from layup.kind import Draft
 from layup.outcome import CostLine, CostRecord, ResinUse
 from layup.pots.mix import Mix
 from layup.pots.sizing import CUP_LOSS_SHARE
@@ -30,20 +28,7 @@ def cost_record(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
     >>> use.mixed_g, cost_record(of.draft, of.mix, use).known
     (0.0, 0.0)
     """
-    fabric_of = {part.plies[int(path.split(".")[-1])].id: fabric for path, part, fabric in draft.plies}
-    used = [
-        Used(ply.name, ply.area_m2 * part.count, fabric_of[ply.id].price_per_m2)
-        for part in draft.parts
-        for ply in part.plies
-        if not ply.coat
-    ]
-    for planned in draft.joints:
-        n = planned.joint.count
-        used += [Used(tab.fabric.name, tab.area_m2 * n, tab.fabric.price_per_m2) for tab in planned.tabs]
-        if paste := planned.paste:
-            used += [
-                Used(part.filler.name, paste.grams(part) * n / 1000, part.filler.price_per_kg) for part in paste.recipe
-            ]
+    used = [used for kind in kinds.KINDS for used in kind.used(draft)]
     part_a = resin_use.mixed_g if resin_use.part_a_g is None else resin_use.part_a_g
     used.append(Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg))
     if mix.hardener and resin_use.part_b_g:
@@ -53,23 +38,6 @@ def cost_record(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
     cost = cost_of(used)
     lines = tuple(CostLine(name=name, cost=amount) for name, amount in cost.lines.items())
     return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
-
-
-def _in_part_g(part: PartResult) -> float:
-    """Resin in one copy of a part and on it, with what comes off again."""
-    peeled = sum(ply.resin_g for ply in part.plies if not ply.stays)
-    mopped = sum(ply.mopped_off_g for ply in part.plies)
-    return part.resin_in_plies_g + part.coats_g + part.wet_out_g + peeled + mopped
-
-
-def _runs_off_g(job: JobSpec, draft: Draft) -> float:
-    """What runs down walls and drips from overhead of all that is laid, g."""
-    share = {part.id: STEEP[part.orientation].runs_off for part in job.parts}
-    return sum(
-        copies * work.laid_g * (1 - 1 / (1 + share.get(work.owner_id, 0.0)))
-        for _, copies, works in draft.works
-        for work in works
-    )
 
 
 def _parts_ml(mix: Mix, mixed_g: float) -> tuple[float | None, float | None]:
@@ -85,20 +53,18 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
 
     `pots` are all pots of the schedule; what is only weighed, under a bag, is counted with what its cups would keep.
 
+    >>> from layup.job import JobSpec
     >>> from layup.plan import plan
     >>> from layup.shop_facts import ShopFacts
     >>> plan(JobSpec(name="New"), ShopFacts()).resin is None
     True
     """
-    count_of = {part.id: part.count for part in draft.parts}
-    in_plies = sum(part.resin_in_plies_g * part.count for part in draft.parts)
-    in_coats = sum(part.coats_g * part.count for part in draft.parts)
-    peeled = sum(ply.resin_g * part.count for part in draft.parts for ply in part.plies if not ply.stays)
-    wet_out = sum(part.wet_out_g * part.count for part in draft.parts if part.plies)
-    mopped = sum(ply.mopped_off_g * count_of[part.id] for part in draft.parts for ply in part.plies)
-    in_joints = sum(work.laid_g * planned.joint.count for planned in draft.joints for work in planned.works)
-    # What lies under a bag has its weights and no pots yet: it is lost in vessels as any other.
-    bagged = sum(part.count * _in_part_g(part) for part in draft.weighed_only)
+    goes: dict[str, float] = {}
+    for kind in kinds.KINDS:
+        for where, grams in kind.resin_g(draft).items():
+            goes[where] = goes.get(where, 0.0) + grams
+    # What is only weighed is lost in vessels as any other.
+    bagged = sum(weighed.resin_g for weighed in draft.weighed)
     mixed = sum(pot.mass_g for pot in pots) + bagged / (1 - CUP_LOSS_SHARE)
     surplus = sum(pot.surplus_g for pot in pots)
     laid = sum(pot.laid_g for pot in pots) + bagged
@@ -111,13 +77,7 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
     return ResinUse(
-        in_plies_g=in_plies,
-        first_wet_out_g=wet_out,
-        in_coats_g=in_coats,
-        gel_coat_g=sum(part.gel_coat_g * part.count for part in draft.parts),
-        in_joints_g=in_joints,
-        mopped_off_g=mopped + peeled,
-        runs_off_g=_runs_off_g(mix.job, draft),
+        **goes,
         allowance_share=to_have / laid - 1 if laid else 0,
         left_in_vessels_g=mixed - surplus - laid,
         surplus_g=surplus,

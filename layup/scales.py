@@ -9,6 +9,7 @@ from typing import Literal, get_args
 
 from pydantic import BaseModel, ConfigDict
 
+from layup.customs import UNSAID, Customs
 from layup.units import CORE_UNIT, Dimension, FluidOunce, convert, figures, unit_shown
 
 UnitSet = Literal["metric", "US"]
@@ -65,7 +66,6 @@ def _in_parts(rungs: tuple[Rung, ...]) -> tuple[Rung, ...]:
 
 
 SIXTEENTHS = 16
-NARROW_SPACE = "\u202f"
 _METRIC: dict[Quantity, tuple[Rung, ...]] = {
     "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
     "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
@@ -110,25 +110,28 @@ _US_FIELDS: dict[Dimension, str] = {
 
 
 class FieldUnit(BaseModel):
-    """The unit that a bare number in a field is in: shown as value × factor + offset, `value` in the core's unit."""
+    """The unit that a bare number in a field is in, and as the shop reads it; shown as value × factor + offset, `value` in
+    the core's unit.
+    """
 
     model_config = ConfigDict(frozen=True)
 
     unit: str
+    shown: str
     factor: float
     offset: float
 
 
 @dataclass(frozen=True)
 class Scales:
-    """One unit set, with the shop's fluid ounce, the unit it weighs fabric in, and what parts thousands: what is printed
+    """One unit set, with the shop's fluid ounce, the unit it weighs fabric in, and how it writes numbers: what is printed
     is read back as the same number.
     """
 
     unit_set: UnitSet = "metric"
     fluid_ounce: FluidOunce = "us"
     fabric_unit: FabricUnit = "g/m²"
-    thousands: str = ","
+    customs: Customs = UNSAID
 
     def table(self) -> dict[Quantity, tuple[Rung, ...]]:
         """The rungs of every quantity, smallest first."""
@@ -150,7 +153,8 @@ class Scales:
         for dimension, unit in units.items():
             offset = convert(0, CORE_UNIT[dimension], unit)
             factor = convert(1, CORE_UNIT[dimension], unit) - offset
-            found[dimension] = FieldUnit(unit=unit, factor=factor, offset=round(offset, 9))
+            shown = unit_shown(unit, self.fluid_ounce)
+            found[dimension] = FieldUnit(unit=unit, shown=shown, factor=factor, offset=round(offset, 9))
         return found
 
     def words(self, quantity: Quantity, value: float) -> str:
@@ -171,10 +175,10 @@ class Scales:
         """
         rung = self._rung(quantity, value)
         if rung.parts > 1:
-            return in_parts(value * rung.factor + rung.offset, rung.parts).replace(",", self.thousands)
+            return self.customs.written(in_parts(value * rung.factor + rung.offset, rung.parts))
         text = f"{value * rung.factor + rung.offset:,.{rung.digits}f}"
         text = text.rstrip("0").rstrip(".") if "." in text else text
-        return "0" if text == "-0" else text.replace(",", self.thousands)
+        return "0" if text == "-0" else self.customs.written(text)
 
     def unit(self, quantity: Quantity, value: float) -> str:
         """The unit that a value of this size is shown in.
@@ -219,20 +223,43 @@ class Scales:
         return self.words("temperature", celsius)
 
     def said(self, words: str) -> str:
-        """Words of the trade with the quantities marked in them, {40 °C}, {3 K}, {25 mm}, {100 g}, as its readers say them.
+        """Words of the trade with the quantities marked in them, {40 °C}, {3 K}, {25 mm}, {100 g}, as its readers say them;
+        one that was measured, {=38.1 mm}, as it is.
 
         >>> METRIC.said("over {40 °C}, {3 mm} thin"), Scales("US").said("over {40 °C}, {3 mm} thin, {3 K} off")
         ('over 40 °C, 3 mm thin', 'over 105 °F, 1/8 in thin, 5 °F off')
         >>> Scales("US").said("{75 mm} wide, a {100 g} pot, {80 to 120 °C}")
         '3 in wide, a 3.5 oz pot, 175 to 250 °F'
+        >>> METRIC.said("{=38.1 mm} wide"), Scales("US").said("{=38.1 mm} wide")
+        ('38.1 mm wide', '1 1/2 in wide')
         """
         return _MARKED.sub(lambda found: self._rounded(*found.groups()), words)
 
-    def _rounded(self, low: str | None, number: str, unit: str) -> str:
+    def _rounded(self, measured: str | None, low: str | None, number: str, unit: str) -> str:
+        if measured:
+            return self.words(_AS_MEASURED[unit], float(number))
         if self.unit_set == "metric":
-            return f"{f'{low} to ' if low else ''}{number} {'°C' if unit == 'K' else unit}"
-        shown, own = self._said[unit](float(number))
-        return f"{self._said[unit](float(low))[0]} to {shown} {own}" if low else f"{shown} {own}"
+            words = f"{f'{low} to ' if low else ''}{number} {'°C' if unit == 'K' else unit}"
+        else:
+            shown, own = self._said[unit](float(number))
+            words = f"{self._said[unit](float(low))[0]} to {shown} {own}" if low else f"{shown} {own}"
+        return self.customs.written(words)
+
+    def written(self, value: float, form: str = "g") -> str:
+        """A number without a quantity, in the marks of the shop's country; `form` as Python formats numbers.
+
+        >>> Scales(customs=Customs("en-DE")).written(1234.56, ",.1f"), Scales().written(2.5)
+        ('1\\u202f234,6', '2.5')
+        """
+        return self.customs.number(value, form)
+
+    def figures(self, value: float, count: int) -> str:
+        """A number by its first figures, in the same marks.
+
+        >>> Scales(customs=Customs("en-FR")).figures(2.3456, 3)
+        '2,35'
+        """
+        return self.customs.written(figures(value, count))
 
     @property
     def _said(self) -> dict[str, Callable[[float], tuple[str, str]]]:
@@ -280,17 +307,27 @@ def in_parts(value: float, parts: int) -> str:
 def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) -> dict[Quantity, tuple[Rung, ...]]:
     table = dict(_METRIC)
     if unit_set == "US":
-        ounce, quart = ("US fl oz", "US qt") if fluid_ounce == "us" else ("Imperial fl oz", "Imperial qt")
-        quarts = _rungs("ml", (convert(2, quart, "ml"), quart, 2))
+        ounce, quart, gallon = (
+            f"{'US' if fluid_ounce == 'us' else 'Imperial'} {unit}" for unit in ("fl oz", "qt", "gal")
+        )
+        quarts = _named(_rungs("ml", (convert(2, quart, "ml"), quart, 2)), unit_shown(quart, fluid_ounce))
+        gallons = _named(_rungs("ml", (convert(2, gallon, "ml"), gallon, 2)), unit_shown(gallon, fluid_ounce))
         small = _named(
             _rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), unit_shown(ounce, fluid_ounce)
         )
-        table |= _US | {"volume": (*small, *_named(quarts, unit_shown(quart, fluid_ounce)))}
+        table |= _US | {"volume": (*small, *quarts, *gallons)}
     if fabric_unit == "oz":
         table["areal_weight"] = _US["areal_weight"]
     return table
 
 
-_MARKED = re.compile(r"\{(?:([\d.]+) to )?([\d.]+) (°C|K|mm|m|g|kg)\}")
+_MARKED = re.compile(r"\{(=)?(?:([\d.]+) to )?([\d.]+) (°C|K|mm|m|g|kg|g/m²)\}")
+_AS_MEASURED: dict[str, Quantity] = {
+    "°C": "temperature",
+    "mm": "size",
+    "m": "length",
+    "g": "mass",
+    "g/m²": "areal_weight",
+}
 
-METRIC = Scales()
+METRIC = Scales(customs=Customs("en-GB"))

@@ -1,20 +1,23 @@
 """What a plan takes from the shop: its day and forecast, its tools and cups, the gels and fillers it has logged."""
 
+from dataclasses import replace
 from datetime import date
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from layup.bench_tools import BenchTools
+from layup.customs import Customs, LocaleName
 from layup.document import Document, RoomTemperature
-from layup.equipment import CupRatio, MadeOf, ScaleUnit, Vessel, VolumeUnit
+from layup.equipment import CUP_ML, CupRatio, MadeOf, ScaleUnit, Vessel, VolumeUnit, usual_width_mm
 from layup.errors import Missing, at_field
-from layup.heat.conduction import usual_width_mm
 from layup.job import Conditions, Moment, Practice
+from layup.marks import RESIDUE_ML, DoseTool, Marks, VolumeTool
 from layup.materials import Consistency, DosePct, Grams, Minutes, ProductMillimetres
-from layup.pots.sizing import LARGEST_POT_G
-from layup.pots.ticket import RESIDUE_ML, DoseTool, Marks, VolumeTool
-from layup.scales import NARROW_SPACE, FabricUnit, Scales, UnitSet
+from layup.scales import FabricUnit, Scales, UnitSet
 from layup.units import FluidOunce, convert, unit_shown
+
+# The largest pot of each family that is mixed at once, g (common practice).
+LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
 
 
 class RoomDay(Document):
@@ -79,8 +82,7 @@ class ShopFacts(BaseModel):
     units: UnitSet = "metric"
     fabric_unit: FabricUnit = "g/m²"
     fluid_ounce: FluidOunce = "us"
-    # Whether a comma parts thousands; None until the shop says.
-    thousands_comma: bool | None = None
+    locale: LocaleName = ""
     tools: BenchTools = BenchTools()
     scale_step_g: float = Field(default=1, ge=0.001, le=50, allow_inf_nan=False)
     scale_unit: ScaleUnit = "g"
@@ -88,6 +90,7 @@ class ShopFacts(BaseModel):
     cup_unit: VolumeUnit = "ml"
     syringe_step_ml: float = Field(default=0.2, ge=0.001, le=30, allow_inf_nan=False)
     syringe_unit: VolumeUnit = "ml"
+    syringe_ml: float | None = Field(default=None, ge=0.1, le=1000, allow_inf_nan=False)
     dose_tool: DoseTool = "syringe"
     drops_per_ml: float | None = Field(default=None, ge=5, le=100, allow_inf_nan=False)
     volume_tool: VolumeTool = "marked cup"
@@ -98,7 +101,7 @@ class ShopFacts(BaseModel):
     residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
     scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
-    cup_ml: float = Field(default=1500, ge=5, le=50000, allow_inf_nan=False)
+    cup_ml: float = Field(default=1500, ge=CUP_ML[0], le=CUP_ML[1], allow_inf_nan=False)
     cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     cup_made_of: MadeOf = "polypropylene"
     vessels: tuple[Vessel, ...] = Field(default=(), max_length=60)
@@ -139,13 +142,18 @@ class ShopFacts(BaseModel):
         if tool == "drops":
             if self.drops_per_ml is None:
                 raise Missing("the drops of this dropper were not counted yet", "drops_per_ml")
-            return Marks(1, "drops", 1 / self.drops_per_ml)
-        return self.scale if tool == "scale" else self._marks(self.syringe_step_ml, self.syringe_unit, "ml")
+            return Marks(1, "drops", 1 / self.drops_per_ml, Customs(self.locale))
+        if tool == "scale":
+            return self.scale
+        syringe = self._marks(self.syringe_step_ml, self.syringe_unit, "ml")
+        return replace(syringe, most=self.syringe_ml and self.syringe_ml / syringe.unit_is)
 
     def _marks(self, step_core: float, unit: str, core_unit: str) -> Marks:
         unit_is = convert(1, unit, core_unit)
         # What is printed on a tool has few digits: the last of a conversion are none of them.
-        return Marks(float(f"{step_core / unit_is:.5g}"), unit_shown(unit, self.fluid_ounce), unit_is)
+        return Marks(
+            float(f"{step_core / unit_is:.5g}"), unit_shown(unit, self.fluid_ounce), unit_is, Customs(self.locale)
+        )
 
     @property
     def cup_width_mm(self) -> float:
@@ -154,4 +162,4 @@ class ShopFacts(BaseModel):
 
     @property
     def scales(self) -> Scales:
-        return Scales(self.units, self.fluid_ounce, self.fabric_unit, "," if self.thousands_comma else NARROW_SPACE)
+        return Scales(self.units, self.fluid_ounce, self.fabric_unit, Customs(self.locale))

@@ -8,6 +8,7 @@ from typing import Literal, get_args
 
 import pint
 
+from layup.customs import UNSAID, Customs, DecimalMark
 from layup.errors import OutOfRange, Unreadable
 
 Dimension = Literal["mass", "volume", "areal_weight", "length", "thickness", "area", "temperature", "time"]
@@ -108,8 +109,9 @@ _SHOP_DECIDES = {"floz": "fl oz", "fl.oz": "fl oz", "qt": "qt", "quart": "qt", "
 }
 COMMON_AREAL_WEIGHTS_GSM = (15, 2500)
 # Thousands are parted by spaces, or by commas; a comma alone may be a decimal mark too.
-_SPACED, _PARTED = r"\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?:[.,]\d+)?", r"\d{1,3}(?:(?:,\d{3})+\.\d+|(?:,\d{3}){2,})"
-_EITHER = re.compile(r"[-+]?[1-9]\d{0,2},\d{3}")
+_SPACED = r"\d{1,3}(?:[ \u00a0\u202f'’]\d{3})+(?:[.,]\d+)?"
+_PARTED = r"\d{1,3}(?:(?:,\d{3})+\.\d+|(?:,\d{3}){2,}|(?:\.\d{3})+,\d+|(?:\.\d{3}){2,})"
+_EITHER = re.compile(r"[-+]?[1-9]\d{0,2}[.,]\d{3}")
 _NUMBER = rf"(?:\d+\s+\d+/\d+|\d+/\d+|{_SPACED}|{_PARTED}|\d*[.,]\d+|\d+)"
 _TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|(?<=yd)2|(?<=ft)2|(?<=cm)3)?)?\s*(?=$|\d)")
 
@@ -168,7 +170,7 @@ def unit_shown(unit: str, fluid_ounce: FluidOunce) -> str:
     return unit.removeprefix("US ") if fluid_ounce == "us" else unit.replace("Imperial", "imp")
 
 
-def _number(text: str, thousands_comma: bool | None) -> float:
+def _number(text: str, decimal: DecimalMark) -> float:
     text = text.strip().replace("−", "-")
     if "/" in text:
         whole, _, fraction = text.rpartition(" ")
@@ -177,13 +179,25 @@ def _number(text: str, thousands_comma: bool | None) -> float:
             raise Unreadable(f"“{text}” divides by nought; type it as a decimal")
         sign = -1 if text.startswith("-") else 1
         return sign * (abs(float(whole or 0)) + float(top) / float(bottom))
-    text = re.sub(r"\s", "", text)
-    if _EITHER.fullmatch(text) and thousands_comma is None:
-        whole, point = text.replace(",", ""), text.replace(",", ".").rstrip("0")
-        raise Unreadable(f"“{text}” may be {whole} or {point}: type it so, or say under Shop what a comma is")
-    if re.fullmatch(f"[-+]?{_PARTED}", text) or (thousands_comma and _EITHER.fullmatch(text)):
-        return float(text.replace(",", ""))
+    text = re.sub(r"\s|(?<=\d)['’](?=\d)", "", text)
+    if _EITHER.fullmatch(text):
+        mark = "," if "," in text else "."
+        # Thousands are printed with a comma or a space, never with a point.
+        if mark != (decimal or "."):
+            if decimal != ".":
+                raise Unreadable(_either(text, mark, decimal))
+            return float(text.replace(",", ""))
+    if re.fullmatch(f"[-+]?{_PARTED}", text):
+        parting = next(letter for letter in text if letter in ".,")
+        text = text.replace(parting, "")
     return float(text.replace(",", "."))
+
+
+def _either(text: str, mark: str, decimal: DecimalMark) -> str:
+    whole, part = text.split(mark)
+    parted = f"{whole}{decimal or '.'}{part.rstrip('0')}".rstrip(".,")
+    advice = "type it so" if decimal else "type it so, or say under Shop which country’s numbers are meant"
+    return f"“{text}” may be {whole}{part} or {parted}: {advice}"
 
 
 def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce, ounce_base: OunceBase | None) -> str:
@@ -210,7 +224,7 @@ def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce
     raise Unreadable(f"“{word.strip()}” is no unit known here: type one of {known}")
 
 
-def _terms(text: str, dimension: Dimension, default: str, thousands_comma: bool | None) -> list[tuple[float, str]]:
+def _terms(text: str, dimension: Dimension, default: str, decimal: DecimalMark) -> list[tuple[float, str]]:
     """Each number of a quantity with the word after it: several only where feet take inches, and the like."""
     if not text:
         raise Unreadable(f"type a number, with a unit if it is not {default}")
@@ -221,7 +235,7 @@ def _terms(text: str, dimension: Dimension, default: str, thousands_comma: bool 
         match = _TERM.match(text, at)
         if not match or match.end() == at:
             raise Unreadable(f"“{text}” is not a quantity: type a number and a unit, such as 12 {default}")
-        terms.append((_number(match[1], thousands_comma), match[2] or ""))
+        terms.append((_number(match[1], decimal), match[2] or ""))
         at = match.end()
     if len(terms) > 1 and (dimension not in ("length", "thickness", "time", "mass") or not all(w for _, w in terms)):
         raise Unreadable(f"“{text}” reads as {len(terms)} numbers: type one, with its unit")
@@ -235,14 +249,15 @@ def parse(
     default_unit: str | None = None,
     fluid_ounce: FluidOunce = "us",
     ounce_base: OunceBase | None = None,
-    thousands_comma: bool | None = False,
+    customs: Customs = UNSAID,
 ) -> Reading:
     """Read a typed quantity into the core's unit of its dimension.
 
     Several readings, parted by semicolons, give their mean, with half of what they spread over.
     `default_unit` is taken for a bare number. `ounce_base` says what an ounce of fabric is counted over
-    (published trade use: mat per square foot, cloth and stitched per square yard). A comma is a decimal mark; before three
-    digits it parts thousands where `thousands_comma`, and is asked about where that is None.
+    (published trade use: mat per square foot, cloth and stitched per square yard). Either mark is read as a decimal
+    mark; before three digits a comma parts thousands where a point is the decimal mark of the `customs`, and what could be
+    both is asked about.
     Raises Unreadable for nonsense and OutOfRange for a temperature below absolute zero.
 
     >>> parse("5 ft 6 in", "length").understood
@@ -265,23 +280,24 @@ def parse(
                     default_unit=default_unit,
                     fluid_ounce=fluid_ounce,
                     ounce_base=ounce_base,
-                    thousands_comma=thousands_comma,
+                    customs=customs,
                 )
                 for one in _readings(text)
-            ]
+            ],
+            customs,
         )
     unit = CORE_UNIT[dimension]
     default = default_unit or unit
     if default not in UNITS_OF[dimension]:
         raise Unreadable(f"“{default}” is no unit of {dimension.replace('_', ' ')}")
-    terms = _terms(text.strip(), dimension, default, thousands_comma)
+    terms = _terms(text.strip(), dimension, default, customs.decimal)
     parts = [(number, _unit(word, dimension, default, fluid_ounce, ounce_base)) for number, word in terms]
     value = sum(convert(number, typed, unit) for number, typed in parts)
     if dimension == "temperature" and value < -273.15:
         raise OutOfRange("colder than absolute zero: check the sign and the unit")
-    typed = " ".join(f"{figures(number, 9)} {typed_unit}" for number, typed_unit in parts)
+    typed = " ".join(f"{customs.written(figures(number, 9))} {typed_unit}" for number, typed_unit in parts)
     same = len(parts) == 1 and parts[0][1] == default
-    understood = typed if same else f"{typed} = {figures(convert(value, unit, default), 4)} {default}"
+    understood = typed if same else f"{typed} = {customs.written(figures(convert(value, unit, default), 4))} {default}"
     return Reading(value, unit, understood)
 
 
@@ -294,11 +310,12 @@ def _readings(text: str) -> list[str]:
     return [one if re.search(r"[^-−+\d\s.,/]", one) else f"{one} {unit}".strip() for one in ones] or [text.strip(" ;")]
 
 
-def _mean_of(readings: list[Reading]) -> Reading:
+def _mean_of(readings: list[Reading], customs: Customs) -> Reading:
     values = [reading.value for reading in readings]
     mean, unit = sum(values) / len(values), readings[0].unit
     spread = (max(values) - min(values)) / 2
-    understood = f"{len(values)} readings = {figures(mean, 4)} {unit}, give or take {figures(spread, 2)} {unit}"
+    middle, either_way = customs.written(figures(mean, 4)), customs.written(figures(spread, 2))
+    understood = f"{len(values)} readings = {middle} {unit}, give or take {either_way} {unit}"
     return Reading(mean, unit, understood)
 
 

@@ -1,23 +1,21 @@
-"""A job as a workbook: its parts, plies, joints and resin, as values that a spreadsheet can go on with."""
+"""A job as a workbook: the tables of each kind of work and its resin, as values that a spreadsheet can go on with."""
 
 import io
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator
 
 from openpyxl import Workbook
 from openpyxl.styles import Font
 
+from layup import kinds
 from layup.job import JobSpec
+from layup.kind import Cell, Sheet
 from layup.outcome import Plan
 from layup.printable import plain
-from layup.scales import METRIC, Quantity, Scales
-
-Cell = str | float | int | None
-# The head of a column: words, or words and what is measured; then a spreadsheet is told how to show it.
-Head = str | tuple[str, Quantity]
+from layup.scales import METRIC, Scales
 
 
 def write_workbook(job: JobSpec, plan: Plan, scales: Scales = METRIC) -> bytes:
-    """The job with its plan as XLSX, one sheet each for parts, plies, joints where there are any, and resin.
+    """The job with its plan as XLSX, the sheets of each kind of work, and one of resin.
 
     Values, never formulas.
 
@@ -29,63 +27,13 @@ def write_workbook(job: JobSpec, plan: Plan, scales: Scales = METRIC) -> bytes:
     """
     book = Workbook()
     book.remove(book.active)
-    _sheet(book, "Parts", _PARTS, _parts(job, plan), scales)
-    _sheet(book, "Plies", _PLIES, _plies(plan), scales)
-    if plan.joints:
-        _sheet(book, "Joints", _JOINTS, _joints(plan), scales)
-    _sheet(book, "Resin", ("what", ("weight", "mass")), _resin(plan), scales)
+    for kind in kinds.KINDS:
+        for sheet in kind.sheets(job, plan):
+            _write(book, sheet, scales)
+    _write(book, Sheet("Resin", ("what", ("weight", "mass")), _resin(plan)), scales)
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
-
-
-_PARTS: tuple[Head, ...] = (
-    *("part", "surface", "process", "copies", ("area of one", "area"), ("area of all", "area")),
-    *(("thickness", "thickness"), ("laminate", "laminate_weight")),
-)
-
-
-def _parts(job: JobSpec, plan: Plan) -> Iterator[tuple[Cell, ...]]:
-    process = {part.id: part.process for part in job.parts}
-    for part in plan.parts:
-        yield (
-            *(part.name, part.substrate, process[part.id], part.count, part.area_m2, part.total_area_m2),
-            *(part.thickness_mm, part.laminate_gsm),
-        )
-
-
-_PLIES: tuple[Head, ...] = (
-    *("part", "ply", "fabric", "angle", ("area of one", "area"), ("fibre", "areal_weight"), "fibre %"),
-    *(("resin", "areal_weight"), ("fibre of all", "mass"), ("resin of all", "mass"), ("thickness", "thickness")),
-    *(("off the roll for all", "roll_run"), "source of the fibre share"),
-)
-
-
-def _plies(plan: Plan) -> Iterator[tuple[Cell, ...]]:
-    for part in plan.parts:
-        for number, ply in enumerate(part.plies, 1):
-            yield (
-                *(part.name, number, ply.name, ply.angle, ply.area_m2, ply.fibre_gsm),
-                None if ply.fibre_weight_fraction is None else 100 * ply.fibre_weight_fraction,
-                *(ply.resin_gsm, ply.fibre_g * part.count, ply.resin_g * part.count, ply.thickness_mm),
-                *(ply.roll_m * part.count, ply.fraction_source),
-            )
-
-
-_JOINTS: tuple[Head, ...] = (
-    *("joint", "kind", "copies", ("run", "length"), ("paste", "volume"), ("resin in the paste", "mass"), "filler"),
-    *("stands how", ("filler", "mass"), ("filler loose", "volume"), ("wet-out", "mass"), ("to smooth", "mass")),
-    *("strips", ("tabbing fibre", "mass"), ("tabbing resin", "mass"), ("resin in all", "mass")),
-)
-
-
-def _joints(plan: Plan) -> Iterator[tuple[Cell, ...]]:
-    for joint in plan.joints:
-        yield (
-            *(joint.name, joint.kind, joint.copies, joint.run_m, joint.paste_ml, joint.resin_g, joint.filler_name),
-            *(joint.consistency, joint.filler_g, joint.filler_loose_ml, joint.wet_out_g, joint.smoothing_g),
-            *(len(joint.tabs), joint.tabs_fibre_g, joint.tabs_resin_g, joint.all_resin_g),
-        )
 
 
 def _resin(plan: Plan) -> Iterator[tuple[Cell, ...]]:
@@ -108,14 +56,14 @@ def _resin(plan: Plan) -> Iterator[tuple[Cell, ...]]:
     yield "gel coat, from its own tin", use.gel_coat_g
 
 
-def _sheet(book: Workbook, title: str, heads: Sequence[Head], rows: Iterable[Sequence[Cell]], scales: Scales) -> None:
-    sheet = book.create_sheet(title)
-    quantities = [None if isinstance(head, str) else head[1] for head in heads]
-    names = [head if isinstance(head, str) else scales.column(*head) for head in heads]
+def _write(book: Workbook, told: Sheet, scales: Scales) -> None:
+    sheet = book.create_sheet(told.title)
+    quantities = [None if isinstance(head, str) else head[1] for head in told.heads]
+    names = [head if isinstance(head, str) else scales.column(*head) for head in told.heads]
     for column, name in enumerate(names, 1):
         cell = sheet.cell(1, column, name)
         cell.font = Font(bold=True)
-    for place, row in enumerate(rows, 2):
+    for place, row in enumerate(told.rows, 2):
         for column, (value, quantity) in enumerate(zip(row, quantities, strict=True), 1):
             cell = sheet.cell(place, column)
             if isinstance(value, str):

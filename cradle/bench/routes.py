@@ -33,7 +33,7 @@ from layup.day.due import DueKind
 from layup.day.rest import Rest
 from layup.outcome import Plan
 from layup.pots.pot_check import check_pot
-from layup.workings import Working, working
+from layup.workings.worked import Working, working
 
 router = Router(tags=["bench"])
 Grams = Annotated[float, Field(ge=0.1, le=100_000, allow_inf_nan=False)]

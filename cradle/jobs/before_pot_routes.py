@@ -5,22 +5,20 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import Http404, HttpRequest
-from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
-from cradle.jobs.models import Job
+from cradle.jobs.prints import CSV, SVG, JobInHand
 from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
-from cradle.jobs.routes import download, job_of
+from cradle.jobs.routes import job_of
 from cradle.plans import planned
 from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
-from layup.job import JobSpec
+from layup.paper.kit import Paper
 from layup.preparing.before_pot import CutPlan, PrepLine, ShoppingList
 from layup.preparing.buying import shopping_csv, shopping_list
 from layup.preparing.cut_pictures import roll_svg
 from layup.preparing.cutting import cut_plan
-from layup.preparing.printing import Paper, cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
-from layup.shop_facts import ShopFacts
+from layup.preparing.printing import cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
 
 router = Router(tags=["before a pot"])
 
@@ -117,65 +115,53 @@ def tick(request: HttpRequest, job_id: UUID, sent: TickIn):
 @router.get("/jobs/{uuid:job_id}/labels.pdf", response=str)
 def labels(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A label for each piece, in laying order."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    scales = facts_for(request.user, job.shop).scales
-    content = labels_pdf(spec.name, cut_plan(spec).pieces, paper, scales)
-    return download(content, f"{slugify(spec.name) or 'job'}-labels.pdf", "application/pdf")
+    hand = JobInHand(request, job_id)
+    return hand.sent(labels_pdf(hand.head(paper), cut_plan(hand.spec).pieces), "labels.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/cut-plan.pdf", response=str)
 def cut_plan_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """Every roll drawn with its pieces, and the cut list."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    content = cut_plan_pdf(spec.name, cut_plan(spec), paper, facts_for(request.user, job.shop).scales)
-    return download(content, f"{slugify(spec.name) or 'job'}-cut-plan.pdf", "application/pdf")
+    hand = JobInHand(request, job_id)
+    return hand.sent(cut_plan_pdf(hand.head(paper), cut_plan(hand.spec)), "cut-plan.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/rolls/{int:number}.svg", response=str)
 def roll_as_svg(request: HttpRequest, job_id: UUID, number: int):
     """One roll with its pieces, to scale."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    rolls = cut_plan(spec).rolls
+    hand = JobInHand(request, job_id)
+    rolls = cut_plan(hand.spec).rolls
     if not 1 <= number <= len(rolls):
         raise Http404
-    svg = roll_svg(rolls[number - 1], facts_for(request.user, job.shop).scales)
-    return download(svg.encode(), f"{slugify(spec.name) or 'job'}-roll-{number}.svg", "image/svg+xml")
+    return hand.sent(roll_svg(rolls[number - 1], hand.facts.scales).encode(), f"roll-{number}.svg", SVG)
 
 
 @router.get("/jobs/{uuid:job_id}/preparation.pdf", response=str)
 def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """The preparation as a sheet to sign."""
-    _, spec, before = _before(request, job_id)
+    hand = JobInHand(request, job_id)
+    before = before_pot(hand.job, hand.spec, hand.plan, hand.facts)
     signed = {tick.thing: f"{tick.state}, {tick.by}" for tick in _ticks(before, "prepare") if tick.state != "undone"}
-    content = preparation_pdf(spec.name, before.lines, signed, paper)
-    return download(content, f"{slugify(spec.name) or 'job'}-preparation.pdf", "application/pdf")
+    return hand.sent(preparation_pdf(hand.head(paper), before.lines, signed), "preparation.pdf")
 
 
-def _shopping(request: HttpRequest, job_id: UUID) -> tuple[Job, JobSpec, ShopFacts, ShoppingList]:
-    job = job_of(request, job_id)
-    spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    plan, library = planned(job.shop_id, spec, facts), library_of(job.shop)
-    return job, spec, facts, shopping_list(spec, plan, cut_plan(spec), library, facts.scales)
+def _shopping(hand: JobInHand) -> ShoppingList:
+    return shopping_list(hand.spec, hand.plan, cut_plan(hand.spec), library_of(hand.job.shop), hand.facts.scales)
 
 
 @router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)
 def read_shopping(request: HttpRequest, job_id: UUID):
     """What to buy for the job, in the sizes it is sold in, with the variant named."""
-    return _shopping(request, job_id)[3]
+    return _shopping(JobInHand(request, job_id))
 
 
 @router.get("/jobs/{uuid:job_id}/buy.csv", response=str)
 def shopping_as_csv(request: HttpRequest, job_id: UUID):
-    _, spec, facts, shopping = _shopping(request, job_id)
-    text = shopping_csv(shopping, decimal_comma=facts.thousands_comma is False, scales=facts.scales)
-    return download(text.encode(), f"{slugify(spec.name) or 'job'}-to-buy.csv", "text/csv; charset=utf-8")
+    hand = JobInHand(request, job_id)
+    return hand.sent(shopping_csv(_shopping(hand), hand.facts.scales).encode(), "to-buy.csv", CSV)
 
 
 @router.get("/jobs/{uuid:job_id}/buy.pdf", response=str)
 def shopping_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
-    job, spec, facts, shopping = _shopping(request, job_id)
-    content = shopping_pdf(spec.name, shopping, job.shop.currency, paper, facts.scales)
-    return download(content, f"{slugify(spec.name) or 'job'}-to-buy.pdf", "application/pdf")
+    hand = JobInHand(request, job_id)
+    return hand.sent(shopping_pdf(hand.head(paper), _shopping(hand), hand.job.shop.currency), "to-buy.pdf")

@@ -5,14 +5,12 @@ from zoneinfo import ZoneInfo
 
 from django.conf import settings
 from django.http import HttpRequest
-from django.utils.text import slugify
 from ninja import Router, Schema
 
 from cradle.beside.crew import STARTS
 from cradle.beside.starts import levers_tried, start_found_back, starts_in_time
-from cradle.jobs.models import Job
-from cradle.jobs.routes import WhatIf, download, job_of, tried
-from cradle.plans import planned
+from cradle.jobs.prints import CSV, SVG, JobInHand
+from cradle.jobs.routes import WhatIf, job_of, tried
 from cradle.shops.preferences import facts_for
 from layup.day.best_start import Aim, LeverTried, StartTried, best_of
 from layup.day.calendar_file import calendar_file
@@ -20,10 +18,8 @@ from layup.day.day_list import day_list_csv
 from layup.day.run_sheet_pictures import run_sheet_svg
 from layup.day.run_sheet_print import day_list_pdf, run_sheet_pdf, ticket_cards_pdf
 from layup.errors import Missing
-from layup.job import CalendarDay, JobSpec, Moment
-from layup.outcome import Plan
-from layup.preparing.printing import Paper
-from layup.shop_facts import ShopFacts
+from layup.job import CalendarDay, Moment
+from layup.paper.kit import Paper
 
 router = Router(tags=["run sheet"])
 # Of the time that heavy work is given: the last start tried may run over it.
@@ -81,37 +77,30 @@ def find_latest_start(request: HttpRequest, job_id: UUID, sent: ByIn):
     return STARTS.work(job.shop_id, settings.HEAVY_BUDGET_S, start_found_back, *wanted)
 
 
-class _Sheet:
-    """A job with its plan, for what is written of its day. Raises Missing where there is no run sheet yet."""
+class _Sheet(JobInHand):
+    """A job whose day is laid out. Raises Missing where there is no run sheet yet."""
 
     def __init__(self, request: HttpRequest, job_id: UUID):
-        self.job: Job = job_of(request, job_id)
-        self.revision = self.job.latest()
-        self.spec: JobSpec = self.revision.spec()
-        self.facts: ShopFacts = facts_for(request.user, self.job.shop)
-        self.plan: Plan = planned(self.job.shop_id, self.spec, self.facts)
+        super().__init__(request, job_id)
         if self.plan.run_sheet is None:
             raise Missing("there is no run sheet yet: finish the stack and the chemistry", "pots")
         self.zone = ZoneInfo(self.job.shop.time_zone)
-
-    def sent(self, content: bytes, what: str, content_type: str):
-        return download(content, f"{slugify(self.spec.name) or 'job'}-{what}", content_type)
 
 
 @router.get("/jobs/{uuid:job_id}/run-sheet.pdf", response=str)
 def run_sheet_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """The run sheet drawn, with its list in the order of the clock."""
     sheet = _Sheet(request, job_id)
-    content = run_sheet_pdf(sheet.spec.name, sheet.plan, sheet.zone, paper, sheet.facts.scales)
-    return sheet.sent(content, "run-sheet.pdf", "application/pdf")
+    content = run_sheet_pdf(sheet.head(paper), sheet.plan, sheet.zone)
+    return sheet.sent(content, "run-sheet.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/day-list.pdf", response=str)
 def day_list_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """The list alone."""
     sheet = _Sheet(request, job_id)
-    content = day_list_pdf(sheet.spec.name, sheet.plan, sheet.zone, paper, sheet.facts.scales)
-    return sheet.sent(content, "day-list.pdf", "application/pdf")
+    content = day_list_pdf(sheet.head(paper), sheet.plan, sheet.zone)
+    return sheet.sent(content, "day-list.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/tickets.pdf", response=str)
@@ -119,24 +108,22 @@ def tickets_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A card for each pot, with a code that opens it."""
     sheet = _Sheet(request, job_id)
     address = request.build_absolute_uri(f"/jobs/{job_id}/ticket?pot=")
-    content = ticket_cards_pdf(sheet.spec.name, sheet.plan, sheet.zone, address, paper, sheet.facts.scales)
-    return sheet.sent(content, "tickets.pdf", "application/pdf")
+    content = ticket_cards_pdf(sheet.head(paper), sheet.plan, sheet.zone, address)
+    return sheet.sent(content, "tickets.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/run-sheet.csv", response=str)
 def run_sheet_as_csv(request: HttpRequest, job_id: UUID):
     sheet = _Sheet(request, job_id)
-    text = day_list_csv(
-        sheet.plan, sheet.zone, decimal_comma=sheet.facts.thousands_comma is False, scales=sheet.facts.scales
-    )
-    return sheet.sent(text.encode(), "run-sheet.csv", "text/csv; charset=utf-8")
+    text = day_list_csv(sheet.plan, sheet.zone, sheet.facts.scales)
+    return sheet.sent(text.encode(), "run-sheet.csv", CSV)
 
 
 @router.get("/jobs/{uuid:job_id}/run-sheet.svg", response=str)
 def run_sheet_as_svg(request: HttpRequest, job_id: UUID):
     sheet = _Sheet(request, job_id)
     svg = run_sheet_svg(sheet.spec.name, sheet.plan, sheet.zone, sheet.facts.scales)
-    return sheet.sent(svg.encode(), "run-sheet.svg", "image/svg+xml")
+    return sheet.sent(svg.encode(), "run-sheet.svg", SVG)
 
 
 @router.get("/jobs/{uuid:job_id}/run-sheet.ics", response=str)

@@ -4,16 +4,22 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import Http404, HttpRequest
+from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
 from cradle.beside.heat import with_heat_at_hand
-from cradle.jobs.routes import job_of
+from cradle.jobs.prints import SVG, JobInHand
+from cradle.jobs.routes import download, job_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
 from layup.joints.alone import joint_alone
+from layup.joints.corner_picture import corner_drawn, is_drawn
+from layup.joints.corner_print import joints_pdf
 from layup.joints.outcome import FromResinResult, JointResult
 from layup.joints.tabbing import staggered_widths_mm
 from layup.outcome import Problem
+from layup.paper.kit import Paper
+from layup.paper.shapes import svg_of
 
 router = Router(tags=["joints"])
 
@@ -60,3 +66,22 @@ def try_joint(request: HttpRequest, job_id: UUID, sent: JointIn):
 def usual_widths(request: HttpRequest, sent: StripsIn):
     """The usual widths of so many strips over a fillet."""
     return {"widths_mm": staggered_widths_mm(sent.count, sent.radius_mm, sent.angle_deg)}
+
+
+@router.get("/jobs/{uuid:job_id}/joints.pdf", response=str)
+def joints_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """Every joint with its corner drawn, what it takes and its steps."""
+    hand = JobInHand(request, job_id)
+    return hand.sent(joints_pdf(hand.head(paper), hand.spec.joints, hand.plan.joints), "joints.pdf")
+
+
+@router.get("/jobs/{uuid:job_id}/joints/{joint_id}/corner.svg", response=str)
+def corner_as_svg(request: HttpRequest, job_id: UUID, joint_id: str):
+    """One joint's corner to scale; 404 for a joint that has none, or is not worked out yet."""
+    hand = JobInHand(request, job_id)
+    joint = next((joint for joint in hand.spec.joints if joint.id == joint_id and is_drawn(joint)), None)
+    result = next((result for result in hand.plan.joints if result.id == joint_id), None)
+    if joint is None or result is None:
+        raise Http404
+    svg = svg_of(corner_drawn(joint, result, hand.facts.scales))
+    return download(svg.encode(), f"{slugify(joint.name) or 'corner'}.svg", SVG)

@@ -39,13 +39,15 @@ class Standing:
 
 @dataclass(frozen=True)
 class Ready:
-    """How far a job is. `waiting` says what keeps the first pot shut, `to_waive` names it."""
+    """How far a job is. `waiting` says what keeps the first pot shut, `open_gates` the lines of the
+    preparation among it; `to_waive` names it."""
 
     piece_count: int
     cut_count: int
     line_count: int
     signed_count: int
     waiting: tuple[str, ...]
+    open_gates: tuple[str, ...]
     to_waive: dict[TickKind, list[str]]
 
 
@@ -72,13 +74,15 @@ class Before:
         waiting = []
         if uncut and not self.cut_in_waits:
             waiting.append(f"{len(uncut):,} of {len(self.pieces):,} pieces are not cut")
-        waiting += [f"not signed off: {line.words}{f', {line.part_name}' if line.part_name else ''}" for line in gates]
+        open_gates = [f"{line.words}{f', {line.part_name}' if line.part_name else ''}" for line in gates]
+        waiting += [f"not signed off: {words}" for words in open_gates]
         return Ready(
             piece_count=len(self.pieces),
             cut_count=len(self.pieces) - len(uncut),
             line_count=len(self.lines),
             signed_count=len(self.lines) - len(open_lines),
             waiting=tuple(waiting),
+            open_gates=tuple(open_gates),
             to_waive={
                 "cut": [] if self.cut_in_waits else uncut,
                 "prepare": [line.id for line in gates],
@@ -116,7 +120,7 @@ def next_before_pot(ready: Ready) -> NextStep | None:
     uncut = len(ready.to_waive["cut"])
     if uncut:
         return NextStep(step="cut", words=f"cut {uncut:,} {'piece' if uncut == 1 else 'pieces'}")
-    return NextStep(step="prepare", words=ready.waiting[0].removeprefix("not signed off: "))
+    return NextStep(step="prepare", words=ready.open_gates[0])
 
 
 def corners_of_job(spec: JobSpec) -> dict[str, str]:

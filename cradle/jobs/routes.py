@@ -35,7 +35,7 @@ from layup.outcome import DewResult, Plan
 from layup.plan import dew_of
 from layup.shop_facts import RoomDay, ShopFacts
 from layup.workbook import write_workbook
-from layup.workings import Working, working
+from layup.workings.worked import Working, working
 
 router = Router(tags=["jobs"])
 Count = Annotated[int, Field(ge=0, le=2**31 - 1)]
@@ -234,7 +234,7 @@ def read_day(request: HttpRequest, shop_id: UUID):
         "readings": [
             {"hour": hour_of(shop, reading.read_at), "room_c": reading.room_c} for reading in readings_today(shop)
         ],
-        "resins": [vars(hours) | {"words": in_words(hours, now_h)} for hours in resins],
+        "resins": [vars(hours) | {"words": in_words(hours, now_h, facts.scales.customs)} for hours in resins],
     }
 
 

@@ -7,20 +7,24 @@ from django.http import Http404, HttpRequest
 from django.utils.text import slugify
 from ninja import Field, Router, Schema
 
+from cradle.jobs.prints import CSV, SVG, JobInHand
 from cradle.jobs.routes import download, job_of
 from cradle.plans import planned
 from cradle.sent import sent_file
-from cradle.shelf.keeping import own_fabrics
+from cradle.shelf.keeping import generic_for, own_fabrics
 from cradle.shops.models import Shop
-from cradle.shops.preferences import facts_for
+from cradle.shops.preferences import facts_for, units_of
 from layup.job import JobSpec, Part, Ply
 from layup.laminate.notation import format_line, parse_line
 from layup.laminate.section_picture import section_svg
+from layup.laminate.section_print import laminate_pdf
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.laminate.stack_words import as_written, with_stack
-from layup.library import generic
 from layup.materials import Fabric
 from layup.outcome import Plan
+from layup.paper.kit import Paper
+from layup.scales import FabricUnit, Scales
+from layup.units import FluidOunce
 
 router = Router(tags=["stack"])
 
@@ -67,6 +71,8 @@ class StackTableOut(StackOut):
 class WrittenIn(Schema):
     part: Part
     fabrics: Annotated[list[Fabric], Field(max_length=100)]
+    fabric_unit: FabricUnit = "g/m²"
+    fluid_ounce: FluidOunce = "us"
 
 
 def _part_of(spec: JobSpec, part_id: str) -> Part:
@@ -78,7 +84,7 @@ def _part_of(spec: JobSpec, part_id: str) -> Part:
 
 def _known(spec: JobSpec, shop: Shop) -> tuple[tuple[Fabric, ...], set[str]]:
     """What a stack may be written in: the job's own fabrics, the shop's, the generic ones; and which are the shop's."""
-    own, rest = own_fabrics(shop), generic().fabrics
+    own, rest = own_fabrics(shop), generic_for(shop).fabrics
     return (*spec.materials.fabrics, *own, *rest), {fabric.id for fabric in own}
 
 
@@ -90,7 +96,7 @@ def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: Quic
     facts = facts_for(request.user, job.shop)
     strips = [band.name for band in _part_of(spec, part_id).bands]
     fabrics, own_ids = _known(spec, job.shop)
-    line = parse_line(sent.text, fabrics, fabric_unit=facts.fabric_unit, strips=strips, own_ids=own_ids)
+    line = parse_line(sent.text, fabrics, scales=facts.scales, strips=strips, own_ids=own_ids)
     after = spec if line.problems else with_stack(spec, part_id, line.plies)
     return {
         "plies": _part_of(after, part_id).plies,
@@ -104,18 +110,18 @@ def read_quick_line(request: HttpRequest, job_id: UUID, part_id: str, sent: Quic
 @router.post("/quick-line/written", response=dict[Literal["written"], str])
 def write_quick_line(request: HttpRequest, sent: WrittenIn):
     """One part's stack as a line."""
-    return {"written": format_line(as_written(sent.part, sent.fabrics))}
+    scales = Scales(units_of(request.user), sent.fluid_ounce, sent.fabric_unit)
+    return {"written": format_line(as_written(sent.part, sent.fabrics), scales)}
 
 
 @router.get("/jobs/{uuid:job_id}/parts/{part_id}/stack.csv", response=str)
 def stack_as_csv(request: HttpRequest, job_id: UUID, part_id: str):
-    """One part's stack as a table; with semicolons where the shop writes decimals with a comma."""
-    job = job_of(request, job_id)
-    spec = job.latest().spec()
-    part = _part_of(spec, part_id)
-    plies = as_written(part, spec.materials.fabrics)
-    text = write_stack(plies, decimal_comma=job.shop.shop_facts().thousands_comma is False)
-    return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", "text/csv; charset=utf-8")
+    """One part's stack as a table in the reader's units; with semicolons where the shop writes decimals with a comma."""
+    hand = JobInHand(request, job_id)
+    part = _part_of(hand.spec, part_id)
+    plies = as_written(part, hand.spec.materials.fabrics)
+    text = write_stack(plies, hand.facts.scales)
+    return download(text.encode(), f"{slugify(part.name) or 'stack'}.csv", CSV)
 
 
 @router.post("/jobs/{uuid:job_id}/parts/{part_id}/stack-from-csv", response=StackTableOut)
@@ -125,7 +131,8 @@ def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
     spec = job.latest().spec()
     strips = [band.name for band in _part_of(spec, part_id).bands]
     fabrics, own_ids = _known(spec, job.shop)
-    table = read_stack(sent_file(request), fabrics, strips, own_ids)
+    scales = facts_for(request.user, job.shop).scales
+    table = read_stack(sent_file(request), fabrics, strips, own_ids, scales)
     after = spec if table.problems else with_stack(spec, part_id, table.plies)
     return {"plies": _part_of(after, part_id).plies, "fabrics": after.materials.fabrics, "problems": table.problems}
 
@@ -133,10 +140,16 @@ def stack_from_csv(request: HttpRequest, job_id: UUID, part_id: str):
 @router.get("/jobs/{uuid:job_id}/parts/{part_id}/section.svg", response=str)
 def section_as_svg(request: HttpRequest, job_id: UUID, part_id: str):
     """One part's section, as a picture to print."""
-    job = job_of(request, job_id)
-    facts = facts_for(request.user, job.shop)
-    answer = planned(job.shop_id, job.latest().spec(), facts)
-    part = next((part for part in answer.parts if part.id == part_id), None)
+    hand = JobInHand(request, job_id)
+    part = next((part for part in hand.plan.parts if part.id == part_id), None)
     if part is None:
         raise Http404
-    return download(section_svg(part, facts.scales).encode(), f"{slugify(part.name) or 'section'}.svg", "image/svg+xml")
+    svg = section_svg(part, hand.facts.scales)
+    return download(svg.encode(), f"{slugify(part.name) or 'section'}.svg", SVG)
+
+
+@router.get("/jobs/{uuid:job_id}/laminate.pdf", response=str)
+def laminate_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
+    """Every part cut through, with its plies in a table."""
+    hand = JobInHand(request, job_id)
+    return hand.sent(laminate_pdf(hand.head(paper), hand.plan.parts), "laminate.pdf")

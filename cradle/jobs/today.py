@@ -27,7 +27,7 @@ def room_today(shop: Shop, facts: ShopFacts) -> tuple[Moment, ...]:
         return room_through(facts.conditions, read_at_h, facts.day)
     zone = ZoneInfo(shop.time_zone)
     midnight = at_hour(shop.now().date(), 0, zone)
-    room = room_of_shop(facts, ShopClock(midnight, zone, facts.opens_h, facts.closes_h))
+    room = room_of_shop(facts, ShopClock(midnight, zone, facts.opens_h, facts.closes_h, facts.scales.customs))
     return room_through(facts.conditions, read_at_h, facts.day, lambda hour: room.at_c(60 * hour))
 
 

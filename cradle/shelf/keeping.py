@@ -125,7 +125,12 @@ def own_fabrics(shop: Shop) -> tuple[Fabric, ...]:
 
 def library_of(shop: Shop) -> Library:
     """What a job of the shop may choose from: its own products, then the generic ones."""
-    return generic().after(products_of(shop))
+    return generic_for(shop).after(products_of(shop))
+
+
+def generic_for(shop: Shop) -> Library:
+    """The generic library, its fabrics called as the shop buys them."""
+    return generic(in_ounces=shop.shop_facts().fabric_unit == "oz")
 
 
 def shelf_words(shop: Shop, materials: JobMaterials) -> tuple[ShelfWord, ...]:

@@ -3,6 +3,7 @@
 from django.contrib.auth.models import AbstractBaseUser
 
 from cradle.shops.models import Preferences, Shop
+from layup.scales import UnitSet
 from layup.shop_facts import ShopFacts
 
 
@@ -14,7 +15,11 @@ def preferences_of(person: AbstractBaseUser) -> Preferences:
         return Preferences(person=person)
 
 
+def units_of(person: AbstractBaseUser) -> UnitSet:
+    """The units that words are said in to a person; typed units stay the fields' own affair."""
+    return "US" if preferences_of(person).units == Preferences.Units.US else "metric"
+
+
 def facts_for(person: AbstractBaseUser, shop: Shop) -> ShopFacts:
-    """The shop's facts, with words in US units for those who read them; typed units stay the fields' own affair."""
-    units = preferences_of(person).units
-    return shop.shop_facts("US" if units == Preferences.Units.US else "metric")
+    """The shop's facts, with words in the units of who reads them."""
+    return shop.shop_facts(units_of(person))

@@ -17,15 +17,15 @@ from ninja.utils import check_csrf
 from cradle.sent import sent_file
 from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, locked, simulate_forecast
 from cradle.shops.facts import measuring_library
-from cradle.shops.models import Preferences, Shop
+from cradle.shops.models import Preferences, Role, Shop
 from cradle.shops.people import require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
 from layup.bench_tools import BenchTools, measured_with
 from layup.chemistry.ratio import parse_ratio
-from layup.equipment import MadeOf
+from layup.customs import LocaleName, locales
 from layup.errors import Missing, OutOfRange
 from layup.job import Conditions, Practice
-from layup.pots.ticket import RESIDUE_ML, DoseTool
+from layup.marks import RESIDUE_ML, DoseTool
 from layup.practice import PracticeChoice, practice_choices
 from layup.scales import FabricUnit, FieldUnit, Quantity, Rung, Scales
 from layup.shop_facts import RoomDay, ShopFacts
@@ -36,8 +36,11 @@ Text = Annotated[str, Field(max_length=200)]
 
 
 class ShopName(Schema):
+    """A shop of the person's, and what he may do in it."""
+
     id: UUID
     name: str
+    role: Role
 
 
 HintName = Literal["scrub", "quick line", "working"]
@@ -81,6 +84,7 @@ class ShopOut(Schema):
     currency: str
     facts: ShopFacts
     scales: ScaleTables
+    locales: tuple[str, ...]
     conditions_read_at: datetime
     forecast_from: str
 
@@ -93,15 +97,11 @@ class SettingsIn(Schema):
     currency: Annotated[str, Field(pattern=r"^[A-Z]{3}$")]
     fabric_unit: FabricUnit
     fluid_ounce: FluidOunce
-    thousands_comma: bool | None = None
+    locale: LocaleName = ""
     tools: BenchTools = BenchTools()
     dose_tool: DoseTool
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
-    cup_g: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)]
-    cup_ml: Annotated[float, Field(ge=5, le=50000, allow_inf_nan=False)]
-    cup_mm: Annotated[float | None, Field(ge=20, le=600, allow_inf_nan=False)] = None
     scoop_ml: Annotated[float, Field(ge=1, le=5000, allow_inf_nan=False)] = 250
-    cup_made_of: MadeOf = "polypropylene"
     learner: bool
     opens_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8
     closes_h: Annotated[float, Field(gt=0, le=24, allow_inf_nan=False)] = 18
@@ -138,7 +138,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     get_token(request)
     if not request.user.is_authenticated:
         return SessionOut(signed_in=False)
-    shops = [ShopName(id=shop.pk, name=shop.name) for shop in Shop.objects.of(request.user).order_by("name")]
+    memberships = request.user.memberships.select_related("shop").order_by("shop__name")
+    shops = [ShopName(id=member.shop.pk, name=member.shop.name, role=member.role) for member in memberships]
     preferences = PreferencesOut.model_validate(preferences_of(request.user), from_attributes=True)
     return SessionOut(signed_in=True, person=request.user.get_username(), shops=shops, preferences=preferences)
 
@@ -186,6 +187,7 @@ def _shop_out(shop: Shop) -> ShopOut:
         scales=ScaleTables(
             **{name: UnitSetOut(quantities=scales.table(), fields=scales.fields()) for name, scales in sets.items()}
         ),
+        locales=locales(),
         conditions_read_at=shop.conditions_read_at,
         forecast_from=shop.forecast_from,
     )
@@ -256,7 +258,7 @@ def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
         sent.dimension,
         default_unit=sent.default_unit,
         fluid_ounce=facts.fluid_ounce,
-        thousands_comma=facts.thousands_comma,
+        customs=facts.scales.customs,
     )
     unit = sent.unit or CORE_UNIT[sent.dimension]
     if unit not in UNITS_OF[sent.dimension]:

@@ -72,7 +72,10 @@ def _blush(facts: Facts) -> Iterator[Finding]:
             "conditions.humidity_pct", f"Cool and humid, {shown} and {humidity:.0f} %: expect blush on the cure"
         )
     elif ratio is not None and ratio <= _HIGH_RATIO_B_PER_A:
-        yield Finding("chemistry.resin_id", begun(with_article(f"{1 / ratio:g} to 1 hardener blushes readily")))
+        yield Finding(
+            "chemistry.resin_id",
+            begun(with_article(f"{facts.scales.written(1 / ratio)} to 1 hardener blushes readily")),
+        )
 
 
 def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:
@@ -81,14 +84,17 @@ def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:
         if part.substrate in ("bare plywood", "timber") and ground.moisture_pct is not None:
             if ground.moisture_pct > _WET_TIMBER_PCT:
                 yield Finding(
-                    f"{path}.ground.moisture_pct", f"The timber of {name} holds {ground.moisture_pct:g} % water"
+                    f"{path}.ground.moisture_pct",
+                    f"The timber of {name} holds {facts.scales.written(ground.moisture_pct)} % water",
                 )
             elif ground.moisture_pct > _DAMP_TIMBER_PCT:
-                message = f"The timber of {name} holds {ground.moisture_pct:g} % water: twelve at most"
+                message = (
+                    f"The timber of {name} holds {facts.scales.written(ground.moisture_pct)} % water: twelve at most"
+                )
                 yield Finding(f"{path}.ground.moisture_pct", message, "care")
         if part.substrate == "concrete" and ground.age_days is not None and ground.age_days < _CONCRETE_DAYS:
             severity = None if ground.age_days < _GREEN_CONCRETE_DAYS else "care"
-            message = f"The concrete of {name} is {ground.age_days:g} days old: {_CONCRETE_DAYS:g} are wanted"
+            message = f"The concrete of {name} is {facts.scales.written(ground.age_days)} days old: {facts.scales.written(_CONCRETE_DAYS)} are wanted"
             yield Finding(f"{path}.ground.age_days", message, severity)
 
 
@@ -121,9 +127,13 @@ def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
     elif row.steps_off <= -2:
         yield Finding(path, f"{name.capitalize()} hardener is {-row.steps_off} steps faster than {at} asks for")
     elif row.steps_off == -1:
-        yield Finding(path, f"{name.capitalize()} is one step faster than {at} asks for: pots shrink", "care")
+        yield Finding(
+            path, f"{name.capitalize()} is one step faster than {at} asks for: each pot must be smaller", "care"
+        )
     elif room_c > high + 0.05:
-        yield Finding(path, f"{at} is over the {shown(high)} that {name} hardener is made for: pots shrink", "care")
+        yield Finding(
+            path, f"{at} is over the {shown(high)} that {name} hardener is made for: each pot must be smaller", "care"
+        )
     elif room_c < low - 0.05:
         yield Finding(path, f"{at} is under the {shown(low)} that {name} hardener is made for: it cures later", "note")
 
@@ -136,7 +146,7 @@ def _steep(facts: Facts) -> Iterator[Finding]:
         where = "overhead" if part.orientation == "overhead" else "on a wall"
         yield Finding(
             f"{path}.orientation",
-            f"{part.name or 'This part'} is laid {where}: {steep.times:g} times as long, pots "
+            f"{part.name or 'This part'} is laid {where}: {facts.scales.written(steep.times)} times as long, pots "
             f"{100 * (1 - steep.pots_at):.0f} % smaller, {100 * steep.runs_off:.0f} % of the resin runs off",
         )
 
@@ -147,7 +157,7 @@ RULES = (
         severity="note",
         step="measure",
         reason="Thin resin runs down before it has wetted the ply, and a heavy wet ply slides after it.",
-        do="Take a thixotropic resin, or thicken it a little with silica; lay small pieces, and hold each till it keeps.",
+        do="Take a thixotropic resin, or thicken it a little with silica; lay small pieces, and hold each one until it stays.",
         source="memory",
         find=_steep,
     ),
@@ -222,7 +232,7 @@ RULES = (
         id="conditions.contaminated",
         severity="care",
         step="measure",
-        reason="Resin draws back from oil, wax and silicone: craters on top, no bond beneath.",
+        reason="Resin draws back from oil, wax and silicone: it leaves craters on top and no bond beneath.",
         do="Solvent before sanding, so that it is not driven in, and again after; try whether water spreads on it.",
         source="common practice",
         find=_contaminated,

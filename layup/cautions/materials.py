@@ -70,36 +70,16 @@ def _carbon_on_metal(facts: Facts) -> Iterator[Finding]:
         if fabric.fibre != "carbon":
             continue
         if part.substrate == "aluminium":
-            yield Finding(path, f"Carbon lies against aluminium on {_named(part)}: it eats the metal")
+            yield Finding(path, f"Carbon lies against aluminium on {_named(part)}: it makes the metal corrode")
         elif part.ground.afloat:
-            yield Finding(path, f"Carbon may touch metal in the water on {_named(part)}: it eats the metal")
-
-
-def _sharp_corner(facts: Facts) -> Iterator[Finding]:
-    radii = [joint.radius_mm for joint in facts.job.joints if joint.kind == "corner" and joint.radius_mm]
-    for path, part in facts.parts():
-        if part.ground.sharp_corner and not radii:
-            yield Finding(
-                f"{path}.ground.sharp_corner", f"{_named(part)} has a sharp inside corner and the job no fillet"
-            )
-
-
-def _fabric_stiffer_than_fillet(facts: Facts) -> Iterator[Finding]:
-    radii = [joint.radius_mm for joint in facts.job.joints if joint.kind == "corner" and joint.radius_mm]
-    if not radii:
-        return
-    size = facts.scales.words
-    for path, part, fabric in facts.plies:
-        if part.ground.sharp_corner and fabric.tightest_radius_mm > min(radii):
-            message = f"{fabric.name} turns no tighter than {size('size', fabric.tightest_radius_mm)}"
-            yield Finding(path, f"{message}; the fillet is {size('size', min(radii))}")
+            yield Finding(path, f"Carbon may touch metal in the water on {_named(part)}: it makes the metal corrode")
 
 
 def _thin_mould(facts: Facts) -> Iterator[Finding]:
     for path, part in facts.parts():
         mould, made = facts.thickness_mm.get(part.id), facts.thickness_mm.get(part.mould_for)
         if mould and made and mould < MOULD_TO_PART * made:
-            times = f"{mould / made:.1f}".rstrip("0").rstrip(".")
+            times = facts.scales.written(round(mould / made, 1))
             yield Finding(
                 f"{path}.mould_for", f"The mould {part.name} is {times} times as thick as its part: three at least"
             )
@@ -163,17 +143,24 @@ def _waxed_cup(facts: Facts) -> Iterator[Finding]:
 def _not_scantlings(facts: Facts) -> Iterator[Finding]:
     if facts.plies:
         yield Finding(facts.plies[0][0], "How thick this has to be is not worked out here")
-    carries = next((worked for worked in facts.joints if worked.joint.duty == "carries load"), None)
-    if carries:
-        yield Finding(carries.path, "What this joint has to carry is not worked out here")
 
+
+NOT_SCANTLINGS = Rule(
+    id="materials.not_scantlings",
+    severity="note",
+    step="stack",
+    reason="Structural thickness is for the designer, the class rules or a licensed naval architect, and local codes.",
+    do="Take the stack from them where the part carries load or keeps water out.",
+    source="common practice",
+    find=_not_scantlings,
+)
 
 RULES = (
     Rule(
         id="materials.mat_binder_with_epoxy",
         severity="stop",
         step="stack",
-        reason="The binder of ordinary mat dissolves in styrene. In epoxy it stays stiff and the mat stays dry.",
+        reason="The binder of ordinary mat dissolves in styrene. In epoxy it does not: the mat stays stiff and dry.",
         do="Take a stitched fabric, or mat whose maker names epoxy. Powder bound: wet a test square, which should go "
         "clear within 10 min.",
         source="common practice",
@@ -184,7 +171,7 @@ RULES = (
         severity="stop",
         step="stack",
         reason="Styrene dissolves expanded polystyrene: the core is gone under the glass, and the fumes with it.",
-        do="Take epoxy, or a foam that stands styrene. Nor mix polyester in a polystyrene cup.",
+        do="Take epoxy, or a foam that stands styrene. Do not mix polyester in a polystyrene cup either.",
         source="common practice",
         find=_styrene_on_polystyrene,
         overridable=False,
@@ -222,7 +209,7 @@ RULES = (
         id="materials.epoxy_over_polyester",
         severity="care",
         step="measure",
-        reason="Epoxy bonds well to sound polyester that has been washed and abraded, and to nothing else of it.",
+        reason="Epoxy bonds well to sound polyester that has been washed and abraded, and poorly to any other.",
         do="Wipe with solvent, abrade to a dull face, dust off, wipe again; then say so under Measure.",
         source="common practice",
         find=_epoxy_over_polyester,
@@ -231,34 +218,16 @@ RULES = (
         id="materials.carbon_on_metal",
         severity="care",
         step="stack",
-        reason="Carbon is noble: wet and in touch with aluminium or steel it makes the metal corrode.",
+        reason="Wet carbon that touches aluminium or steel makes the metal corrode.",
         do="Lay a ply of glass between, and seal the edges.",
         source="common practice",
         find=_carbon_on_metal,
     ),
     Rule(
-        id="materials.sharp_corner",
-        severity="care",
-        step="measure",
-        reason="Glass does not turn a sharp inside corner: it bridges, and air or dry fibre stays behind it.",
-        do="Add a fillet first, of one to three times the panel's thickness.",
-        source="common practice",
-        find=_sharp_corner,
-    ),
-    Rule(
-        id="materials.fabric_stiffer_than_fillet",
-        severity="care",
-        step="stack",
-        reason="A fabric that cannot follow the fillet lifts off it as soon as the brush has gone.",
-        do="Make the fillet larger, or take a lighter fabric or one cut on the bias.",
-        source="memory",
-        find=_fabric_stiffer_than_fillet,
-    ),
-    Rule(
         id="materials.thin_mould",
         severity="care",
         step="stack",
-        reason="A thin mould moves with the heat and the shrinking of what is made in it, and prints its own weave.",
+        reason="A thin mould bends as the part in it heats and shrinks, and its weave shows on the part.",
         do="Build it up, or stiffen it with a core or ribs, before the first part.",
         source="common practice",
         find=_thin_mould,
@@ -308,13 +277,5 @@ RULES = (
         source="common practice",
         find=_waxed_cup,
     ),
-    Rule(
-        id="materials.not_scantlings",
-        severity="note",
-        step="stack",
-        reason="Structural thickness is for the designer, the class rules or a licensed naval architect, and local codes.",
-        do="Take the stack from them where the part carries load or keeps water out.",
-        source="common practice",
-        find=_not_scantlings,
-    ),
+    NOT_SCANTLINGS,
 )

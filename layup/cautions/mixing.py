@@ -5,7 +5,6 @@ from collections.abc import Iterator
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.chemistry.ratio import parse_ratio
 from layup.errors import LayupError
-from layup.units import figures
 
 
 def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
@@ -21,9 +20,9 @@ def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
             return
         off_pct = 100 * (typed / right - 1)
         if abs(off_pct) > resin.ratio_tolerance_pct:
-            message = f"{chemistry.tin_ratio} by {chemistry.tin_ratio_basis} is off: this resin takes 100:{figures(100 * right, 3)}"
+            message = f"{chemistry.tin_ratio} by {chemistry.tin_ratio_basis} is off: this resin takes 100:{facts.scales.figures(100 * right, 3)}"
             if by_weight and resin.ratio_volume_b_per_a and abs(typed / resin.ratio_volume_b_per_a - 1) < 0.02:
-                message += f" by weight; 100:{figures(100 * typed, 3)} is its ratio by volume"
+                message += f" by weight; 100:{facts.scales.figures(100 * typed, 3)} is its ratio by volume"
             yield Finding("chemistry.tin_ratio", message)
     if facts.hardener and facts.hardener.chosen and chemistry.wanted_gel_min:
         life = facts.hardener.chosen.stated_pot_life_min
@@ -37,9 +36,10 @@ def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
 def _dose_outside_limits(facts: Facts) -> Iterator[Finding]:
     catalyst = facts.resin.catalyst
     if catalyst and facts.dose and not catalyst.least_pct <= facts.dose.catalyst_pct <= catalyst.most_pct:
-        limits = f"{catalyst.least_pct:g} to {catalyst.most_pct:g} %"
+        limits = f"{facts.scales.written(catalyst.least_pct)} to {facts.scales.written(catalyst.most_pct)} %"
         yield Finding(
-            "chemistry.catalyst_pct", f"{facts.dose.catalyst_pct:g} % catalyst is outside the product's {limits}"
+            "chemistry.catalyst_pct",
+            f"{facts.scales.written(facts.dose.catalyst_pct)} % catalyst is outside the product's {limits}",
         )
 
 
@@ -49,7 +49,7 @@ def _pumps_off_ratio(facts: Facts) -> Iterator[Finding]:
         return
     off_pct = 100 * (facts.pumps_b_per_a / right - 1)
     if abs(off_pct) > facts.resin.ratio_tolerance_pct:
-        message = f"The pumps give {figures(1 / facts.pumps_b_per_a, 3)}:1 by volume, and this resin takes {figures(1 / right, 3)}:1"
+        message = f"The pumps give {facts.scales.figures(1 / facts.pumps_b_per_a, 3)}:1 by volume, and this resin takes {facts.scales.figures(1 / right, 3)}:1"
         yield Finding("practice.basis", message)
 
 

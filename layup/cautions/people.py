@@ -62,11 +62,6 @@ def _fibre_dust(facts: Facts) -> Iterator[Finding]:
         yield Finding("parts", "Glass dust: respirator, gloves, eyes and sleeves where it is cut and sanded")
 
 
-def _filler_dust(facts: Facts) -> Iterator[Finding]:
-    if any(joint.filler_id for joint in facts.job.joints):
-        yield Finding("joints", "Filler floats: a particle mask while it is tipped, and no draught")
-
-
 def _waste(facts: Facts) -> Iterator[Finding]:
     if facts.pot_masses_g:
         yield Finding("pots", "Leftovers are never pooled: each cures by itself, thin, outdoors")
@@ -91,7 +86,7 @@ RULES = (
         id="people.styrene_vapour",
         severity="care",
         step="ticket",
-        reason="Styrene dulls the head before the nose gives up warning of it. A dust mask stops no vapour.",
+        reason="Styrene makes you dizzy after your nose has stopped smelling it. A dust mask stops no vapour.",
         do="Air across the work and out, a respirator for organic vapour, no flame, heater or spark. Warm a cold tin only in "
         f"a bath under {{30 °C}} with its lid loosened; the peroxide never. {WINS}",
         source="memory",
@@ -101,19 +96,10 @@ RULES = (
         id="people.fibre_dust",
         severity="note",
         step="cut",
-        reason="Fibre ends itch for days and the finest of them stay in the lungs; carbon conducts.",
+        reason="Fibre ends itch for days and the finest stay in the lungs; carbon dust conducts electricity.",
         do=f"Respirator, gloves, eyes, sleeves; sand wet or at a hose; carbon away from motors and switches. {WINS}",
         source="memory",
         find=_fibre_dust,
-    ),
-    Rule(
-        id="people.filler_dust",
-        severity="note",
-        step="joints",
-        reason="Silica, microspheres and wood flour hang in the air where one breathes over the cup.",
-        do=f"A particle mask on before the bag is opened; tip it in low and slowly. {WINS}",
-        source="memory",
-        find=_filler_dust,
     ),
     Rule(
         id="people.waste",

@@ -2,10 +2,9 @@
 
 from collections.abc import Iterator
 
+from layup.architecture import Architecture
 from layup.cautions.rule import Facts, Finding, Rule
-from layup.materials import Architecture
 
-_COMES_IN_KINDS = {Architecture.CHOPPED_MAT: "Mat by its binder", Architecture.TAPE: "Tape by its edge"}
 _POROUS = ("concrete", "foam core", "polystyrene foam")
 
 
@@ -16,8 +15,8 @@ def _comes_in_kinds(facts: Facts) -> Iterator[Finding]:
             if ply.coat and ply.coat.kind == "gel":
                 named.setdefault("Gel coat with or without wax", f"{path}.plies.{at}")
     for path, _part, fabric in facts.plies:
-        if fabric.architecture in _COMES_IN_KINDS:
-            named.setdefault(_COMES_IN_KINDS[fabric.architecture], path)
+        if fabric.build.kinds:
+            named.setdefault(fabric.build.kinds, path)
     if named:
         words = ", ".join(named)
         yield Finding(next(iter(named.values())), f"{words[0]}{words[1:].lower()}: the list to buy says which")
@@ -38,7 +37,7 @@ def _unsealed(facts: Facts) -> Iterator[Finding]:
     for path, part in facts.parts():
         name = part.name or "this part"
         if part.substrate in _POROUS:
-            yield Finding(f"{path}.substrate", f"{name} is porous and left unsealed: it drinks the laminate's resin")
+            yield Finding(f"{path}.substrate", f"{name} is porous and left unsealed: it soaks up the laminate's resin")
         elif part.substrate == "timber" and part.ground.show_face:
             yield Finding(
                 f"{path}.substrate", f"{name} is open timber under a clear face, and left unsealed: it bubbles"
@@ -82,7 +81,7 @@ RULES = (
         id="preparation.cut_in_the_waits",
         severity="note",
         step="cut",
-        reason="A layer counted by memory is a layer short, and a pot does not wait for the scissors.",
+        reason="Who counts layers from memory often lays one too few, and a pot does not wait while you cut.",
         do="Have the next piece marked out, and cut with clean gloves; or cut it all before the first pot.",
         source="common practice",
         find=_cut_in_the_waits,

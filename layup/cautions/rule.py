@@ -1,13 +1,13 @@
 """A caution's shape: the words are data, the trigger a small predicate over the facts of a plan."""
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 from layup.chemistry.catalyst import DoseVerdict
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.equipment import MadeOf
 from layup.job import Conditions, JobSpec, Part, id_path
-from layup.joints.plan import PlannedJoint
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
@@ -18,9 +18,8 @@ from layup.shop_facts import RoomDay
 class Facts:
     """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
 
-    `thickness_mm` is that of each part that could be worked out, by its id. `peak_c` is of the largest pot left in its
-    cup, `joint_peaks_c` that of each thick joint filled at once, by its path; `pumps_b_per_a` the ratio by volume of the
-    pumps, where they measure; `late` the layers that end after what is beneath them has closed: the name, what is
+    `found` is what each kind of work found, by its key. `peak_c` is of the largest pot left in its cup; `pumps_b_per_a` the
+    ratio by volume of the pumps, where they measure; `late` the layers that end after what is beneath them has closed: the name, what is
     covered in time, m², and the whole. `missed` has the layers that come after the window beneath them, by part or
     joint: its name, how many, what must be done first. `coldest` is how cold the room becomes before the last layer is
     hard, °C, and when, in words.
@@ -36,16 +35,13 @@ class Facts:
     resin: ResinSystem
     hardener: HardenerVerdict | None
     dose: DoseVerdict | None
-    plies: tuple[tuple[str, Part, Fabric], ...]
-    thickness_mm: dict[str, float]
     pot_masses_g: tuple[float, ...]
     weight_b_per_a: float | None
     cup_made_of: MadeOf = "polypropylene"
     peak_c: float | None = None
     pumps_b_per_a: float | None = None
     late: tuple[tuple[str, float, float], ...] = ()
-    joints: tuple[PlannedJoint, ...] = ()
-    joint_peaks_c: dict[str, float | None] = field(default_factory=dict)
+    found: Mapping[str, Any] = field(default_factory=dict)
     missed: tuple[tuple[str, int, str], ...] = ()
     coldest: tuple[float, str] | None = None
 
@@ -53,6 +49,16 @@ class Facts:
     def styrene(self) -> bool:
         """Whether the resin carries styrene."""
         return self.resin.family != "epoxy"
+
+    @property
+    def plies(self) -> Sequence[tuple[str, Part, Fabric]]:
+        """Every ply of a known fabric: its path, its part and the fabric."""
+        return self.found["parts"].plies
+
+    @property
+    def thickness_mm(self) -> dict[str, float]:
+        """How thick each part is that could be worked out, by its id."""
+        return {part.id: part.thickness_mm for part in self.found["parts"].parts}
 
     def parts(self) -> Iterator[tuple[str, Part]]:
         """Each part with its path."""

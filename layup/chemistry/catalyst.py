@@ -71,20 +71,20 @@ def choose_dose(
         )
         for pct in _chart_doses(catalyst)
     )
-    sentence = f"{dose:.2g} % catalyst gels in {gel:.0f} min at {scales.temperature(temperature_c)}"
+    sentence = f"{scales.written(dose, '.2g')} % catalyst gels in {gel:.0f} min at {scales.temperature(temperature_c)}"
     if pinned_pct is not None:
-        reason = f"your dose; {wanted:.0f} min would take {solved:.2g} %"
+        reason = f"your dose; {wanted:.0f} min would take {scales.written(solved, '.2g')} %"
     elif limit:
-        reason = f"{wanted:.0f} min would take {solved:.2g} %, past the product's {limit}, {dose:g} %"
+        reason = f"{wanted:.0f} min would take {scales.written(solved, '.2g')} %, past the product's {limit}, {scales.written(dose)} %"
     else:
-        limits = f"{catalyst.least_pct:g} to {catalyst.most_pct:g} %"
+        limits = f"{scales.written(catalyst.least_pct)} to {scales.written(catalyst.most_pct)} %"
         reason = f"solved for {wanted:.0f} min, inside the product's {limits}"
     return DoseVerdict(dose, gel, solved, limit, sentence, reason, instead, chart)
 
 
 def _instead(catalyst: Catalyst, dose: float, wanted: float, limit: str, scales: Scales) -> tuple[str, ...]:
     at = scales.temperature(round(temperature_for_gel_c(catalyst, dose, wanted)))
-    room = f"{at} in the room gels in {wanted:.0f} min at {dose:g} %"
+    room = f"{at} in the room gels in {wanted:.0f} min at {scales.written(dose)} %"
     if limit == "least":
         return room, "smaller pots, or another pair of hands", "start in a cooler part of the day"
     return room, "a winter grade of this resin", "start in a warmer part of the day"

@@ -11,6 +11,7 @@ from layup.chemistry.label import HardenerLabel, Label, catalyst_label, doubling
 from layup.chemistry.outcome import GelChart, GelLine, LabelPoint
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
+from layup.scales import METRIC, Scales
 
 CHART_C = tuple(float(t) for t in range(5, 38, 2))
 Z_95 = 1.96
@@ -24,13 +25,14 @@ def gel_chart(
     mass_g: float | None,
     heat_of: HeatOf = full_heat,
     cup_mm: float | None = None,
+    scales: Scales = METRIC,
 ) -> GelChart:
     """Lines over the room's temperatures. Two-part lives are of a pot of `mass_g` in a cup so wide, or of the stated pot.
 
     The chosen line carries the band in which 95 gels of 100 fall.
     """
     if hardener is None:
-        return _catalysed(resin.catalyst, dose, room_c)
+        return _catalysed(resin.catalyst, dose, room_c, scales)
     return _two_part(resin, hardener, room_c, mass_g, heat_of, cup_mm if mass_g else None)
 
 
@@ -73,7 +75,7 @@ def _two_part(
     )
 
 
-def _catalysed(catalyst: Catalyst, dose: DoseVerdict, room_c: float) -> GelChart:
+def _catalysed(catalyst: Catalyst, dose: DoseVerdict, room_c: float, scales: Scales) -> GelChart:
     label = catalyst_label(catalyst)
     doses = [catalyst.least_pct, catalyst.most_pct]
     doses += [dose.catalyst_pct] if all(abs(dose.catalyst_pct - known) > 1e-9 for known in doses) else []
@@ -83,7 +85,7 @@ def _catalysed(catalyst: Catalyst, dose: DoseVerdict, room_c: float) -> GelChart
         minutes = tuple(catalysed_gel_min(catalyst, t, pct) for t in CHART_C)
         band = _band(minutes, [label.sigma(t, pct) for t in CHART_C]) if chosen else ((), ())
         line = GelLine(
-            name=f"{pct:.2g} %",
+            name=f"{scales.written(pct, '.2g')} %",
             minutes=minutes,
             band_low_c=None,
             band_high_c=None,

@@ -8,12 +8,12 @@ from layup.chemistry.cure import CureClocks, two_part_clocks
 from layup.chemistry.gel import stated_pot_life_at_min
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
+from layup.job import School
 from layup.materials import Hardener
 from layup.scales import METRIC, Scales
 from layup.units import convert
 from layup.words import counted, with_article
 
-School = Literal["band", "one step slower"]
 Place = Literal["in its band", "at the edge", "nearest band", "over the highest band"]
 _EDGE_C = 0.05
 # So near an edge of its band the neighbour is a choice as good, and is told (memory).
@@ -127,7 +127,9 @@ def choose_hardener(
     rows = []
     for i, hardener in enumerate(ordered):
         off = steps_off(i, asked)
-        reason = why if i == position else _passed_over(hardener, off, asked, i, temperature_c, deadline_h, heat_of)
+        reason = (
+            why if i == position else _passed_over(hardener, off, asked, i, temperature_c, deadline_h, heat_of, scales)
+        )
         rows.append(_row(hardener, temperature_c, off, i == position, reason, heat_of))
     chosen = rows[position]
     sentence = f"{chosen.hardener.name.capitalize()} hardener at {scales.temperature(temperature_c)}"
@@ -202,7 +204,10 @@ def _recommend(
     slower = ordered[position + 1] if asked.place != "at the edge" else ordered[position]
     sandable_h = two_part_clocks(slower, temperature_c, heat_of).sandable_min / 60
     if deadline_h is not None and sandable_h > deadline_h:
-        return position, f"{why}; one step slower sands only after {sandable_h:.0f} h, and {deadline_h:g} h are given"
+        return (
+            position,
+            f"{why}; one step slower sands only after {sandable_h:.0f} h, and {scales.written(deadline_h)} h are given",
+        )
     if asked.place == "at the edge":
         return position, f"one step slower than {ordered[asked.positions[0]].name}, and still at the edge of its band"
     sands = f"sands after {sandable_h:.0f} h"
@@ -235,12 +240,13 @@ def _passed_over(
     temperature_c: float,
     deadline_h: float | None,
     heat_of: HeatOf,
+    scales: Scales,
 ) -> str:
     sandable_h = two_part_clocks(hardener, temperature_c, heat_of).sandable_min / 60
     if off >= 2:
         return f"{off} steps slower: may not be set after a day"
     if deadline_h is not None and sandable_h > deadline_h:
-        return f"sands only after {sandable_h:.0f} h, and {deadline_h:g} h are given"
+        return f"sands only after {sandable_h:.0f} h, and {scales.written(deadline_h)} h are given"
     if off == 1:
         return f"one step slower: a choice for more time, sands after {sandable_h:.0f} h"
     if off == 0:

@@ -91,7 +91,9 @@ def two_part(
     words = f"{abs(off):.0f} % {which}: {_WILL[grade]}"
     if grade == "within tolerance":
         words = (
-            f"{abs(off):.1f} % {which}, within the {tolerance_pct:g} % it takes" if abs(off) >= 0.05 else "on its ratio"
+            f"{scales.written(abs(off), '.1f')} % {which}, within the {scales.written(tolerance_pct)} % it takes"
+            if abs(off) >= 0.05
+            else "on its ratio"
         )
         return Verdict(off, grade, words)
     add, add_g = ("A", b_g / b_per_a - a_g) if off > 0 else ("B", a_g * b_per_a - b_g)
@@ -120,13 +122,13 @@ def catalysed(
     pct = 100 * catalyst_g / resin_g
     off = 100 * (pct / wanted_pct - 1)
     if least <= pct <= most:
-        words = f"{pct:.2f} %, inside the product's {least:g} to {most:g}: gels in {gel_min(pct):.0f} min"
+        words = f"{scales.written(pct, '.2f')} %, inside the product's {scales.written(least)} to {scales.written(most)}: gels in {gel_min(pct):.0f} min"
         return Verdict(off, "within tolerance", words, life_min=gel_min(pct))
     if pct > most:
-        words = f"{pct:.2f} % is over the most, {most:g} %: it cooks, cracks or is left soft"
+        words = f"{scales.written(pct, '.2f')} % is over the most, {scales.written(most)} %: it cooks, cracks or is left soft"
         mended = Verdict(off, "outside", words, "resin", 100 * catalyst_g / wanted_pct - resin_g)
     else:
-        words = f"{pct:.2f} % is under the least, {least:g} %: it never cures through"
+        words = f"{scales.written(pct, '.2f')} % is under the least, {scales.written(least)} %: it never cures through"
         mended = Verdict(off, "outside", words, "catalyst", wanted_pct / 100 * resin_g - catalyst_g)
     whole = replace(mended, pot_g=resin_g + catalyst_g + mended.add_g)
     return _mended(whole, cup, lambda mass_g: gel_min(wanted_pct), scales)

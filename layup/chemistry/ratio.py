@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from layup.errors import Missing, OutOfRange, Unreadable
 from layup.materials import Basis, ResinSystem
+from layup.scales import METRIC, Scales
 from layup.units import figures
 
 DISAGREEMENT_PCT = 2.0
@@ -41,7 +42,7 @@ def require_basis(resin: ResinSystem, basis: Basis) -> None:
         raise OutOfRange(f"{resin.name} may be measured by {allowed} only{extra}: measure it by {allowed}")
 
 
-def weight_ratio(resin: ResinSystem, density_b: float | None) -> WeightRatio:
+def weight_ratio(resin: ResinSystem, density_b: float | None, scales: Scales = METRIC) -> WeightRatio:
     """The ratio by weight of a two-part system: the stated one, or worked from volume and densities.
 
     Never infers weight from volume without both densities: raises Missing and says which.
@@ -52,14 +53,20 @@ def weight_ratio(resin: ResinSystem, density_b: float | None) -> WeightRatio:
     if resin.ratio_weight_b_per_a:
         stated = resin.ratio_weight_b_per_a
         if worked and abs(worked / stated - 1) * 100 > DISAGREEMENT_PCT:
-            return WeightRatio(stated, False, f"the sheet's volume ratio and densities give 100:{100 * worked:.1f}")
+            return WeightRatio(
+                stated, False, f"the sheet's volume ratio and densities give 100:{scales.written(100 * worked, '.1f')}"
+            )
         return WeightRatio(stated, False)
     if worked is None:
         absent = "resin" if not resin.density_g_per_cm3 else "hardener"
         raise Missing(f"the density of the {absent} is not known, so {resin.name} cannot be weighed: read its sheet")
     by_volume = 100 * resin.ratio_volume_b_per_a
     lighter = "since B is lighter" if worked < resin.ratio_volume_b_per_a else "since B is heavier"
-    return WeightRatio(worked, True, f"100:{by_volume:g} by volume is 100:{100 * worked:.1f} by weight, {lighter}")
+    return WeightRatio(
+        worked,
+        True,
+        f"100:{scales.written(by_volume)} by volume is 100:{scales.written(100 * worked, '.1f')} by weight, {lighter}",
+    )
 
 
 _PER: dict[str, float] = {

@@ -19,6 +19,7 @@ from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
 from layup.shop_facts import ShopFacts
+from layup.vessels import VESSELS
 from layup.words import counted
 
 STEP_MIN = 30
@@ -91,7 +92,7 @@ def starts_of_day(
     ()
     """
     of = settled(job, shop, heat_of)
-    if of.mix is None or not any(works for *_, works in of.draft.works):
+    if of.mix is None or not of.draft.owners:
         return ()
     zone = ZoneInfo(shop.time_zone)
     halves = takewhile(lambda _: go_on(), _halves(day, shop, zone))
@@ -130,7 +131,7 @@ def _stuck_words(of: Settled, day: Day) -> str:
     if not day.schedule.stuck:
         return "nothing to lay"
     _, stuck, mix = day.schedule.stuck[0]
-    return f"no pot fits {stuck.works[0].label} at {of.shop.scales.temperature(mix.room_c)}"
+    return f"no pot lives long enough for {stuck.works[0].label} at {of.shop.scales.temperature(mix.room_c)}"
 
 
 def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
@@ -165,7 +166,7 @@ def latest_start(
     if by <= now:
         raise OutOfRange("that is past: type an hour to come", "by")
     of = settled(job, shop, heat_of)
-    if of.mix is None or not any(works for *_, works in of.draft.works):
+    if of.mix is None or not of.draft.owners:
         raise OutOfRange("the job is not whole yet: finish its stack and its chemistry", "by")
     zone = ZoneInfo(shop.time_zone)
 
@@ -192,7 +193,7 @@ def latest_start(
         raise OutOfRange("no start from now on has a pot for all of it: see what frees one", "by")
     ready = {"laid": "laid", "trim": "ready to trim", "load": "ready to load"}[aim]
     raise OutOfRange(
-        f"begun as soon as the shop is open it is {ready} on {soonest:%a} {soonest.day} {soonest:%b %H:%M}: "
+        f"begun as soon as the shop is open it is {ready} on {shop.scales.customs.moment(soonest)}: "
         "type a later hour, or take a faster hardener or more hands",
         "by",
     )
@@ -261,13 +262,13 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
     pots = job.pots
     earlier = day.clock.start - timedelta(hours=1)
     if day.clock.closing(-60) > -60:
-        yield "Start", spoken(day.clock, 0), f"{day.clock.local(-60):%H:%M}", {"start": earlier}, ""
+        yield "Start", spoken(day.clock, 0), day.clock.customs.clock(day.clock.local(-60)), {"start": earlier}, ""
     if pots.hands < 8:
         yield "Pairs of hands", str(pots.hands), str(pots.hands + 1), {"hands": pots.hands + 1}, ""
     if pots.mixer == "one of the hands":
         yield "Mixing", "in turn", "a person more", {"mixer": "a person more"}, ""
     if mix.hardener:
-        other = {"cup": "tray", "tray": "tray on a cool pack"}.get(pots.vessel, "cup")
+        other = VESSELS[pots.vessel].instead
         yield "Vessel", pots.vessel, other, {"vessel": other}, ""
         yield from _next_hardener(of, mix)
     vessel = larger_vessel(shop, mix.cup_ml)
@@ -298,7 +299,7 @@ def _next_hardener(of: Settled, mix: Mix) -> Iterator[tuple[str, str, str, dict[
 def _told(before: _Outcome | None, after: _Outcome | None, day: Day, other: Day | None) -> str:
     """The difference that counts, in few words."""
     if after is None:
-        return "no pot fits"
+        return "no pot lives long enough"
     if before is None:
         return f"{after.pots} pots fit"
     said = []

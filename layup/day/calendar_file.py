@@ -1,6 +1,6 @@
 """The run sheet as a calendar file (iCalendar, RFC 5545): pots, windows, tests, stops and cures."""
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo
 
 from icalendar import Alarm, Calendar, Event
@@ -55,7 +55,9 @@ def calendar_file(
         if entry.kind in _TOLD_BEFORE:
             event.add_component(_alarm(entry.kind, event["summary"]))
         calendar.add_component(event)
-    calendar.add_missing_timezones()
+    # Changes of the clock long past, of other rules, have led a reader astray.
+    year = sheet.start_at.year
+    calendar.add_missing_timezones(first_date=date(year - 1, 1, 1), last_date=date(year + 3, 1, 1))
     return calendar.to_ical()
 
 

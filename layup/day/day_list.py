@@ -7,6 +7,7 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 from layup.csv_cells import csv_number, csv_text
+from layup.customs import UNSAID, Customs
 from layup.day.outcome import RunSheet, SheetLane
 from layup.outcome import Plan
 from layup.scales import METRIC, Scales
@@ -89,19 +90,25 @@ def moment(sheet: RunSheet, minute: float, zone: ZoneInfo) -> datetime | None:
     return (sheet.start_at + timedelta(minutes=minute)).astimezone(zone)
 
 
-def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo) -> str:
+def clock_words(sheet: RunSheet, minute: float, zone: ZoneInfo, customs: Customs = UNSAID) -> str:
+    """A minute's hour of the day: over a change of the clock too, where the plan has a date."""
+    at = moment(sheet, minute, zone)
+    return customs.clock(at) if at else customs.hour((sheet.start_minute_of_day + minute) / 60 % 24)
+
+
+def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo, customs: Customs = UNSAID) -> str:
     """A minute as it is written on a list: the time and, on another day than the start's, the day."""
     at = moment(sheet, minute, zone)
     if at is None:
-        total = round(sheet.start_minute_of_day + minute)
-        return f"{total // 60 % 24:02d}:{total % 60:02d}" + (f" day {total // 1440 + 1}" if total >= 1440 else "")
+        day = round(sheet.start_minute_of_day + minute) // 1440 + 1
+        return clock_words(sheet, minute, zone, customs) + (f" day {day}" if day > 1 else "")
     begun = sheet.start_at.astimezone(zone)
-    return f"{at:%H:%M}" if at.date() == begun.date() else f"{at:%a} {at.day} {at:%H:%M}"
+    return customs.moment(at) if at.date() != begun.date() else clock_words(sheet, minute, zone, customs)
 
 
-def day_list_csv(plan: Plan, zone: ZoneInfo, *, decimal_comma: bool = False, scales: Scales = METRIC) -> str:
+def day_list_csv(plan: Plan, zone: ZoneInfo, scales: Scales = METRIC) -> str:
     """The list as CSV; moments as ISO times with their offset, so that nothing is lost when the clock changes."""
-    sheet = plan.run_sheet
+    sheet, decimal_comma = plan.run_sheet, scales.customs.decimal_comma
 
     def written(minute: float | None) -> str:
         """A minute as an ISO moment; by the hour of the clock where the day has no date."""

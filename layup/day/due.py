@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from layup.chemistry.outcome import ClocksResult
-from layup.day.run_sheet import TAKE_OUT
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 
@@ -104,11 +103,11 @@ def _window(age_min: float, clocks: ClocksResult) -> Iterator[tuple[DueKind, str
 
 
 def _fixings(plan: Plan, owner_id: str) -> str:
-    """What was put in to hold it and is to be taken out, as the run sheet says it."""
+    """What was put in to hold it and is to be taken out."""
     sheet = plan.run_sheet
     lanes = {lane.id for lane in sheet.lanes if lane.owner_id == owner_id} if sheet else set()
-    said = (mark.words for mark in sheet.marks if mark.kind == "clamps" and mark.lane in lanes) if sheet else ()
-    return next((words for words in said if words.startswith(TAKE_OUT)), "")
+    marks = (mark for mark in sheet.marks if mark.fixings and mark.lane in lanes) if sheet else ()
+    return next((mark.fixings for mark in marks), "")
 
 
 def _edged(plan: Plan, owner_id: str) -> bool:
@@ -126,7 +125,7 @@ def _states(age_min: float, clocks: ClocksResult, fixings: str, edged: bool) -> 
     if edged:
         states.insert(0, ("trim with a knife", clocks.knife_trim_min))
     if fixings:
-        states = sorted([*states, (fixings, clocks.clamps_out_min)], key=lambda state: state[1])
+        states = sorted([*states, (f"take out: {fixings}", clocks.clamps_out_min)], key=lambda state: state[1])
     for words, at_min in states:
         if age_min < at_min:
             yield "cure", f"{words} from", at_min

@@ -11,7 +11,9 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from layup.csv_cells import read_rows
+from layup.customs import UNSAID, Customs
 from layup.day.hours import READING_FADES_H, expected_c
+from layup.day.outcome import RoomBy
 from layup.day.shop_clock import ShopClock
 from layup.errors import LayupError, Unreadable
 from layup.job import JobSpec
@@ -35,6 +37,7 @@ class Room:
     minutes: np.ndarray
     temperatures_c: np.ndarray
     where_from: str
+    by: RoomBy
 
     @property
     def steady(self) -> bool:
@@ -100,12 +103,13 @@ def room_of_shop(shop: ShopFacts, clock: ShopClock) -> Room:
     read = shop.conditions.room_c
     if shop.forecast:
         minutes, temperatures = _of_forecast(shop.forecast, clock)
-        where_from = "by the forecast"
+        by, where_from = "forecast", "by the forecast"
     elif shop.day:
         minutes = np.arange(-48, _HORIZON_DAYS * 24) * 60.0
         # The curve goes by the hour of day, so it is shifted by the start's own.
         begins_h = clock.hour(0)
         temperatures = np.array([expected_c(shop.day, (begins_h + minute / 60) % 24) for minute in minutes])
+        by = "expected"
         where_from = f"{shop.scales.number('temperature', shop.day.coldest_c)} to {shop.scales.temperature(shop.day.warmest_c)} expected, each day alike"
     else:
         return _steady(read, "as read, all along")
@@ -113,11 +117,11 @@ def room_of_shop(shop: ShopFacts, clock: ShopClock) -> Room:
         at = clock.minutes(shop.read_at)
         off = read - shop.room_shift_c - float(np.interp(at, minutes, temperatures))
         temperatures = temperatures + off * np.clip(1 - np.abs(minutes - at) / (60 * READING_FADES_H), 0, None)
-    return Room(minutes, temperatures + shop.room_shift_c, where_from)
+    return Room(minutes, temperatures + shop.room_shift_c, where_from, by)
 
 
 def _steady(room_c: float, where_from: str) -> Room:
-    return Room(np.array([0.0]), np.array([room_c]), where_from)
+    return Room(np.array([0.0]), np.array([room_c]), where_from, "reading")
 
 
 def _of_forecast(hours: Sequence[ForecastHour], clock: ShopClock) -> tuple[np.ndarray, np.ndarray]:
@@ -133,7 +137,7 @@ def _of_forecast(hours: Sequence[ForecastHour], clock: ShopClock) -> tuple[np.nd
     return np.concatenate([minutes, *more]), np.concatenate([temperatures, *[temperatures[last]] * reach])
 
 
-def gap_words(hours: Sequence[ForecastHour], zone: ZoneInfo) -> str:
+def gap_words(hours: Sequence[ForecastHour], zone: ZoneInfo, customs: Customs = UNSAID) -> str:
     """What to say of hours that a forecast leaves out; nothing where it has them all."""
     gaps = [
         (before.at, after.at)
@@ -144,7 +148,8 @@ def gap_words(hours: Sequence[ForecastHour], zone: ZoneInfo) -> str:
         return ""
     first, last = (moment.astimezone(zone) for moment in gaps[0])
     more = f" and {len(gaps) - 1} more" if len(gaps) > 1 else ""
-    return f"the forecast says nothing from {first:%d %b %H:%M} to {last:%d %b %H:%M}{more}: a straight line is drawn across"
+    span = f"from {customs.moment(first)} to {customs.moment(last)}{more}"
+    return f"the forecast says nothing {span}: a straight line is drawn across"
 
 
 def read_forecast(raw: bytes, zone: ZoneInfo, today: datetime) -> tuple[ForecastHour, ...]:

@@ -7,6 +7,7 @@ from itertools import groupby
 
 from layup.chemistry.catalyst import DEFAULT_WANTED_GEL_MIN, choose_dose
 from layup.chemistry.hardeners import asked_for, fast_to_slow
+from layup.customs import UNSAID, Customs
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c, humidity_pct_at
 from layup.job import Conditions
 from layup.materials import ResinSystem
@@ -129,7 +130,7 @@ def good_hours(
     return ResinHours(resin.id, resin.name, spans, refusals.most_common(1)[0][0] if refusals else "")
 
 
-def in_words(hours: ResinHours, now_h: float) -> str:
+def in_words(hours: ResinHours, now_h: float, customs: Customs = UNSAID) -> str:
     """What the rest of the day holds for a resin.
 
     >>> spans = (GoodSpan(6, 11, "medium"), GoodSpan(11, 18.5, "slow"))
@@ -145,15 +146,11 @@ def in_words(hours: ResinHours, now_h: float) -> str:
     said = (
         f"good now with {first.what}"
         if first.from_h <= now_h
-        else f"good from {_clock(first.from_h)} with {first.what}"
+        else f"good from {customs.hour(first.from_h)} with {first.what}"
     )
     if later and later[0].from_h == first.to_h:
-        return f"{said}, from {_clock(later[0].from_h)} with {later[0].what}"
-    return said if first.to_h >= 24 else f"{said}, until {_clock(first.to_h)}"
-
-
-def _clock(hour: float) -> str:
-    return f"{int(hour):02d}:{round(hour % 1 * 60):02d}"
+        return f"{said}, from {customs.hour(later[0].from_h)} with {later[0].what}"
+    return said if first.to_h >= 24 else f"{said}, until {customs.hour(first.to_h)}"
 
 
 def _spans(verdicts: Sequence[tuple[float, str, str]]) -> Iterator[GoodSpan]:

@@ -1,7 +1,9 @@
 """The run sheet, as plain frozen records."""
 
 from datetime import datetime
-from typing import Literal
+from typing import Any, Literal
+
+from pydantic import model_validator
 
 from layup.record import Record
 
@@ -39,7 +41,7 @@ class SheetPot(Record):
 class SheetLayer(Record):
     """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
 
-    Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    `short` is what it lays in a word or two. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
     """
 
     lane: str
@@ -54,6 +56,7 @@ class SheetLayer(Record):
     mended: str
     peel_ply: bool
     watched: bool = True
+    short: str = ""
 
 
 class SheetBusy(Record):
@@ -65,16 +68,27 @@ class SheetBusy(Record):
     waits: bool
 
 
+RoomBy = Literal["forecast", "expected", "reading"]
 MarkKind = Literal["test", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
 
 
 class SheetMark(Record):
-    """A moment on a lane at which something is looked at, or becomes possible."""
+    """A moment on a lane at which something is looked at, or becomes possible. `fixings` are what is taken out at it."""
 
     lane: str
     kind: MarkKind
     at_min: float
     words: str
+    fixings: str = ""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_first_written(cls, told: Any) -> Any:
+        """Marks of runs begun when their words alone said what is taken out."""
+        if not isinstance(told, dict) or "fixings" in told:
+            return told
+        taken_out = told["words"].partition("take out: ")[2] if told["kind"] == "clamps" else ""
+        return told | {"fixings": taken_out}
 
 
 class SheetStop(Record):
@@ -89,7 +103,7 @@ class SheetStop(Record):
 class RunSheet(Record):
     """The day's plan. Minutes count from `start_at`, None for a plan without a date, which begins at an opening.
 
-    `room_min` and `room_c` are the room's knots. `chance_any` that a pot of the job is lost.
+    `room_min` and `room_c` are the room's knots, told `room_by` a forecast, by what is expected or by a reading. `chance_any` that a pot of the job is lost.
     """
 
     start_at: datetime | None
@@ -111,3 +125,4 @@ class RunSheet(Record):
     chance_words: str
     problems: tuple[str, ...]
     start_minute_of_day: float
+    room_by: RoomBy | None = None

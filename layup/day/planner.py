@@ -7,7 +7,7 @@ from itertools import takewhile
 from math import inf
 
 from layup.day.forecast import Room
-from layup.day.schedule import HALF_HOUR_MIN, Busy, Clocks, LaidAlready, Lane, Layer, Owner, PlannedPot, Schedule
+from layup.day.schedule import HALF_HOUR_MIN, Busy, Clocks, LaidAlready, Lane, Layer, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
 from layup.heat.wet_limit import WetLimit
 from layup.pots.mix import Mix
@@ -15,15 +15,13 @@ from layup.pots.sizing import (
     CUP_LOSS_SHARE,
     PotSize,
     Stuck,
-    Work,
-    laid_of,
     mixed_for_g,
     next_batch,
-    rate_of,
     readable_g,
     smaller,
     works_for_one_pot,
 )
+from layup.pots.work import Owner, Work, laid_of, rate_of
 
 # Minutes (memory).
 WEIGH_MIN = 2.0
@@ -172,7 +170,9 @@ class Planner:
             group = self._for_one_pot(works, at, 0.0)
             size = self._size_of(group, 0.0)
             at += len(group)
-            goes_on = at < len(works) and not works[at].waits and works[at].thick is None and group[0].thick is None
+            goes_on = (
+                at < len(works) and not works[at].waits and not (works[at].handling.alone or group[0].handling.alone)
+            )
             if size.largest_g is None or size.count_for(laid_of(group)) > 1 or goes_on:
                 return False
         return True
@@ -200,24 +200,23 @@ class Planner:
 
     def _mix_of(self, works: Sequence[Work], room_c: float) -> Mix:
         """The mix for works in a room, thickened where they are."""
-        thick = works[0].thick
-        return self.mix_at(room_c).thickened(thick.way if thick else None)
+        return self.mix_at(room_c).thickened(works[0].handling.way)
 
     def _size_of(self, works: Sequence[Work], minute: float) -> PotSize:
         return self._sized(works, self._mix_of(works, self._room_at(minute)))
 
     def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
         """The largest pot for works: no more of a paste than the builder wants to mix at once."""
-        size, thick = mix.size_for(rate_of(works)), works[0].thick
+        size, most_g = mix.size_for(rate_of(works)), works[0].handling.most_laid_g
         size = smaller(size, min(work.pots_at for work in works))
         if size.spread_g is not None and size.count_for(laid_of(works)) > MOST_LEFT_OVER:
             return replace(size, largest_g=None, limited_by=f"{size.limited_by}, and most of it would be left over")
-        if thick is None or thick.most_laid_g is None or size.largest_g is None:
+        if most_g is None or size.largest_g is None:
             return size
-        if thick.most_laid_g >= size.most_laid_g:
+        if most_g >= size.most_laid_g:
             return size
-        wished = readable_g(max(mixed_for_g(thick.most_laid_g), size.floor_g), size.largest_g, mix.steps)
-        spread = thick.most_laid_g / (1 - CUP_LOSS_SHARE)
+        wished = readable_g(max(mixed_for_g(most_g), size.floor_g), size.largest_g, mix.steps)
+        spread = most_g / (1 - CUP_LOSS_SHARE)
         return replace(size, largest_g=wished, spread_g=spread, limited_by="your own number of pots")
 
     def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:

@@ -10,7 +10,6 @@ from layup.day.schedule import LaidAlready
 from layup.errors import Missing
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec
-from layup.joints.answers import by_id
 from layup.outcome import Plan
 from layup.plan import laid_out, settled
 from layup.pots.outcome import PotResult
@@ -52,7 +51,7 @@ def rest_of(
     first = max(poured_at, default=0) + 1
     lanes = {lane.id for lane in issued.run_sheet.lanes}
     day = laid_out(of, now, first_number=first, laid=on_the_work, lane_ids=lanes)
-    pots, about = pot_results(day.schedule.pots, by_id(of.draft.joints))
+    pots, about = pot_results(day.schedule.pots, of.stirred)
     sheet = None
     if pots:
         sheet = run_sheet(day.schedule, about, of.mix, day.clock, day.room, day.clocks)

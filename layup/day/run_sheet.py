@@ -18,8 +18,9 @@ from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec
 from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
-from layup.pots.works_said import works_said
+from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
+from layup.vessels import VESSELS
 from layup.words import counted
 
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
@@ -30,7 +31,6 @@ _CURES: tuple[tuple[MarkKind, str, str], ...] = (
     ("load", "load_min", "load"),
     ("full cure", "full_cure_min", "full cure"),
 )
-TAKE_OUT = "take out:"
 # What a wait is good for, in turn (common practice); the first where pieces are cut in the waits.
 _CUT_NEXT = "cut the next fabric"
 _WAITS = ("set out the next cups, chill the brush", "wet edges and corners looked over")
@@ -44,7 +44,7 @@ def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> Sh
     """The clock a plan counts by: from the start asked for, the job's own, or the opening of today."""
     zone = ZoneInfo(shop.time_zone)
     begins = start or job.pots.start or at_hour(shop.today or NO_DAY, shop.opens_h, zone)
-    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, shop.closes_h)
+    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, shop.closes_h, shop.scales.customs)
 
 
 def run_sheet(
@@ -59,7 +59,7 @@ def run_sheet(
     job, shop = mix.job, mix.shop
     dated = shop.today is not None or job.pots.start is not None
     later = _later(schedule)
-    marks = _marks(schedule, clocks, job, later)
+    marks = _marks(schedule, clocks, later)
     laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
     of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
     end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
@@ -67,15 +67,17 @@ def run_sheet(
     chance = chance_of(schedule.pots)
     return RunSheet(
         start_at=clock.start if dated else None,
-        opens_at=f"{clock.local(0):%H:%M}",
+        opens_at=clock.customs.clock(clock.local(0)),
         sentence=_sentence(schedule, clock, laid_by, [mark.at_min for mark in marks if mark.kind == "trim"]),
         room_words=room.where_from,
+        room_by=room.by,
         lanes=tuple(_lane(lane, mix) for lane in schedule.lanes),
         pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
         layers=tuple(
             SheetLayer(
                 lane=layer.lane,
                 words=", ".join(works_said(layer.works)),
+                short=works_in_short(layer.works),
                 item_ids=tuple(work.item_id for work in layer.works),
                 from_min=_r(layer.from_min),
                 to_min=_r(layer.to_min),
@@ -214,21 +216,16 @@ def _busy(schedule: Schedule, job: JobSpec) -> tuple[SheetBusy, ...]:
     return tuple(told)
 
 
-def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, Layer]) -> tuple[SheetMark, ...]:
+def _marks(schedule: Schedule, clocks: Clocks, later: dict[int, Layer]) -> tuple[SheetMark, ...]:
     """The tests that decide, and the states of each lane's cure after its last pot."""
-    fixings = {part.id: part.ground.fixings for part in job.parts}
-    fixings |= {joint.id: joint.fixings for joint in job.joints}
     touched = {pot.lane: pot for pot in schedule.pots}
     names = {lane.id: lane for lane in schedule.lanes}
-    # Only fabric has an edge to trim.
-    edged = {part.id for part in job.parts if any(not ply.coat for ply in part.plies)}
-    edged |= {joint.id for joint in job.joints if joint.tabs}
     marks = []
     for at, layer in enumerate(schedule.layers):
         next_ = later.get(at)
         if layer.opens_min > layer.to_min and (next_ is None or next_.works[0].waits == "for tack"):
             marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
-    pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].thick}
+    pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].handling.way}
     for lane, pot in pastes.items():
         soft = pot.touch_min + pot.mix.life.minutes_at(1.0, pot.mass_g)
         marks.append(
@@ -236,13 +233,12 @@ def _marks(schedule: Schedule, clocks: Clocks, job: JobSpec, later: dict[int, La
         )
     for lane, pot in touched.items():
         for kind, state, words in _CURES:
-            if kind == "trim" and names[lane].owner.id not in edged:
+            if kind == "trim" and not names[lane].owner.edged:
                 continue
-            said = words
-            if kind == "clamps" and fixings.get(names[lane].owner.id):
-                said = f"{TAKE_OUT} {fixings[names[lane].owner.id]}"
+            fixings = names[lane].owner.fixings if kind == "clamps" else ""
+            said = f"take out: {fixings}" if fixings else words
             at_min = clocks.after(state, pot.touch_min)
-            marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said))
+            marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said, fixings=fixings))
     return tuple(sorted(marks, key=lambda mark: mark.at_min))
 
 
@@ -255,7 +251,7 @@ def spoken(clock: ShopClock, minute: float) -> str:
     """
     local = clock.local(minute)
     days = (local.date() - clock.local(0).date()).days
-    return f"{local:%H:%M}" if not days else f"{local:%a} {local.day} {local:%b} {local:%H:%M}"
+    return clock.customs.moment(local) if days else clock.customs.clock(local)
 
 
 def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Sequence[float]) -> str:
@@ -269,7 +265,7 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Seque
     if not left_out:
         return laid
     names = left_out[0] if len(left_out) == 1 else f"{len(left_out)} pieces of the work"
-    return f"No pot fits {names}; for the rest {laid[0].lower()}{laid[1:]}"
+    return f"No pot lives long enough for {names}; for the rest {laid[0].lower()}{laid[1:]}"
 
 
 def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:
@@ -277,13 +273,11 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
     shop, names = mix.shop, {lane.id: _said(lane, mix) for lane in schedule.lanes}
     said = []
     if shop.today and clock.local(0).date() < shop.today:
-        said.append(
-            f"The start, {clock.local(0):%a} {clock.local(0).day} {clock.local(0):%b %H:%M}, is past: move it to today or later."
-        )
+        said.append(f"The start, {clock.customs.moment(clock.local(0))}, is past: move it to today or later.")
     if clock.opening(0) > 0:
-        hours = f"{_hour(shop.opens_h)} to {_hour(shop.closes_h)}"
+        hours = f"{clock.customs.hour(shop.opens_h)} to {clock.customs.hour(shop.closes_h)}"
         said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
-    gaps = gap_words(shop.forecast, clock.zone) if not mix.job.conditions else ""
+    gaps = gap_words(shop.forecast, clock.zone, clock.customs) if not mix.job.conditions else ""
     if gaps:
         said.append(f"{gaps[0].upper()}{gaps[1:]}.")
     if shop.forecast and not mix.job.conditions:
@@ -300,7 +294,7 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
         )
     for lane, works, needs in schedule.too_long:
         said.append(
-            f"{works[0].label.capitalize()} of {names[lane.id]} takes {needs / 60:.1f} h, longer than the shop is open: "
+            f"{works[0].label.capitalize()} of {names[lane.id]} takes {mix.shop.scales.written(needs / 60, '.1f')} h, longer than the shop is open: "
             "another pair of hands, or cut the part in two."
         )
     lanes = {lane.id: lane for lane in schedule.lanes}
@@ -336,7 +330,7 @@ def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, mix: Mix, cl
     first = min(late, key=lambda mark: mark.at_min)
     others = f" and {len(late) - 1} more" if len(late) > 1 else ""
     return (
-        f"The edge of {names[first.lane]}{others} comes to the knife at {spoken(clock, first.at_min)}, with the shop closed: "
+        f"The edge of {names[first.lane]}{others} can be trimmed with a knife from {spoken(clock, first.at_min)}, when the shop is closed: "
         "come back for it, or saw and grind it when it is hard.",
     )
 
@@ -392,7 +386,7 @@ def _pack_words(mix: Mix) -> list[str]:
     """A pack that is colder than the dew point allows would wet the tray."""
     shop = mix.shop
     humidity = shop.conditions.humidity_pct
-    if mix.job.pots.vessel != "tray on a cool pack" or humidity is None:
+    if not VESSELS[mix.job.pots.vessel].on_a_pack or humidity is None:
         return []
     dew_c = dew_point_c(shop.conditions.room_c, humidity)
     if dew_c + LEAST_MARGIN_C <= PACK_C:
@@ -402,7 +396,3 @@ def _pack_words(mix: Mix) -> list[str]:
         f"The cool pack, {scales.temperature(PACK_C)}, is within {scales.words('temperature_difference', LEAST_MARGIN_C)} "
         f"of the dew point, {scales.temperature(dew_c)}: water would settle in the tray. Take a plain tray."
     ]
-
-
-def _hour(hour: float) -> str:
-    return f"{int(hour):02d}:{round(hour % 1 * 60):02d}"

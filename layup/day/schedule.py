@@ -10,26 +10,10 @@ import numpy as np
 from layup.chemistry.cure import CureClocks
 from layup.day.forecast import Room
 from layup.pots.mix import Mix
-from layup.pots.sizing import (
-    Stuck,
-    Work,
-)
+from layup.pots.sizing import Stuck
+from layup.pots.work import Owner, Work
 
 HALF_HOUR_MIN = 30.0
-
-
-@dataclass(frozen=True)
-class Owner:
-    """A part or a joint with the works of one copy of it, in laying order.
-
-    What is alike and `one_run` is laid as one: seams are wetted, filled and taped all along, not ten times over.
-    """
-
-    id: str
-    name: str
-    copies: int
-    works: tuple[Work, ...]
-    one_run: bool = False
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,8 @@ from functools import cache, cached_property
 from math import ceil
 from zoneinfo import ZoneInfo
 
+from layup.customs import UNSAID, Customs
+
 # A plan that has no date counts from the opening of a day without a name.
 NO_DAY = date(2001, 1, 1)
 
@@ -19,6 +21,7 @@ class ShopClock:
     zone: ZoneInfo
     opens_h: float
     closes_h: float
+    customs: Customs = UNSAID
 
     def local(self, minutes: float) -> datetime:
         """The shop's own time of a minute.

@@ -114,15 +114,6 @@ def as_deep_as_wide_g(mass_g: float, width_mm: float, density_g_per_cm3: float =
     return density_g_per_cm3 * 2 * pi * (1.5 * layer.thickness_m * 100) ** 3
 
 
-def usual_width_mm(holds_ml: float) -> float:
-    """The inner width of a cup that says no more than what it holds: as deep, brim full, as it is wide (memory).
-
-    >>> round(usual_width_mm(250))
-    68
-    """
-    return 10 * (4 * holds_ml / pi) ** (1 / 3)
-
-
 def tray(depth_m: float, pack_c: float | None = None, density_g_per_cm3: float = DENSITY_G_PER_CM3) -> Body:
     """A pot poured out to a depth, cooled on both faces; with `pack_c`, lying on a cool pack at that temperature, °C."""
     if pack_c is None:

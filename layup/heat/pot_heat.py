@@ -4,7 +4,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from math import log
-from typing import Literal
 
 import numpy as np
 
@@ -15,10 +14,11 @@ from layup.heat.conduction import as_deep_as_wide_g
 from layup.heat.cure_kinetics import GEL_CONVERSION, WORKABLE_UNTIL, TwoPartCure
 from layup.heat.gel_table import COLDEST_C, LEAST_G, MOST_G, WARMEST_C, GelTable, gel_table, rough_table, share_table
 from layup.heat.heat_fit import StatedPot, fitted_cure, rough_cure
+from layup.job import PotVessel
 from layup.materials import Hardener
+from layup.vessels import VESSELS
 
 LEAST_TRAY_GAIN = 0.20  # memory
-PotVessel = Literal["cup", "tray", "tray on a cool pack"]
 # Past these nothing of the model was ever tried: a sheet that states them is read by its own law alone.
 LEAST_GEL_MIN, MOST_GEL_MIN = 1.0, 3000.0
 
@@ -84,7 +84,7 @@ class PotHeat:
             return None
         if self.rough or roughly:
             return _rough_tray(self.cure)
-        return gel_table(self.cure, "cool pack" if vessel == "tray on a cool pack" else "tray")
+        return gel_table(self.cure, VESSELS[vessel].body)
 
     def poured_gain(
         self,

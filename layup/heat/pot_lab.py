@@ -154,7 +154,7 @@ def try_pot(
     gain = life / cup_min
     return LabResult(
         trial=trial,
-        name=hardener.name if hardener else f"{catalyst_pct:.2g} %",
+        name=hardener.name if hardener else f"{scales.written(catalyst_pct, '.2g')} %",
         minutes=tuple(float(run.minutes[i]) for i in at),
         centre_c=tuple(float(run.centre_c[i]) for i in at),
         surface_c=tuple(float(run.surface_c[i]) for i in at),

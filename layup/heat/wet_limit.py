@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import inf
 
+from layup.architecture import Architecture
 from layup.chemistry.label import catalyst_label
 from layup.errors import LayupError
 from layup.heat.conduction import Layer, laminate, simulate
@@ -13,7 +14,6 @@ from layup.heat.heat_fit import catalysed_cure
 from layup.heat.pot_heat import stated_pot
 from layup.job import Substrate
 from layup.laminate.outcome import PartResult, PlyResult
-from layup.materials import Architecture
 from layup.pots.mix import Mix
 
 WARN_FROM_C = 60.0  # memory: warned from here, stopped at 100

@@ -35,7 +35,7 @@ def joint_alone(
     if place is None:
         return JointAlone(None, [])
     of = settled(job.model_copy(update={"parts": (), "joints": (job.joints[place],)}), shop, heat_of)
-    planned = of.draft.joints[0] if of.mix and of.draft.joints else None
+    planned = next(iter(of.draft.found["joints"]), None)
     problems = [
         problem.model_copy(update={"path": problem.path.replace("joints.0", f"joints.{place}", 1)})
         for problem in of.draft.problems

@@ -1,6 +1,6 @@
 """A worked-out joint told as the plan's records: its figures, its steps in their order, how its pots become paste."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from layup.chemistry.cure import CureClocks
 from layup.day.schedule import PlannedPot
@@ -10,9 +10,7 @@ from layup.joints.outcome import (
     IngredientResult,
     JointResult,
     JointStep,
-    StirInResult,
     TabResult,
-    ThickenedResult,
     WordResult,
 )
 from layup.joints.plan import PlannedJoint, stirred_for
@@ -26,6 +24,8 @@ from layup.joints.volumes import (
     side_angles_deg,
 )
 from layup.pots.mix import Mix
+from layup.pots.outcome import StirInResult, ThickenedResult
+from layup.scales import Scales
 
 # What each consistency looks like (common practice).
 LOOKS = {
@@ -125,7 +125,7 @@ def _radius_note(joint: Joint, mix: Mix) -> str:
         return f"under the {shown} panel: common practice is one to three times its thickness"
     if radius > MOST_RADII * panel:
         return f"over three times the {shown} panel: heavy for its job (common practice)"
-    return f"{radius / panel:.2g} × the panel; one to three is common practice"
+    return f"{mix.shop.scales.written(radius / panel, '.2g')} × the panel; one to three is common practice"
 
 
 def _ingredients(planned: PlannedJoint, whole: Paste, mix: Mix) -> Iterator[IngredientResult]:
@@ -139,7 +139,7 @@ def _ingredients(planned: PlannedJoint, whole: Paste, mix: Mix) -> Iterator[Ingr
             told_by="typed" if planned.joint.own_parts else known.told_by(planned.joint.consistency),
             loose_ml=whole.loose_ml(part),
             grams=whole.grams(part),
-            cups=f"{whole.loose_ml(part) / scoop_ml:.1f} × {scoop}",
+            cups=f"{mix.shop.scales.written(whole.loose_ml(part) / scoop_ml, '.1f')} × {scoop}",
         )
 
 
@@ -208,7 +208,7 @@ def _steps(planned: PlannedJoint, mix: Mix) -> Iterator[JointStep]:
         yield _step(mix, "Before it is closed: coat what will be out of reach, and tick it", "first of the job", 0)
     if planned.wet_out_g:
         where = "on what will be glued" if joint.kind != "corner" else f"to {_reach_words(planned, mix)} each side"
-        when = _tack_words(clocks) if planned.thirsty else "the paste goes on at once"
+        when = _tack_words(clocks, mix.shop.scales) if planned.thirsty else "the paste goes on at once"
         if planned.wets_from_paste:
             when = "poured off the paste's own pot, before the filler"
         yield _step(mix, f"Wet out with plain resin, {where}", when, planned.wet_out_g * n)
@@ -238,9 +238,9 @@ def _reach_words(planned: PlannedJoint, mix: Mix) -> str:
     return mix.shop.scales.words("size", across / 2)
 
 
-def _tack_words(clocks: CureClocks) -> str:
+def _tack_words(clocks: CureClocks, scales: Scales) -> str:
     opens, closes = clocks.next_ply_from_min, clocks.window_closes_min
-    return f"let it go tacky: {opens:.0f} min, and within {closes / 60:.1f} h"
+    return f"let it go tacky: {opens:.0f} min, and within {scales.written(round(closes / 60, 1))} h"
 
 
 def _paste_words(joint: Joint, mix: Mix) -> str:
@@ -267,9 +267,9 @@ def _clean_words(planned: PlannedJoint) -> str:
 
 def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
     """How one pot of a joint becomes paste."""
-    mix, thick = pot.mix, pot.works[0].thick
+    mix, stirred = pot.mix, pot.works[0].handling
     scale = mix.shop.scale
-    aside = scale.nearest(pot.mass_g * thick.plain_share) * scale.unit_is
+    aside = scale.nearest(pot.mass_g * stirred.plain_share) * scale.unit_is
     paste = stirred_for(planned, pot.mass_g - aside)
     fillers = tuple(
         StirInResult(
@@ -290,11 +290,12 @@ def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
         looks=LOOKS[planned.joint.consistency],
         paste_ml=paste.with_air_ml,
         scale_shows_g=mix.cup_g + paste.mass_g if mix.by_weight else None,
-        bead_m=pot.laid_g * thick.bead_m_per_g,
-        applied=thick.way.applied,
-        opening_mm=thick.opening_mm,
-        load=_load_words(thick.way.applied, thick.opening_mm, mix),
+        bead_m=pot.laid_g * stirred.bead_m_per_g,
+        applied=stirred.way.applied,
+        opening_mm=stirred.opening_mm,
+        load=_load_words(stirred.way.applied, stirred.opening_mm, mix),
         dust="; ".join(dict.fromkeys(part.filler.dust for part in paste.recipe if part.filler.dust)),
+        paste_ml_per_g=stirred.way.ml_per_g,
     )
 
 
@@ -316,12 +317,3 @@ def smallest_angle_deg(joint: Joint) -> float:
     70.0
     """
     return min(side_angles_deg(joint.angle_deg, joint.sides))
-
-
-def by_id(joints: Sequence[PlannedJoint]) -> dict[str, PlannedJoint]:
-    """Joints by their ids.
-
-    >>> by_id([])
-    {}
-    """
-    return {planned.joint.id: planned for planned in joints}

@@ -1,4 +1,4 @@
-"""What a plan says of its joints and of thickened pots, as plain frozen records."""
+"""What a plan says of its joints, as plain frozen records."""
 
 from layup.record import Record
 
@@ -115,34 +115,3 @@ class JointResult(Record):
     steps: tuple[JointStep, ...] = ()
     hidden: bool = False
     corners: tuple[str, ...] = ()
-
-
-class StirInResult(Record):
-    """One filler to stir into a pot: loose, by weight, and in cups of the size in hand."""
-
-    filler_id: str
-    name: str
-    loose_ml: float
-    grams: float
-    cups: str
-    parts: float
-    told_by: str
-
-
-class ThickenedResult(Record):
-    """How a pot becomes paste. `aside_g` stays plain, for the brush; then the fillers, until it comes to `consistency`.
-
-    `bead_m` is how far the pot runs, `opening_mm` how wide a bag's corner is cut.
-    """
-
-    aside_g: float
-    fillers: tuple[StirInResult, ...]
-    consistency: str
-    looks: str
-    paste_ml: float
-    scale_shows_g: float | None
-    bead_m: float
-    applied: str
-    opening_mm: float
-    load: tuple[str, ...]
-    dust: str

@@ -37,7 +37,8 @@ from layup.laminate.weights import (
 from layup.library import generic
 from layup.materials import Fabric, Filler
 from layup.pots.mix import Mix
-from layup.pots.sizing import COAT_MIN_PER_M2, Applied, PasteWay, Thick, Work, mixed_for_g, spreading_min_per_m2
+from layup.pots.sizing import COAT_MIN_PER_M2, mixed_for_g, spreading_min_per_m2
+from layup.pots.work import Applied, Handling, PasteWay, Work
 
 # Minutes for one pair of hands (memory): metres of fillet drawn and cleaned, of glue line or gap run and pressed home,
 # square metres of bedding combed, holes filled.
@@ -50,6 +51,20 @@ _THIRSTY = ("bare plywood", "timber")
 
 # Takes a path, what is the matter there, and whether what stands there is wrong rather than missing.
 Say = Callable[[str, str, bool], None]
+
+
+@dataclass(frozen=True)
+class Stirred(Handling):
+    """Paste, a pot for its joint alone: how much of its resin stays plain for the brush, 0 to 1.
+
+    `recipe_id` names what it is stirred with. A gram of it makes so many metres of bead, through a bag cut open so wide,
+    mm.
+    """
+
+    recipe_id: str = ""
+    plain_share: float = 0.0
+    bead_m_per_g: float = 0.0
+    opening_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -150,11 +165,11 @@ def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     """What is wrong with the pots wished for in the room of a mix: one that is spent before its bead is run, and how many
     it takes; nothing where they do.
     """
-    work = next((work for work in planned.works if work.thick and work.thick.most_laid_g), None)
+    work = next((work for work in planned.works if work.handling.most_laid_g), None)
     if work is None:
         return ""
-    paste, rate = mix.thickened(work.thick.way), work.laid_g / work.spread_min
-    size, wished = paste.size_for(rate), mixed_for_g(work.thick.most_laid_g)
+    paste, rate = mix.thickened(work.handling.way), work.laid_g / work.spread_min
+    size, wished = paste.size_for(rate), mixed_for_g(work.handling.most_laid_g)
     if size.largest_g is None or size.count_for(work.laid_g) <= planned.joint.wished_pots:
         return ""
     needed = size.count_for(work.laid_g)
@@ -164,10 +179,12 @@ def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     which = "one pot" if planned.joint.wished_pots == 1 else f"{planned.joint.wished_pots} pots"
     which = f"{which} at {scales.temperature(mix.room_c)}"
     if run > spent:
-        words = f"{which}: {scales.mass(wished)} is run after {run:.0f} min, and to be used by {spent:.0f}"
+        words = (
+            f"{which}: {scales.mass(wished)} takes {run:.0f} min to mix and run, and must be used within {spent:.0f}"
+        )
     else:
         words = f"{which}: {scales.mass(wished)} is more than the {scales.mass(size.largest_g)} a pot may be"
-    bead = work.laid_g * work.thick.bead_m_per_g / needed
+    bead = work.laid_g * work.handling.bead_m_per_g / needed
     return f"{words}; take {needed} pots" + (f" of {scales.words('length', bead)} each" if bead else "")
 
 
@@ -250,8 +267,8 @@ def _check_corner(joint: Joint) -> None:
     if joint.face_mm and leg > joint.face_mm:
         most = min(radius_for_leg_mm(joint.face_mm, angle) for angle in angles)
         raise OutOfRange(
-            f"R {joint.radius_mm:g} mm reaches {leg:.0f} mm along a face, and the narrower is {joint.face_mm:g} mm: "
-            f"R {floor(most + 1e-6)} mm at most",
+            f"R {{={joint.radius_mm:g} mm}} reaches {{={leg:.0f} mm}} along a face, and the narrower is "
+            f"{{={joint.face_mm:g} mm}}: R {{={floor(most + 1e-6)} mm}} at most",
             "radius_mm",
         )
 
@@ -319,9 +336,11 @@ def _tab(
             key=lambda one: one.flat_mm,
         )
     if joint.face_mm and laid.end_mm > joint.face_mm and not flat:
-        raise OutOfRange(f"ends {laid.end_mm:.0f} mm from the corner, and the face is {joint.face_mm:g} mm wide")
+        raise OutOfRange(
+            f"ends {{={laid.end_mm:.0f} mm}} from the corner, and the face is {{={joint.face_mm:g} mm}} wide"
+        )
     if strip.width_mm > fabric.roll_width_mm:
-        raise OutOfRange(f"is wider than {fabric.name} comes, {fabric.roll_width_mm:g} mm")
+        raise OutOfRange(f"is wider than {fabric.name} comes, {{={fabric.roll_width_mm:g} mm}}")
     pieces, piece_m = lengths_laid(joint.length_m, joint.tab_piece_m, joint.tab_overlap)
     area = pieces * piece_m * strip.width_mm / 1000 * joint.sides
     found = fibre_weight_fraction(fabric, "simple", job.practice.resin_content)
@@ -403,6 +422,7 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             minutes,
             area_m2=planned.wet_out_m2,
             with_next=not tacks,
+            short="wet out",
         )
     if planned.paste:
         laid = planned.paste.resin_g + planned.brushed_g
@@ -424,7 +444,9 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             waits="for tack" if planned.wet_out_g and tacks else "",
             area_m2=max(planned.smoothing_m2, planned.wet_out_m2 / 2),
             with_next=job.practice.tabbing == "wet under it",
-            thick=Thick(
+            short="fillet" if joint.kind == "corner" else joint.kind,
+            handling=Stirred(
+                alone=True,
                 way=paste_way(planned.paste.volume_ml, planned.paste.resin_g, joint.applied),
                 recipe_id=joint.id,
                 plain_share=planned.brushed_g / laid,
@@ -447,6 +469,7 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             tab.area_m2,
             thickness_mm=tab.thickness_mm,
             strips=tab.pieces,
+            short=f"strip {number}",
         )
 
 

@@ -39,8 +39,8 @@ def lay_strip(width_mm: float, radius_mm: float, angle_deg: float, beneath_mm: f
     if flat < LEAST_FLAT_MM:
         least = least_width_mm(radius_mm, angle_deg, beneath_mm)
         raise OutOfRange(
-            f"leaves {max(flat, 0):.0f} mm flat on each face, and under {LEAST_FLAT_MM:g} peels: "
-            f"{least:.0f} mm wide at least"
+            f"leaves {{={max(flat, 0):.0f} mm}} flat on each face, and under {{{LEAST_FLAT_MM:g} mm}} peels: "
+            f"{{={least:.0f} mm}} wide at least"
         )
     return LaidStrip(radius, flat, flat + (fillet_leg_mm(radius_mm, angle_deg) if angle_deg < 180 else 0.0))
 

@@ -2,7 +2,8 @@
 
 from typing import Literal
 
-from layup.materials import Architecture, CoatKind, Fibre
+from layup.architecture import Architecture
+from layup.materials import CoatKind, Fibre
 from layup.record import Record
 
 # A coat lies among the plies without a fabric.

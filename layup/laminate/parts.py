@@ -1,15 +1,38 @@
 """The parts of a job: each measured, its plies and coats worked out in laying order, and the work they make."""
 
-from layup.draft import Draft
+from dataclasses import dataclass, field
+
+from layup.architecture import Architecture
 from layup.errors import LayupError
 from layup.job import JobSpec, Part
+from layup.kind import Draft, Weighed
 from layup.laminate.ground import STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
-from layup.materials import Architecture, Fabric, ResinSystem
-from layup.pots.sizing import COAT_MIN_PER_M2, Waits, Work, spreading_min_per_m2
+from layup.materials import Fabric, ResinSystem
+from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
+from layup.pots.work import Owner, Waits, Work
 from layup.scales import Scales
+
+
+@dataclass
+class Parts:
+    """The parts that could be worked out, and every ply of a known fabric: its path, its part and the fabric.
+
+    `runs_off` is the share of what is laid on a part that runs down or drips, by its id.
+    """
+
+    parts: list[PartResult] = field(default_factory=list)
+    plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
+    runs_off: dict[str, float] = field(default_factory=dict)
+
+
+def in_part_g(part: PartResult) -> float:
+    """Resin in one copy of a part and on it, with what comes off again, g."""
+    peeled = sum(ply.resin_g for ply in part.plies if not ply.stays)
+    mopped = sum(ply.mopped_off_g for ply in part.plies)
+    return part.resin_in_plies_g + part.coats_g + part.wet_out_g + peeled + mopped
 
 
 def first_wet_out(plies: list[PlyResult]) -> PlyResult | None:
@@ -22,10 +45,9 @@ def drinks_gsm(part: Part, plies: list[PlyResult]) -> float:
     return 0.0 if plies and plies[0].coat else WET_OUT_GSM[part.substrate]
 
 
-def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Scales) -> None:
-    """Add each part's result and its work to the draft, and what is missing of it."""
-    if not job.parts and not job.joints:
-        draft.missing("parts", "add a part: what surface is it?", "measure")
+def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft) -> Parts:
+    """Each part worked out; its work, and what is missing of it, goes to the draft."""
+    found = Parts()
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
     for number, part in enumerate(job.parts):
         path = f"parts.{number}"
@@ -48,19 +70,21 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft, scales: Sc
             if fabric is None:
                 draft.missing(f"{ply_path}.fabric_id", f"“{ply.fabric_id}” is no fabric of this job", "stack")
                 continue
-            draft.plies.append((ply_path, part, fabric))
+            found.plies.append((ply_path, part, fabric))
             try:
                 plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, resin))
             except LayupError as error:
                 draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
-        result = _part(part, plies, measured, holes_m2, scales)
-        draft.parts.append(result)
+        result = _part(part, plies, measured, holes_m2, draft.scales)
+        found.parts.append(result)
+        found.runs_off[part.id] = STEEP[part.orientation].runs_off
         if part.process == "open mould":
-            works = _part_works(part, plies, result.area_m2, fabrics, job)
-            draft.works.append((part.name or "part", part.copies, works))
+            works = tuple(_part_works(part, plies, result.area_m2, fabrics, job))
+            edged = any(not ply.coat for ply in part.plies)
+            draft.lay(Owner(part.id, part.name or "part", part.copies, works, fixings=part.ground.fixings, edged=edged))
         else:
-            draft.weighed_only.append(result)
-    draft.works = [entry for entry in draft.works if entry[2]]
+            draft.weighed.append(Weighed(part.name or "this part", result.count * in_part_g(result)))
+    return found
 
 
 def _measured(part: Part, path: str, draft: Draft) -> Measured | None:
@@ -146,7 +170,7 @@ def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales)
     if shape.kind == "rectangle":
         words = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
     if part.developed_area_factor != 1:
-        words += f" × {part.developed_area_factor:g} for its curve"
+        words += f" × {scales.written(part.developed_area_factor)} for its curve"
     if part.margin_mm:
         words += f", {scales.words('size', part.margin_mm)} margin"
     if holes_m2:
@@ -175,6 +199,7 @@ def _part_works(
                 area_m2=area,
                 with_next=True,
                 pots_at=steep.pots_at,
+                short="wet out",
             )
         )
     fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
@@ -204,6 +229,7 @@ def _part_works(
                 pots_at=steep.pots_at,
                 ply=0 if ply.coat else number,
                 stuff=ply.name,
+                short=ply.name if ply.coat else "",
             )
         )
     return works

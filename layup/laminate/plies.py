@@ -126,7 +126,7 @@ def _layers(part: Part, place: int, fabric: Fabric, measured: Measured) -> tuple
         return Layers(1, 1.0, 1), None
     roll_m = fabric.roll_width_mm / 1000
     if ply.strips.width_m > roll_m and not isclose(ply.strips.width_m, roll_m):
-        message = f"{fabric.name} comes {fabric.roll_width_mm:g} mm wide: a strip can be no wider"
+        message = f"{fabric.name} comes {{={fabric.roll_width_mm:g} mm}} wide: a strip can be no wider"
         raise OutOfRange(message, "strips.width_m")
     try:
         return layers(overlap_of(ply.strips)), sum(count for count, _ in strips_laid(part, place, measured))

@@ -1,107 +1,106 @@
-"""What is also printed, as SVG: the laminate cut through, to scale in thickness."""
+"""What is also printed: the laminate cut through, to scale in thickness."""
 
-from xml.sax.saxutils import escape, quoteattr
+from collections.abc import Iterator
+from math import ceil
 
+from layup.architecture import BUILDS, Architecture, Hatch, Segment
 from layup.laminate.outcome import PartResult, PlyResult
-from layup.materials import Architecture
+from layup.paper.shapes import SOFT, Picture, Shape, svg_of
 from layup.scales import METRIC, Scales
 
-WIDTH, LEFT, RIGHT, TOP, BOTTOM, GROUND = 720, 90, 430, 40, 460, 50
-_LABEL_GAP = 34
-_RESIN, _CORE, _INK, _SOFT = "#F2D08C", "#DCD3BE", "#12252B", "#4E6168"
-# Hatch of each architecture: tile width, tile height, path.
-_MAT = (34, 22, "M3 5l7 3M20 3l5 6M12 14l8-2M27 16l5-4M5 19l6-5")
-_WEAVE = (10, 10, "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5")
-_CROSS = (9, 9, "M0 0l9 9M9 0L0 9")
-_HATCHES: dict[str, tuple[int, int, str]] = {
-    "coat": (12, 6, "M0 3h3"),
-    Architecture.CHOPPED_MAT: _MAT,
-    Architecture.CONTINUOUS_MAT: _MAT,
-    Architecture.VEIL: _MAT,
-    Architecture.CHOPPED_TOW: (30, 20, "M3 4l9 4M18 3l8 5M8 14l10-3M22 16l6-5"),
-    Architecture.WOVEN_CLOTH: _WEAVE,
-    Architecture.WOVEN_ROVING: _WEAVE,
-    Architecture.TAPE: _WEAVE,
-    Architecture.SPREAD_TOW: (22, 22, "M0 0h11v11H0zM11 11h11v11H11z"),
-    Architecture.UNIDIRECTIONAL: (8, 5, "M0 2.5h8"),
-    Architecture.COMBINATION: (16, 16, "M0 0l16 16M16 0L0 16M3 8h4M10 3l3 2"),
-    Architecture.CORE: (26, 22, "M4 4a2.4 2.4 0 1 0 .1 0M17 9a2 2 0 1 0 .1 0M9 16a2.2 2.2 0 1 0 .1 0"),
-}
+WIDTH, LEFT, RIGHT, TOP, BOTTOM, GROUND = 720.0, 90.0, 430.0, 40.0, 460.0, 50.0
+_LABEL_GAP = 34.0
+_RESIN, _CORE, _GROUND = "#F2D08C", "#DCD3BE", "#E7D8B8"
+
+_COAT: Hatch = (12, 6, ((0, 3, 3, 3),))
+
+
+def section_drawn(part: PartResult, scales: Scales = METRIC) -> Picture:
+    """A part's section: plies hatched by architecture, a rule in the unit asked for, their names.
+
+    >>> section_drawn(PartResult.model_construct(name="Deck", substrate="timber", plies=(), thickness_mm=0.0)).words
+    'Section through Deck, 0 mm'
+    """
+    plies = [ply for ply in part.plies if ply.stays and ply.thickness_mm]
+    scale = (BOTTOM - TOP) / (part.thickness_mm or 1.0)
+    shapes = [Shape("text", (LEFT, 22), part.name, size=17, bold=True), *_rule(part.thickness_mm, scale, scales)]
+    label_under, below = BOTTOM + 20, 0.0
+    for ply in plies:
+        top = BOTTOM - (below + ply.thickness_mm) * scale
+        label_under = min(top + ply.thickness_mm * scale / 2, label_under - _LABEL_GAP)
+        shapes += _ply(ply, top, ply.thickness_mm * scale, label_under, scales)
+        below += ply.thickness_mm
+    shapes.append(Shape("box", (LEFT, BOTTOM, RIGHT - LEFT, GROUND), colour=_GROUND))
+    shapes.append(Shape("text", (RIGHT + 40, BOTTOM + 30), part.substrate, size=15))
+    title = f"Section through {part.name or 'the part'}, {scales.words('thickness', part.thickness_mm)}"
+    return Picture(tuple(shapes), WIDTH, BOTTOM + GROUND + 20, title)
 
 
 def section_svg(part: PartResult, scales: Scales = METRIC) -> str:
-    """A part's section as an SVG document: plies hatched by architecture, a rule in the unit asked for, their names.
-
-    Every piece of text is escaped. Each ply's group carries the ply's id.
-
-    >>> from layup.library import generic
-    >>> section_svg(PartResult.model_construct(name="Deck", substrate="timber", plies=(), thickness_mm=0.0))[:4]
-    '<svg'
-    """
-    plies = [ply for ply in part.plies if ply.stays and ply.thickness_mm]
-    total = part.thickness_mm or 1.0
-    scale = (BOTTOM - TOP) / total
-    body = [f'<text x="{LEFT}" y="22" font-size="17" font-weight="600" fill="{_INK}">{escape(part.name)}</text>']
-    body += _rule(part.thickness_mm, scale, scales)
-    label_under = float(BOTTOM + 20)
-    below = 0.0
-    for ply in plies:
-        top = BOTTOM - (below + ply.thickness_mm) * scale
-        middle = top + ply.thickness_mm * scale / 2
-        label_under = min(middle, label_under - _LABEL_GAP)
-        body.append(_ply(ply, top, ply.thickness_mm * scale, middle, label_under, scales))
-        below += ply.thickness_mm
-    body.append(
-        f'<rect x="{LEFT}" y="{BOTTOM}" width="{RIGHT - LEFT}" height="{GROUND}" fill="#E7D8B8" stroke="{_INK}"/>'
-        f'<text x="{RIGHT + 40}" y="{BOTTOM + 30}" font-size="15" fill="{_INK}">{escape(part.substrate)}</text>'
-    )
-    patterns = "".join(_pattern(architecture) for architecture in dict.fromkeys(ply.architecture for ply in plies))
-    title = f"Section through {part.name or 'the part'}, {scales.words('thickness', part.thickness_mm)}"
-    return (
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}" height="{BOTTOM + GROUND + 20}" '
-        f'viewBox="0 0 {WIDTH} {BOTTOM + GROUND + 20}" '
-        f'font-family="sans-serif"><title>{escape(title)}</title><defs>{patterns}</defs>{"".join(body)}</svg>'
-    )
+    """A part's section as an SVG document."""
+    return svg_of(section_drawn(part, scales))
 
 
-def _pattern(architecture: str) -> str:
-    wide, tall, path = _HATCHES.get(architecture, _CROSS)
-    return (
-        f'<pattern id={_ref(architecture)} width="{wide}" height="{tall}" patternUnits="userSpaceOnUse">'
-        f'<path d="{path}" fill="none" stroke="{_SOFT}" stroke-width="1.2"/></pattern>'
-    )
-
-
-def _ref(architecture: str) -> str:
-    return quoteattr("hatch-" + architecture.replace(" ", "-"))
-
-
-def _ply(ply: PlyResult, top: float, tall: float, middle: float, label: float, scales: Scales) -> str:
-    box = f'x="{LEFT}" y="{top:.2f}" width="{RIGHT - LEFT}" height="{tall:.2f}"'
+def _ply(ply: PlyResult, top: float, tall: float, label: float, scales: Scales) -> Iterator[Shape]:
     fill = _CORE if ply.architecture is Architecture.CORE else _RESIN
-    hatch = "hatch-" + ply.architecture.replace(" ", "-")
-    angle = f" ±{ply.angle}" if ply.angle else ""
-    resin = f"{scales.words('areal_weight', ply.resin_gsm)} resin · {scales.words('thickness', ply.thickness_mm)}"
-    return (
-        f'<g id={quoteattr("ply-" + ply.id)}><rect {box} fill="{fill}"/>'
-        f'<rect {box} fill="url(#{hatch})" stroke="{_INK}"/>'
-        f'<path d="M{RIGHT + 6} {middle:.2f}L{RIGHT + 24} {label:.2f}h10" fill="none" stroke="{_INK}"/>'
-        f'<text x="{RIGHT + 40}" y="{label:.2f}" font-size="15" fill="{_INK}">{escape(ply.name + angle)}</text>'
-        f'<text x="{RIGHT + 40}" y="{label + 15:.2f}" font-size="12.5" fill="{_SOFT}">{escape(resin)}</text></g>'
-    )
+    hatch = _COAT if ply.architecture == "coat" else BUILDS[ply.architecture].hatch
+    box, middle = (LEFT, top, RIGHT - LEFT, tall), top + tall / 2
+    yield Shape("box", box, colour=fill, id=f"ply-{ply.id}")
+    strokes = tuple(hatching(*hatch, box))
+    if strokes:
+        yield Shape("line", tuple(end for stroke in strokes for end in stroke), colour=SOFT)
+    bend = RIGHT + 24
+    yield Shape("line", (RIGHT + 6, middle, bend, label, bend, label, bend + 10, label))
+    yield Shape("text", (RIGHT + 40, label), ply.name + (f" ±{ply.angle}" if ply.angle else ""), size=15)
+    resin = f"{scales.words('areal_weight', ply.resin_gsm)} resin, {scales.words('thickness', ply.thickness_mm)}"
+    yield Shape("text", (RIGHT + 40, label + 15), resin, colour=SOFT, size=12.5)
 
 
-def _rule(total_mm: float, scale: float, scales: Scales) -> list[str]:
+def hatching(wide: float, tall: float, strokes: tuple[Segment, ...], box: tuple[float, float, float, float]):
+    """The strokes of a tile laid over a box (left, top, width, height), cut off at its edges.
+
+    >>> list(hatching(10, 10, ((0, 5, 10, 5),), (0, 0, 15, 10)))
+    [(0, 5, 10, 5), (10.0, 5.0, 15.0, 5.0)]
+    """
+    left, top, across, down = box
+    for row in range(ceil(down / tall)):
+        for column in range(ceil(across / wide)):
+            x, y = left + column * wide, top + row * tall
+            for x1, y1, x2, y2 in strokes:
+                kept = _within((x + x1, y + y1, x + x2, y + y2), box)
+                if kept:
+                    yield kept
+
+
+def _within(stroke: Segment, box: tuple[float, float, float, float]) -> Segment | None:
+    """The length of a stroke that lies in a box, by its share from end to end."""
+    x1, y1, x2, y2 = stroke
+    left, top, wide, tall = box
+    from_share, to_share = 0.0, 1.0
+    for start, run, least, most in ((x1, x2 - x1, left, left + wide), (y1, y2 - y1, top, top + tall)):
+        if run == 0:
+            if not least <= start <= most:
+                return None
+            continue
+        enters, leaves = sorted(((least - start) / run, (most - start) / run))
+        from_share, to_share = max(from_share, enters), min(to_share, leaves)
+    if from_share >= to_share:
+        return None
+    if (from_share, to_share) == (0.0, 1.0):
+        return stroke
+    run_x, run_y = x2 - x1, y2 - y1
+    return x1 + run_x * from_share, y1 + run_y * from_share, x1 + run_x * to_share, y1 + run_y * to_share
+
+
+def _rule(total_mm: float, scale: float, scales: Scales) -> Iterator[Shape]:
     """The rule up the side: four to ten marks in the unit asked for."""
     rung = scales.table()["thickness"][0]
     shown = total_mm * rung.factor
     steps = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.25, 0.5, 1, 2, 5, 10, 20)
     step = next((step for step in steps if shown / step <= 9), 50)
-    marks = [f'<path d="M{LEFT - 12} {BOTTOM}V{TOP}" stroke="{_SOFT}"/>']
+    yield Shape("line", (LEFT - 12, BOTTOM, LEFT - 12, TOP), colour=SOFT)
     for number in range(int(shown / step + 1e-9) + 1):
         y = BOTTOM - number * step / rung.factor * scale
-        marks.append(
-            f'<path d="M{LEFT - 20} {y:.2f}h8" stroke="{_SOFT}"/><text x="{LEFT - 24}" y="{y + 5:.2f}" '
-            f'text-anchor="end" font-size="13" fill="{_SOFT}">{number * step:g}</text>'
-        )
-    return [*marks, f'<text x="{LEFT - 24}" y="{BOTTOM + 22}" text-anchor="end" font-size="13">{rung.unit}</text>']
+        yield Shape("line", (LEFT - 20, y, LEFT - 12, y), colour=SOFT)
+        yield Shape("text", (LEFT - 24, y + 5), f"{number * step:g}", colour=SOFT, size=13, anchor="end")
+    yield Shape("text", (LEFT - 24, BOTTOM + 22), rung.unit, size=13, anchor="end")

@@ -3,36 +3,22 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from layup.architecture import TABLE_SOURCE, Architecture, Fraction
 from layup.errors import Missing, OutOfRange
-from layup.materials import FIBRE_DENSITY_G_PER_CM3, Architecture, Fabric
+from layup.materials import FIBRE_DENSITY_G_PER_CM3, Fabric
 
 Surface = Literal["simple", "complex"]
 ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
-TABLE_SOURCE = "published (ISO 12215-5), from memory"
 
 Process = Literal["open mould", "vacuum bag", "infusion"]
 
-# Fibre content by mass: open mould on a simple surface, on a complex one, in a vacuum bag; where it comes from.
-_BY_ARCHITECTURE: dict[Architecture, tuple[float, float | None, float | None, str]] = {
-    Architecture.CHOPPED_MAT: (0.30, 0.25, 0.36, TABLE_SOURCE),
-    Architecture.WOVEN_ROVING: (0.48, 0.36, 0.58, TABLE_SOURCE),
-    Architecture.BIAXIAL: (0.50, 0.38, 0.60, TABLE_SOURCE),
-    Architecture.TRIAXIAL: (0.50, 0.38, 0.60, TABLE_SOURCE),
-    Architecture.UNIDIRECTIONAL: (0.55, 0.41, 0.66, TABLE_SOURCE),
-    Architecture.WOVEN_CLOTH: (0.475, 0.36, 0.58, "common practice"),
-    Architecture.TAPE: (0.475, 0.36, 0.58, "common practice"),
-    Architecture.VEIL: (0.20, None, None, "memory"),
-    Architecture.CONTINUOUS_MAT: (0.20, None, None, "memory"),
-}
 # Carbon has no row of its own in the table (memory): cloth and spread tow by hand, in a bag.
-_CARBON_CLOTH = (0.45, None, 0.575, "memory")
+_CARBON_CLOTH = Fraction(0.45, None, 0.575, "memory")
 # Infused, whatever the architecture of the glass (memory).
 _INFUSED = {"carbon": 0.625, "E-glass": 0.68}
-_WOVEN = (Architecture.WOVEN_CLOTH, Architecture.SPREAD_TOW, Architecture.TAPE)
 # How far a way of working moves the table (memory).
 _SHIFT_WOVEN = {"as the table": 0.0, "lean": 0.03, "generous": -0.04}
 _SHIFT_MAT = {"as the table": 0.0, "lean": 0.02, "generous": -0.02}
-_MATS = (Architecture.CHOPPED_MAT, Architecture.CONTINUOUS_MAT, Architecture.VEIL)
 MOPPED_OFF_SHARE_LEAN = 0.10
 
 
@@ -63,31 +49,32 @@ def fibre_weight_fraction(
     """
     if process == "infusion":
         return _infused(fabric)
-    simple, complex_, bagged, source = _row(fabric)
+    row = _row(fabric)
     if process == "vacuum bag":
-        return FibreFraction(_known(bagged, fabric, "in a vacuum bag"), source)
+        return FibreFraction(_known(row.bagged, fabric, "in a vacuum bag"), row.source)
     where = "by hand" if surface == "simple" else "on a complex surface"
-    base = _known(simple if surface == "simple" else complex_, fabric, where)
-    is_mat = fabric.architecture in _MATS
+    base = _known(row.simple if surface == "simple" else row.complex, fabric, where)
+    is_mat = fabric.build.mat
     content = resin_content
     if content == "by fabric":
         content = "as the table" if is_mat else "lean"
     shift = (_SHIFT_MAT if is_mat else _SHIFT_WOVEN)[content]
-    told = source if not shift else f"{source}; {content} {shift:+.2f} (memory)"
+    moved = f"{100 * abs(shift):.0f} % {'more' if shift > 0 else 'less'} fibre"
+    told = row.source if not shift else f"{row.source}; {content}, {moved} (memory)"
     return FibreFraction(round(base + shift, 4), told, MOPPED_OFF_SHARE_LEAN if content == "lean" else 0.0)
 
 
-def _row(fabric: Fabric) -> tuple[float | None, float | None, float | None, str]:
+def _row(fabric: Fabric) -> Fraction:
     if fabric.architecture is Architecture.COMBINATION:
         share = fabric.mat_share
-        return 0.46 - 0.18 * share, 0.35 - 0.11 * share, 0.56 - 0.22 * share, TABLE_SOURCE
-    if fabric.fibre == "carbon" and fabric.architecture in _WOVEN:
+        return Fraction(0.46 - 0.18 * share, 0.35 - 0.11 * share, 0.56 - 0.22 * share, TABLE_SOURCE)
+    if fabric.fibre == "carbon" and fabric.build.woven:
         return _CARBON_CLOTH
-    return _BY_ARCHITECTURE.get(fabric.architecture, (None, None, None, ""))
+    return fabric.build.fraction
 
 
 def _infused(fabric: Fabric) -> FibreFraction:
-    if fabric.architecture in _MATS:
+    if fabric.build.mat:
         return FibreFraction(_known(None, fabric, "by infusion"), "")
     return FibreFraction(_known(_INFUSED.get(fabric.fibre), fabric, "by infusion"), "memory")
 

@@ -4,22 +4,22 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
+from layup.chemistry.blend import shares_in_hand
 from layup.chemistry.catalyst import DoseVerdict
 from layup.chemistry.cure import CureClocks, catalysed_clocks, may_take, two_part_clocks
 from layup.chemistry.gel import catalysed_gel_min
 from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
-from layup.equipment import Vessel
+from layup.equipment import Vessel, usual_width_mm
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.heat.conduction import usual_width_mm
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec
+from layup.marks import round_to
 from layup.materials import Hardener, ResinSystem
 from layup.pots.sizing import (
     LARGEST_LEARNER_POT_G,
     TRAY_M2,
-    PasteWay,
     PotLife,
     PotSize,
     PotSteps,
@@ -32,7 +32,6 @@ from layup.pots.sizing import (
 from layup.pots.ticket import (
     Amounts,
     catalysed,
-    round_to,
     thinner_first,
     two_part_by_number,
     two_part_by_pumps,
@@ -40,8 +39,10 @@ from layup.pots.ticket import (
     two_part_by_weight,
     with_residue,
 )
+from layup.pots.work import PasteWay
 from layup.shop_facts import ShopFacts
 from layup.units import convert
+from layup.vessels import VESSELS
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
@@ -85,7 +86,8 @@ class Mix:
 
     @property
     def by_weight(self) -> bool:
-        return self.job.practice.basis == "weight"
+        """Whether its pots are weighed: a catalysed resin is, whatever the practice for two parts."""
+        return self.hardener is None or self.job.practice.basis == "weight"
 
     @property
     def cup_g(self) -> float:
@@ -146,7 +148,7 @@ class Mix:
     @property
     def in_tray(self) -> bool:
         """Whether pots are spread from a tray. A catalysed pot keeps cool until it gels, so that a tray buys nothing."""
-        return self.job.pots.vessel != "cup" and self.hardener is not None and self.way is None
+        return VESSELS[self.job.pots.vessel].poured and self.hardener is not None and self.way is None
 
     def left_in_cup_min(self, mass_g: float) -> float | None:
         """When a pot kicks that is not poured out of its cup in time; None for one that is meant to stay in it."""
@@ -289,16 +291,15 @@ class Mix:
     def _with_blend_told(self, amounts: Amounts) -> Amounts:
         """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
         chemistry = self.job.chemistry
-        second = next((other for other in self.resin.hardeners if other.id == chemistry.blend_id), None)
-        if second is None or self.hardener in self.resin.hardeners:
+        if self.hardener in self.resin.hardeners:
             return amounts
-        b = next(pour for pour in amounts.pours if pour.what.startswith("B,"))
+        (first, _), (second, _) = shares_in_hand(self.resin, chemistry, self.hardener.id)
+        b = amounts.pours[0 if amounts.b_first else 1]
         scale = self.shop.scale
         more = round_to(b.amount * chemistry.blend_share, scale.step)
         less = round(b.amount - more, 6)
-        first = self.hardener.name.partition(" with ")[0]
         shows = scale.reads(round(b.running - b.amount + less, 6))
-        note = f"{scale.reads(less)} {first}, to {shows} on the scale, then {scale.reads(more)} {second.name}"
+        note = f"{scale.reads(less)} {first.name}, to {shows} on the scale, then {scale.reads(more)} {second.name}"
         return replace(amounts, pours=tuple(replace(b, note=note) if pour is b else pour for pour in amounts.pours))
 
     def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
@@ -369,7 +370,7 @@ class Mix:
             least = self.resin.catalyst.least_pct
             gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
             lean = self._other(dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
-            others.append((f"{least:g} % catalyst, the least allowed", lean, rate))
+            others.append((f"{self.shop.scales.written(least)} % catalyst, the least allowed", lean, rate))
         vessel = larger_vessel(self.shop, self.cup_ml)
         if vessel:
             bigger = self._other(job=self._with_pots(**cup_wishes(vessel)))

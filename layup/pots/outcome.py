@@ -4,8 +4,7 @@ from typing import Any, Literal
 
 from pydantic import model_validator
 
-from layup.joints.outcome import ThickenedResult
-from layup.pots.ticket import PourTool
+from layup.marks import PourTool
 from layup.record import Record
 
 # What a pour was measured with, by its unit, before tickets said it.
@@ -28,6 +27,39 @@ class PourResult(Record):
     def grams(self) -> float | None:
         """What it weighs, where it is weighed."""
         return self.amount * self.unit_is if self.tool == "scale" else None
+
+
+class StirInResult(Record):
+    """One filler to stir into a pot: loose, by weight, and in cups of the size in hand."""
+
+    filler_id: str
+    name: str
+    loose_ml: float
+    grams: float
+    cups: str
+    parts: float
+    told_by: str
+
+
+class ThickenedResult(Record):
+    """How a pot becomes paste. `aside_g` stays plain, for the brush; then the fillers, until it comes to `consistency`.
+
+    `bead_m` is how far the pot runs, `opening_mm` how wide a bag's corner is cut. `paste_ml_per_g` is what a gram of its
+    resin comes to in the cup, as its life is worked out with.
+    """
+
+    aside_g: float
+    fillers: tuple[StirInResult, ...]
+    consistency: str
+    looks: str
+    paste_ml: float
+    scale_shows_g: float | None
+    bead_m: float
+    applied: str
+    opening_mm: float
+    load: tuple[str, ...]
+    dust: str
+    paste_ml_per_g: float | None = None
 
 
 class TicketResult(Record):

@@ -5,12 +5,13 @@ from dataclasses import dataclass, field, replace
 from fractions import Fraction
 from math import ceil, exp, floor, hypot, log, sqrt
 from statistics import NormalDist
-from typing import Literal
 
 from scipy.optimize import brentq
 
+from layup.architecture import Architecture
 from layup.chemistry.gel_law import SIGMA_GEL
-from layup.materials import Architecture, Fabric
+from layup.materials import Fabric
+from layup.pots.work import Work, laid_of, rate_of
 
 # Standard deviations until the shop has logged its own (memory).
 SIGMA_TEMPERATURE_C = 1.5
@@ -22,7 +23,6 @@ MOST_VESSEL_FILL = 0.70
 TRAY_M2 = 0.06  # memory
 CUP_LOSS_SHARE = 0.10  # memory
 CUP_LOSS_LEAST_G = 15.0  # memory
-LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
 LARGEST_LEARNER_POT_G = {"epoxy": 250.0, "polyester": 500.0, "vinyl ester": 500.0}
 TWO_PART_DOSE_ERROR = 0.02
 CATALYST_DOSE_ERROR = 0.10
@@ -37,26 +37,7 @@ _SHORTEST_MIN = 0.05
 _STEEP_CAP = "what stays on a wall or overhead"
 _SPREADING_CAP, _OPEN_CAP = f"{MOST_SPREADING_MIN:.0f} min of spreading", "open for the next ply"
 
-# Minutes for one pair of hands to wet and consolidate a square metre, at the fabric weight beside it (memory).
-_SPREADING: dict[Architecture, tuple[float, float]] = {
-    Architecture.CHOPPED_MAT: (6, 450),
-    Architecture.WOVEN_CLOTH: (5, 300),
-    Architecture.WOVEN_ROVING: (8, 600),
-    Architecture.BIAXIAL: (8, 600),
-    Architecture.TRIAXIAL: (8, 600),
-    Architecture.COMBINATION: (8, 600),
-    Architecture.UNIDIRECTIONAL: (5, 300),
-    Architecture.VEIL: (2, 50),
-    Architecture.SPREAD_TOW: (5, 160),
-    Architecture.TAPE: (5, 300),
-    Architecture.CONTINUOUS_MAT: (6, 450),
-    Architecture.CHOPPED_TOW: (8, 450),
-    Architecture.CORE: (6, 800),
-    Architecture.PEEL_PLY: (3, 85),
-    Architecture.BLEEDER: (2, 150),
-    Architecture.FLOW_MESH: (2, 150),
-}
-_CARBON_CLOTH_SPREADING = (6, 200)
+_CARBON_CLOTH_SPREADING = (6, 200)  # memory
 COAT_MIN_PER_M2 = 2.0
 
 
@@ -68,7 +49,7 @@ def spreading_min_per_m2(fabric: Fabric) -> float:
     6.0
     """
     carbon = fabric.fibre == "carbon" and fabric.architecture is Architecture.WOVEN_CLOTH
-    minutes, at_gsm = _CARBON_CLOTH_SPREADING if carbon else _SPREADING[fabric.architecture]
+    minutes, at_gsm = _CARBON_CLOTH_SPREADING if carbon else fabric.build.spreading
     return minutes * fabric.areal_weight_gsm / at_gsm
 
 
@@ -339,65 +320,6 @@ def readable_g(mass_g: float, largest_g: float, steps: PotSteps) -> float:
     return float(up if up <= largest_g else floor(round(largest_g / steps.mark_g, 6)) * steps.mark_g)
 
 
-Waits = Literal["", "for tack", "to set", "to be sanded"]
-Applied = Literal["from a bag", "with a stick"]
-
-
-@dataclass(frozen=True)
-class PasteWay:
-    """How a pot is thickened and run: what a gram of its resin comes to as paste, ml, and from what it is applied."""
-
-    ml_per_g: float
-    applied: Applied
-
-
-@dataclass(frozen=True)
-class Thick:
-    """What makes a work's pots paste: how it is run, how much of its resin stays plain for the brush, 0 to 1.
-
-    `recipe_id` names what it is stirred with. A gram of it makes so many metres of bead, through a bag cut open so wide,
-    mm. No pot lays more than `most_laid_g`, where the builder wants so many of them.
-    """
-
-    way: PasteWay
-    recipe_id: str
-    plain_share: float
-    bead_m_per_g: float
-    opening_mm: float
-    most_laid_g: float | None = None
-
-
-@dataclass(frozen=True)
-class Work:
-    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
-
-    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
-    heat up too much; hard enough to be sanded.
-    `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
-    which shuts in the heat of the skin beneath.
-    Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
-    It is laid in so many `strips`, alike; one that is `thick` is of a thickened mix. `with_next` where the next work goes
-    into it at once, before any other copy has its turn. `ply` is its number in the stack, and `stuff` what it is of.
-    """
-
-    label: str
-    owner_id: str
-    item_id: str
-    laid_g: float
-    spread_min: float
-    waits: Waits = ""
-    area_m2: float = 0.0
-    with_next: bool = False
-    thickness_mm: float = 0.0
-    strips: int = 1
-    thick: Thick | None = None
-    skin: int = 0
-    covers: bool = False
-    pots_at: float = 1.0
-    ply: int = 0
-    stuff: str = ""
-
-
 @dataclass(frozen=True)
 class Stuck:
     """Works for which no pot fits, and why."""
@@ -417,23 +339,13 @@ class Batch:
     limited_by: str
 
 
-def laid_of(works: Sequence[Work]) -> float:
-    """What works lay, g."""
-    return sum(work.laid_g for work in works)
-
-
-def rate_of(works: Sequence[Work]) -> float:
-    """How fast works are spread, one after the other, g/min."""
-    return laid_of(works) / sum(work.spread_min for work in works)
-
-
 def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
     """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits.
 
     A thickened pot serves one work.
     """
     end = at + 1
-    while end < len(works) and not works[end].waits and works[at].thick is None and works[end].thick is None:
+    while end < len(works) and not works[end].waits and not works[at].handling.alone and not works[end].handling.alone:
         wider = works[at : end + 1]
         size = size_for(rate_of(wider))
         if size.largest_g is None or size.count_for(laid_of(wider)) > 1:

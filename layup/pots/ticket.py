@@ -1,48 +1,11 @@
 """The ticket: what the mixer reads. One pot, the amounts, and the number the scale must show at each pour."""
 
 from dataclasses import dataclass, replace
-from typing import Literal
+from math import ceil
 
 from layup.chemistry.catalyst import dose_ml
+from layup.marks import DoseTool, Marks, PourTool, round_to
 from layup.materials import Catalyst
-
-DoseTool = Literal["scale", "syringe", "drops"]
-VolumeTool = Literal["marked cup", "numbered cup", "pumps"]
-PourTool = Literal["scale", "syringe", "drops", "marked cup", "numbered cup", "pumps"]
-RESIDUE_ML = 2.0  # stays on the wall of a measuring cup (memory)
-
-
-@dataclass(frozen=True)
-class Marks:
-    """How a tool is read: from one mark to the next it is `step`, in the `unit` printed on it; one unit is `unit_is` g or ml."""
-
-    step: float
-    unit: str
-    unit_is: float = 1.0
-
-    @property
-    def step_core(self) -> float:
-        """What a mark stands for, g or ml."""
-        return self.step * self.unit_is
-
-    def nearest(self, core_value: float) -> float:
-        """What the tool is made to read for so many g or ml: its own unit, at one of its marks.
-
-        >>> Marks(0.05, "oz", 28.349523125).nearest(340.2)
-        12.0
-        """
-        return round_to(core_value / self.unit_is, self.step)
-
-    def reads(self, value: float) -> str:
-        """A value of the tool's in words.
-
-        >>> Marks(0.05, "oz", 28.349523125).reads(12.05)
-        '12.05 oz'
-        """
-        return f"{value:.10g} {self.unit}"
-
-
-GRAMS = Marks(1, "g")
 
 
 @dataclass(frozen=True)
@@ -77,18 +40,10 @@ class Amounts:
     b_first: bool = False
 
 
-def round_to(value: float, step: float) -> float:
-    """A value rounded to the nearest mark of a tool.
-
-    >>> round_to(282.4, 1), round_to(10.74, 0.2)
-    (282.0, 10.8)
-    """
-    return float(round(round(value / step) * step, 6))
-
-
 def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, scale: Marks, hardener_name: str) -> Amounts:
     """Resin first, then hardener to what the resin, as rounded, asks for, all as the scale reads it. Exact.
 
+    >>> from layup.marks import GRAMS
     >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, scale=GRAMS, hardener_name="slow")
     >>> [(pour.amount, pour.running, pour.tared) for pour in amounts.pours]
     [(100.0, 107.0, 100.0), (45.0, 152.0, 45.0)]
@@ -140,6 +95,7 @@ def thinner_first(amounts: Amounts) -> Amounts:
 
     The number for each moves with its place, and so does what is said of the place.
 
+    >>> from layup.marks import GRAMS
     >>> amounts = two_part_by_weight(145, 0.45, cup_g=7, scale=GRAMS, hardener_name="slow")
     >>> [(pour.what, pour.amount, pour.running) for pour in thinner_first(amounts).pours]
     [('B, slow hardener', 45.0, 52.0), ('A, resin', 100.0, 152.0)]
@@ -156,6 +112,7 @@ def with_residue(amounts: Amounts, residue: float, marks: Marks) -> Amounts:
 
     Equal films left of unequal parts move the ratio: of 100 and 50 ml, 2 ml each leave 98 and 48.
 
+    >>> from layup.marks import GRAMS
     >>> amounts = two_part_by_weight(145, 0.45, cup_g=0, scale=GRAMS, hardener_name="slow")
     >>> [pour.amount for pour in with_residue(amounts, 2, GRAMS).pours]
     [102.0, 47.0]
@@ -245,6 +202,7 @@ def catalysed(
 ) -> Amounts:
     """Resin on the scale, then catalyst by syringe, drops or scale, with the percentage it really is.
 
+    >>> from layup.marks import GRAMS
     >>> from layup.library import generic
     >>> c, syringe = generic().resins[2].catalyst, Marks(0.2, "ml")
     >>> pours = catalysed(1000, 1.2, c, cup_g=20, scale=GRAMS, tool="syringe", dose_marks=syringe).pours
@@ -258,10 +216,24 @@ def catalysed(
     shows, tared, by = round_to(cup + resin + grams / scale.unit_is, scale.step), None, _BY.get(tool, "")
     if tool == "scale":
         shows, tared = round(cup + resin + dose.amount, 6), dose.amount
-    note = f"{by}{dose.real_pct:.2f} %"
+    note = f"{_fills(dose.amount, dose_marks)}{by}{scale.customs.number(dose.real_pct, '.2f')} %"
     pour = Pour("Catalyst", dose.amount, dose.unit, shows, tared, note, tool, dose_marks.unit_is)
     pours = (_on_the_scale("Resin", resin, cup + resin, scale), pour)
     return Amounts(pours, resin_g + grams, 100 * (dose.real_pct / catalyst_pct - 1))
+
+
+def _fills(amount: float, marks: Marks) -> str:
+    """How often a tool is filled for so much, where once does not hold it.
+
+    >>> _fills(24, Marks(0.2, "ml", most=10)), _fills(9, Marks(0.2, "ml", most=10))
+    ('in 3 fills of 8 ml, ', '')
+    """
+    if marks.most is None or amount <= marks.most:
+        return ""
+    fills = ceil(amount / marks.most - 1e-9)
+    each = amount / fills
+    same = abs(marks.nearest(each * marks.unit_is) - each) < 1e-9
+    return f"in {fills} fills of {marks.reads(round(each, 6))}, " if same else f"in {fills} fills, "
 
 
 _BY: dict[DoseTool, str] = {"syringe": "by syringe, ", "drops": "counted, "}

@@ -2,7 +2,8 @@
 
 from typing import Literal
 
-from layup.materials import Architecture, Fibre
+from layup.architecture import Architecture
+from layup.materials import Fibre
 from layup.record import Record
 from layup.scales import Scales
 
@@ -80,10 +81,13 @@ class PrepLine(Record):
     part_name: str = ""
 
 
+Chapter = Literal["fabric", "resin", "filler", "used up"]
+
+
 class BuyLine(Record):
     """One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in."""
 
-    chapter: Literal["fabric", "resin", "filler", "used up"]
+    chapter: Chapter
     what: str
     variant: str
     need: float

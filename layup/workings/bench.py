@@ -1,6 +1,7 @@
 """What every working is written with: a plan and what it was made from, the numbers put in, sums of rows."""
 
 from collections.abc import Callable, Iterable
+from typing import TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
@@ -10,10 +11,12 @@ from layup.errors import Missing
 from layup.job import JobSpec
 from layup.laminate.outcome import PartResult, PlyResult
 from layup.materials import ResinSystem
-from layup.plan import plan
+from layup.outcome import Plan, ResinUse
 from layup.pots.outcome import PotResult
 from layup.shop_facts import ShopFacts
 
+T = TypeVar("T")
+_NOT_YET = "the plan has no such number yet"
 TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common practice"
 
 
@@ -50,8 +53,8 @@ class Working(BaseModel):
 class Bench:
     """A plan with what it was made from, and the things in it found by id."""
 
-    def __init__(self, job: JobSpec, shop: ShopFacts):
-        self.job, self.shop, self.plan = job, shop, plan(job, shop)
+    def __init__(self, job: JobSpec, shop: ShopFacts, plan: Plan):
+        self.job, self.shop, self.plan = job, shop, plan
         resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
         self.resin: ResinSystem | None = with_logged(resin, shop.gels) if resin else None
 
@@ -69,10 +72,27 @@ class Bench:
         return found((pot for pot in self.plan.pots if pot.id == pot_id), "there is no such pot in this plan")
 
     @property
+    def use(self) -> ResinUse:
+        """Where the job's resin goes. Raises Missing where it is not known yet, as the others do."""
+        return known(self.plan.resin)
+
+    @property
     def hardener(self):
         """The hardener that was chosen, or the blend."""
-        chosen = next(row.id for row in self.plan.chemistry.hardeners if row.chosen)
+        rows = known(self.plan.chemistry).hardeners
+        chosen = found((row.id for row in rows if row.chosen), _NOT_YET)
         return hardener_in_hand(self.resin, self.job.chemistry, chosen)
+
+
+def known(value: T | None) -> T:
+    """A number or a record that the plan has. Raises Missing where it has none yet.
+
+    >>> known(2.5)
+    2.5
+    """
+    if value is None:
+        raise Missing(_NOT_YET, "about")
+    return value
 
 
 def found(things: Iterable, message: str):

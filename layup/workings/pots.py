@@ -7,19 +7,20 @@ from layup.chemistry.catalyst import choose_dose
 from layup.chemistry.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.chemistry.label import Label, catalyst_label, doublings, hardener_label
 from layup.chemistry.ratio import weight_ratio
-from layup.joints.plan import paste_way
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import PotResult, TicketResult
 from layup.pots.sizing import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
+from layup.pots.work import PasteWay
+from layup.vessels import VESSELS
 from layup.words import with_article
-from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found
+from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write, found, known
 
 
 def _life(bench: Bench, pot_id: str):
-    chemistry, pot = bench.plan.chemistry, bench.pot(pot_id) if pot_id else None
+    chemistry, pot = known(bench.plan.chemistry), bench.pot(pot_id) if pot_id else None
     room_c = pot.room_c if pot else bench.plan.conditions.room_c
-    mass_g = pot.mass_g if pot else chemistry.life_of_pot_g
-    life = pot.life_min if pot else chemistry.life_min
+    mass_g = pot.mass_g if pot else known(chemistry.life_of_pot_g)
+    life = pot.life_min if pot else known(chemistry.life_min)
     if bench.resin.catalyst:
         catalyst, dose_pct = bench.resin.catalyst, pot.catalyst_pct if pot else chemistry.dose.catalyst_pct
         label = catalyst_label(catalyst)
@@ -91,7 +92,7 @@ def _vessel(bench: Bench, pot: PotResult) -> str:
         return ""
     if pot.ticket.thickened:
         return "bag" if pot.ticket.thickened.applied == "from a bag" else "board"
-    return "" if bench.job.pots.vessel == "cup" else "tray"
+    return "tray" if VESSELS[bench.job.pots.vessel].poured else ""
 
 
 def _mix_of(bench: Bench, pot: PotResult) -> Mix:
@@ -99,8 +100,7 @@ def _mix_of(bench: Bench, pot: PotResult) -> Mix:
     mix = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c)
     if pot.ticket.thickened is None:
         return mix
-    joint = next(joint for joint in bench.plan.joints if joint.id == pot.owner_id)
-    return mix.thickened(paste_way(joint.paste_ml, joint.resin_g, pot.ticket.thickened.applied))
+    return mix.thickened(PasteWay(pot.ticket.thickened.paste_ml_per_g, pot.ticket.thickened.applied))
 
 
 _KEEPS = {
@@ -148,13 +148,14 @@ def _time_and_slope(law: GelLaw, label: Label, room_c: float, source: str) -> li
 
 def _dose(bench: Bench, pot_id: str):
     """The job's dose, or a pot's: that is solved anew for the room at its hour."""
-    chemistry, catalyst = bench.plan.chemistry, bench.resin.catalyst
+    chemistry = known(bench.plan.chemistry)
+    dose, catalyst = known(chemistry.dose), bench.resin.catalyst
     pinned = bench.job.chemistry.catalyst_pct is not None or bool(bench.job.chemistry.dose_words)
-    pct, solved = chemistry.dose.catalyst_pct, chemistry.dose.solved_pct
+    pct, solved = dose.catalyst_pct, dose.solved_pct
     if pinned:
         givens = [("p", "your own dose", pct, "%", TYPED)]
         return "Catalyst dose", "p", givens, pct, "%", "Yours; the product's limits are beside it."
-    wanted = chemistry.dose.wanted_gel_min
+    wanted = dose.wanted_gel_min
     if pot_id:
         pot = bench.pot(pot_id)
         pct, solved = pot.catalyst_pct, choose_dose(catalyst, pot.room_c, wanted).solved_pct
@@ -238,7 +239,7 @@ def _chance_any(bench: Bench, _: str):
         ("p", "the tightest of them", worst, "", WORKED_OUT),
         (
             "x",
-            "so many of it, each out for itself, would be as risky",
+            "so many pots like it, each by itself, would be as risky",
             _as_often(sheet.chance_any, worst),
             "",
             WORKED_OUT,

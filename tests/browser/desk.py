@@ -12,6 +12,7 @@ import unittest
 import urllib.request
 from collections.abc import Callable
 from contextlib import closing, suppress
+from fcntl import LOCK_EX, flock
 from functools import cache
 from multiprocessing.util import Finalize
 from pathlib import Path
@@ -37,12 +38,26 @@ _SHOWS_WITHIN_MS = 120_000
 expect.set_options(timeout=_SHOWS_WITHIN_MS)
 
 
+def _at_the_end(of: Callable, *args, **named) -> None:
+    """Called when this process of the tests ends; what is registered with `atexit` is not, in a parallel one."""
+    Finalize(None, of, args, named, exitpriority=1)
+
+
+# Parallel processes are begun with this read, so that they share it.
+_SHARED = Path(tempfile.mkdtemp())
+_at_the_end(shutil.rmtree, _SHARED, ignore_errors=True)
+
+
 @cache
 def _demo_data() -> Path:
-    """A folder with the demo shop in it, made once, in one process."""
-    folder = Path(tempfile.mkdtemp())
-    _at_the_end(shutil.rmtree, folder, ignore_errors=True)
-    _manage(folder, "shell", "--no-imports", "-c", _MADE)
+    """A folder with the demo shop in it, made once, in one process, while the others wait for it."""
+    folder = _SHARED / "demo"
+    with (_SHARED / "lock").open("w") as lock:
+        flock(lock, LOCK_EX)
+        if not folder.exists():
+            made = Path(tempfile.mkdtemp(dir=_SHARED))
+            _manage(made, "shell", "--no-imports", "-c", _MADE)
+            made.rename(folder)
     return folder
 
 
@@ -51,16 +66,12 @@ def _database(weather: bool) -> Path:
     """The demo shop's database; without weather its room stays as it was read."""
     if weather:
         return _demo_data() / DATABASE
-    steady = _demo_data() / "steady.sqlite3"
+    steady = Path(tempfile.mkdtemp()) / "steady.sqlite3"
+    _at_the_end(shutil.rmtree, steady.parent, ignore_errors=True)
     shutil.copyfile(_demo_data() / DATABASE, steady)
     with closing(sqlite3.connect(steady)) as data, data:
         data.execute("UPDATE shops_shop SET forecast = '[]', forecast_from = '', expected = NULL")
     return steady
-
-
-def _at_the_end(of: Callable, *args, **named) -> None:
-    """Called when this process of the tests ends; what is registered with `atexit` is not, in a parallel one."""
-    Finalize(None, of, args, named, exitpriority=1)
 
 
 _MADE = "from django.core.management import call_command as c; c('migrate', verbosity=0); c('load_demo')"

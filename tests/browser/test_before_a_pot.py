@@ -74,7 +74,7 @@ class BeforeAPot(DeskTest):
         page.get_by_role("link", name="what to buy").click()
         expect(page.get_by_role("heading", name="To buy for this job")).to_be_visible()
         expect(page.get_by_role("row").filter(has_text="300 cloth")).to_contain_text("m off the roll, 1,270 mm wide")
-        expect(page.get_by_role("row").filter(has_text="Acetone, 5")).to_contain_text("fast, for small areas")
+        expect(page.get_by_role("row").filter(has_text="Acetone, a can")).to_contain_text("fast, for small areas")
         with page.expect_download() as download:
             page.get_by_role("button", name="CSV").click()
         self.assertIn("Laminating epoxy", download.value.path().read_text(encoding="utf-8-sig"))

@@ -10,7 +10,6 @@ from tests.browser.desk import PASSWORD, PERSON, ROOT, DeskTest
 
 AXE = Path(ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js")
 STEPS = ("Measure", "Stack", "Chemistry", "Joints", "Pots", "Ticket", "Log")
-PAGES = ("/", "/shop", "/people", "/kit")
 
 
 class ShellTest(DeskTest):
@@ -258,7 +257,8 @@ class FloorTest(ShellTest):
 
 
 class Axe(ShellTest):
-    # By day at the desk, by night on the phone.
+    """Of what opens over a screen, by day at the desk and by night on the phone; the screens are in `test_every_view`."""
+
     night = False
 
     def axe(self) -> list[str]:
@@ -271,29 +271,10 @@ class Axe(ShellTest):
         self.assertLessEqual(wide, self.size[0])
         return [f"{rule['id']}: {node['html'][:160]}" for rule in found for node in rule["nodes"]]
 
-    def test_everywhere(self):
-        if self.night:
-            self.page.emulate_media(color_scheme="dark")
-            expect(self.page.locator("html")).to_have_attribute("data-look", "night")
-        for path in PAGES:
-            with self.subTest(page=path):
-                self.page.goto(self.server.address + path)
-                expect(self.page.get_by_role("heading", level=1)).to_be_attached()
-                self.assertEqual(self.axe(), [])
-        self.page.goto(self.server.address)
-        for job in ("Estuary skiff", "Channel buoy lid"):
-            self.page.goto(self.server.address)
-            self.open(job)
-            for name in STEPS if job == "Estuary skiff" else ("Stack", "Chemistry", "Ticket"):
-                with self.subTest(job=job, step=name):
-                    self.step(name)
-                    expect(self.page.get_by_role("heading", level=1)).to_be_attached()
-                    if name == "Log":
-                        expect(self.page.get_by_role("heading", name="Revisions")).to_be_visible()
-                    self.assertEqual(self.axe(), [])
-
     def test_open_sheets_and_the_door(self):
         page = self.page
+        if self.night:
+            page.emulate_media(color_scheme="dark")
         self.open("Estuary skiff")
         self.step("Stack")
         page.locator("button", has_text=re.compile(r"^0\.75\s*mm")).click()

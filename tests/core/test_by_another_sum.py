@@ -35,10 +35,11 @@ from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
 from layup.job import Conditions, PotWishes
+from layup.marks import GRAMS
 from layup.materials import StatedTime
 from layup.plan import laid_out, plan, settled
 from layup.pots.pot_check import check_pot
-from layup.pots.ticket import GRAMS, catalysed
+from layup.pots.ticket import catalysed
 from layup.preparing.preparation import checklist
 from layup.scales import Scales
 from layup.shop_facts import ForecastHour, LoggedGel, ShopFacts
@@ -294,7 +295,7 @@ class InTime(TestCase):
     def test_a_clock_past_the_end_of_the_room_goes_on_at_its_last_pace(self):
         """exact: the last half hours at 20 °C, so that ten days more are ten days more."""
         minutes = np.array([-2880.0, 75 * 1440.0])
-        room = Room(minutes, np.array([20.0, 20.0]), "as it is")
+        room = Room(minutes, np.array([20.0, 20.0]), "as it is", "reading")
         mix = settled(panel("epoxy-2-1", "cloth-300"), at(20)).mix
         clocks = Clocks(room, lambda c: mix.clocks)
         late = 75 * 1440.0 - 60

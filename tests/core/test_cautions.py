@@ -1,18 +1,18 @@
 """Each caution fires where it should, and not where it should not.
 
-Of `layup.cautions.conditions`, `layup.cautions.joints`, `layup.cautions.materials`, `layup.cautions.mixing`,
+Of `layup.cautions.chapters`, `layup.cautions.conditions`, `layup.joints.cautions`, `layup.cautions.materials`, `layup.cautions.mixing`,
 `layup.cautions.people`, `layup.cautions.preparation`, `layup.cautions.rule`, `layup.cautions.windows`,
-`layup.heat.deep`.
+`layup.joints.deep`.
 """
 
 from unittest import TestCase
 
-from layup.cautions import RULES
+from layup.cautions.chapters import rules
 from layup.heat.conduction import H_TRAY, Body, Face, Layer, simulate
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K
-from layup.heat.deep import peak_of_joint_c
 from layup.heat.wet_limit import beneath, cure_of
 from layup.job import JobSpec, Override
+from layup.joints.deep import peak_of_joint_c
 from layup.plan import plan, settled
 from layup.shop_facts import RoomDay
 from tests.core.jobs import at, corner, filler, jointed, on, panel, strips
@@ -109,7 +109,7 @@ class Firing(TestCase):
         self.materials()
         self.joints()
         self.grounds()
-        self.assertEqual(self.seen, {rule.id for rule in RULES})
+        self.assertEqual(self.seen, {rule.id for rule in rules()})
 
     def joints(self):
         quiet = jointed(corner(tabs=strips(100, 150)))
@@ -267,7 +267,8 @@ class Firing(TestCase):
         """The classic error: 2:1 by volume is 100:45 by weight (common practice)."""
         job = epoxy(tin_ratio="2:1", tin_ratio_basis="weight")
         message = next(c.message for c in plan(job, at(20)).cautions if c.id == "mixing.more_hardener_is_not_faster")
-        self.assertIn("is its ratio by volume", message)
+        said = "2:1 by weight is off: this resin takes 100:45.2 by weight; 100:50 is its ratio by volume"
+        self.assertEqual(message, said)
         self.assertNotIn("mixing.more_hardener_is_not_faster", severities(epoxy(tin_ratio="2:1"), at(20)))
 
     def test_stops_come_first(self):
@@ -323,7 +324,7 @@ class Deep(TestCase):
         """exact: a slab of the paste's own weight and heat capacity between two faces of ply, worked out apart."""
         job = jointed({"kind": "gap", "length_m": 1, "width_mm": 12, "depth_mm": 40, "filler_id": "silica"})
         at_hand = settled(job, at(20))
-        (planned,) = at_hand.draft.joints
+        (planned,) = at_hand.draft.found["joints"]
         paste = planned.paste
         share = paste.resin_g / (paste.resin_g + paste.filler_g)
         ply, between = beneath("bare plywood"), (paste.resin_g + paste.filler_g) / paste.volume_ml

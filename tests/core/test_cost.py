@@ -38,7 +38,7 @@ class CostOfAJob(TestCase):
             materials = job.materials.model_copy(update={"fillers": (flour,)})
             job = job.model_copy(update={"materials": materials})
             lines = {line.name: line.cost for line in plan(job, at(20)).cost.lines}
-            (paste,) = [planned.paste for planned in settled(job, at(20)).draft.joints]
+            (paste,) = [planned.paste for planned in settled(job, at(20)).draft.found["joints"]]
             grams = sum(paste.grams(part) for part in paste.recipe)
             self.assertAlmostEqual(lines[flour.name], 10 * count * grams / 1000, 9)
             prices.append(lines[flour.name])

@@ -2,6 +2,7 @@
 
 import io
 import re
+from datetime import date
 from itertools import combinations, pairwise, product
 from unittest import TestCase
 
@@ -15,15 +16,19 @@ from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, ski
 from layup.errors import LayupError
 from layup.job import JobSpec
 from layup.library import generic
+from layup.paper.kit import Masthead
 from layup.plan import plan
 from layup.preparing.before_pot import CutPiece
-from layup.preparing.buying import packs_for, shopping_list
+from layup.preparing.buying import shopping_list
 from layup.preparing.cut_pictures import roll_svg
-from layup.preparing.cutting import across_the_roll, cut_plan, may_turn, pack, split_to_roll
+from layup.preparing.cutting import cut_plan, pack
+from layup.preparing.packs import packs_for
+from layup.preparing.pieces import across_the_roll, may_turn, split_to_roll
 from layup.preparing.preparation import checklist
 from layup.preparing.printing import cut_plan_pdf, labels_pdf, preparation_pdf
 from tests.core.jobs import at, fabric, on, panel
 
+DAY = date(2026, 5, 4)
 PIECE = st.tuples(st.integers(20, 2400), st.integers(20, 1200))
 
 
@@ -106,7 +111,9 @@ class Pieces(TestCase):
 
     def test_a_pair_says_which_is_turned_over(self):
         cut = cut_plan(on(panel("epoxy-2-1", "cloth-300"), pair=True)).pieces
-        self.assertEqual([piece.notes[0] for piece in cut], ["port", "starboard, mirrored: cut it face over"])
+        self.assertEqual(
+            [piece.notes[0] for piece in cut], ["port", "starboard, mirrored: turn the cloth over to cut it"]
+        )
 
     def test_mat_is_torn_or_cut_as_the_practice_says(self):
         for edges in ("torn", "cut"):
@@ -147,7 +154,7 @@ class OnPaper(TestCase):
         cut = pieces([(500, 400)] * 30)
         for paper, a_page, size in (("A4", 24, (595, 842)), ("Letter", 21, (612, 792))):
             with self.subTest(paper=paper):
-                content = labels_pdf("Deck", cut, paper)
+                content = labels_pdf(Masthead("Deck", 1, DAY, paper), cut)
                 pages = self.words(content)
                 self.assertEqual(len(pages), -(-30 // a_page))
                 self.assertEqual(re.findall(r"piece (\d+)", "".join(pages)), [str(n) for n in range(1, 31)])
@@ -156,7 +163,7 @@ class OnPaper(TestCase):
 
     def test_the_cut_plan_lists_every_piece_whatever_it_is_called(self):
         job = on(panel("epoxy-2-1", "cloth-300", "cloth-300"), name="Łódka Ωmega </text> (hull)")
-        text = "".join(self.words(cut_plan_pdf("Łódka", cut_plan(job))))
+        text = "".join(self.words(cut_plan_pdf(Masthead("Łódka", 1, DAY), cut_plan(job))))
         self.assertIn("Łódka: cut plan", text)
         self.assertIn("Łódka Ωmega", text)
         self.assertIn("4 m off the roll, 21 % waste", text)
@@ -166,7 +173,7 @@ class OnPaper(TestCase):
     def test_the_sheet_to_sign_holds_every_line(self):
         job = skiff()
         lines = checklist(job, plan(job, at(20)), at(20).scales)
-        text = "".join(self.words(preparation_pdf("Skiff", lines, {"sheets": "done, wren"})))
+        text = "".join(self.words(preparation_pdf(Masthead("Skiff", 1, DAY), lines, {"sheets": "done, wren"})))
         self.assertEqual(text.count("Dry fit"), 6)
         self.assertIn("done, wren", text)
 

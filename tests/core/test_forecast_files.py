@@ -8,9 +8,12 @@ from collections import Counter
 from datetime import UTC, date, datetime, timedelta
 from itertools import pairwise
 from unittest import TestCase
+from zoneinfo import ZoneInfo
 
+import vobject
 from hypothesis import given
 from hypothesis import strategies as st
+from icalendar import Calendar
 from pypdf import PdfReader
 
 from cradle.demo_jobs import skiff
@@ -23,6 +26,7 @@ from layup.day.run_sheet_print import ticket_cards_pdf
 from layup.errors import LayupError
 from layup.job import Conditions
 from layup.outcome import Plan
+from layup.paper.kit import Masthead
 from layup.plan import plan, settled
 from layup.shop_facts import ShopFacts
 from tests.core.jobs import DAY, LONDON, at, panel, resin, shed, wishing
@@ -74,7 +78,7 @@ class ForecastFiles(TestCase):
     def test_a_gap_is_told_and_drawn_across(self):
         hours = self.read("".join(f"{h}:00,{10 + h / 2}\n" for h in (6, 7, 8, 14, 15, 16)))
         sheet = plan(skiff(), ShopFacts(today=DAY, time_zone="Europe/London", forecast=hours)).run_sheet
-        self.assertIn("says nothing from 04 May 08:00 to 04 May 14:00", " ".join(sheet.problems))
+        self.assertIn("says nothing from Mon 4 May 08:00 to Mon 4 May 14:00", " ".join(sheet.problems))
 
     def test_the_hardener_is_chosen_for_the_hours_it_is_worked_in(self):
         """common practice: a reading on either side of a band's edge is one and the same working day."""
@@ -156,6 +160,33 @@ class Papers(TestCase):
                 wanted = self.plan.run_sheet.start_at + timedelta(minutes=entry.to_min)
                 self.assertAlmostEqual((ends.astimezone(UTC) - wanted).total_seconds(), 0, delta=1.1)
 
+    def test_three_readers_find_the_same_moments(self):
+        """icalendar, vobject by the zone in the file itself, and the shop's own clock; over changes of the clock."""
+        for name, day in (
+            ("Europe/London", datetime(2026, 10, 24, 15)),
+            ("Europe/Dublin", datetime(2026, 3, 28, 15)),
+            ("America/St_Johns", datetime(2026, 10, 31, 12)),
+            ("Australia/Lord_Howe", datetime(2026, 4, 4, 9)),
+            ("Asia/Kolkata", datetime(2026, 5, 4, 9)),
+        ):
+            with self.subTest(zone=name):
+                zone = ZoneInfo(name)
+                answer = plan(
+                    wishing(panel("epoxy-2-1", "cloth-300"), start=day.replace(tzinfo=zone)),
+                    shed(today=day.date(), time_zone=name),
+                )
+                raw = calendar_file("Deck", "job", answer, zone, datetime(2026, 1, 20, tzinfo=UTC))
+                start = answer.run_sheet.start_at.astimezone(UTC)
+                wanted = sorted(
+                    (start + timedelta(minutes=entry.from_min)).replace(microsecond=0)
+                    for entry in entries_of(answer)
+                    if entry.kind != "wait"
+                )
+                by_icalendar = [event["DTSTART"].dt for event in Calendar.from_ical(raw).walk("VEVENT")]
+                by_vobject = [event.dtstart.value for event in vobject.readOne(raw.decode()).vevent_list]
+                for read in (by_icalendar, by_vobject):
+                    self.assertEqual(sorted(at.astimezone(UTC) for at in read), wanted)
+
     def test_a_warmer_room_moves_what_is_there_and_makes_it_newer(self):
         """RFC 5545: the same thing keeps its UID, and a later SEQUENCE and DTSTAMP replace what a calendar holds."""
         day = wishing(skiff(), start=datetime(2026, 10, 24, 9, tzinfo=LONDON))
@@ -186,7 +217,7 @@ class Papers(TestCase):
         labels = answer.pots[0].labels
         self.assertGreaterEqual(len(labels), 5)
         for paper in ("A4", "Letter"):
-            raw = ticket_cards_pdf("Deck", answer, LONDON, "http://localhost/", paper)
+            raw = ticket_cards_pdf(Masthead("Deck", 1, date(2026, 5, 4), paper), answer, LONDON, "http://localhost/")
             words = " ".join(PdfReader(io.BytesIO(raw)).pages[0].extract_text().split())
             for label in labels:
                 self.assertIn(label, words)

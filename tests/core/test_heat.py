@@ -14,6 +14,7 @@ from scipy.optimize import brentq
 from scipy.special import j0, j1
 
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GelLaw
+from layup.equipment import usual_width_mm
 from layup.heat.conduction import (
     Body,
     Face,
@@ -27,7 +28,6 @@ from layup.heat.conduction import (
     mesh_of,
     simulate,
     tray,
-    usual_width_mm,
 )
 from layup.heat.cure_kinetics import DOUBLED_AT, EPOXY_GLASS, WORKABLE_UNTIL, TwoPartCure
 from layup.heat.gel_table import gel_table

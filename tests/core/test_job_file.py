@@ -50,6 +50,22 @@ class ThereAndBack(TestCase):
             self.assertEqual([str(fault) for fault in validator.iter_errors(written)], [])
             self.assertFalse(validator.is_valid(written | {"wings": 2}))
 
+    def test_every_field_of_the_schema_says_what_it_is_and_in_which_unit(self):
+        models = [schema(), *schema()["$defs"].values()]
+        told = {name: field["description"] for model in models for name, field in model.get("properties", {}).items()}
+        self.assertGreater(len(told), 150)
+        for name, description in told.items():
+            self.assertRegex(description, r"^[A-Z][^_]*\.$", name)
+        for name, description in (
+            ("roll_width_mm", "Roll width, in millimetres."),
+            ("density_g_per_cm3", "Density, in grams a cubic centimetre."),
+            ("bulk_density_g_per_l", "Bulk density, in grams a litre."),
+            ("price_per_m2", "Price a square metre."),
+            ("humidity_pct", "Humidity, in per cent."),
+            ("substrate", "Substrate."),
+        ):
+            self.assertEqual(told[name], description)
+
 
 class Hostile(TestCase):
     def check_refused(self, content: bytes, words: str) -> None:

@@ -1,6 +1,6 @@
 """Joints: their shapes and volumes against other geometry, pastes against densities, pots that are run in time.
 
-Of `layup.joints.plan`, `layup.joints.answers`, `layup.joints.alone`.
+Of `layup.joints.kind`, `layup.joints.pieces`, `layup.joints.plan`, `layup.joints.answers`, `layup.joints.alone`.
 """
 
 from itertools import pairwise
@@ -125,9 +125,9 @@ class Tabbing(TestCase):
         self.assertTrue(all(abs(after.end_mm - one.end_mm - 25) < 1e-6 for one, after in pairwise(laid)))
 
     def test_under_25_flat_is_refused_with_the_width_that_is_not(self):
-        with self.assertRaisesRegex(OutOfRange, "90 mm wide at least") as refused:
+        with self.assertRaisesRegex(OutOfRange, "{=90 mm} wide at least") as refused:
             lay_strip(80, 25.5, 90)
-        self.assertIn("20 mm flat", refused.exception.message)
+        self.assertIn("{=20 mm} flat", refused.exception.message)
         lay_strip(91, 25.5, 90)
 
 
@@ -281,7 +281,9 @@ class Planned(TestCase):
     def test_one_pot_too_big_is_told_with_the_pots_it_takes(self):
         long = corner(length_m=12, applied="from a bag")
         said = self.faults(long | {"wished_pots": 1})["joints.0.wished_pots"]
-        self.assertRegex(said, r"one pot at 20 °C: .* is run after \d+ min, and to be used by \d+; take (\d+) pots of")
+        self.assertRegex(
+            said, r"one pot at 20 °C: .* takes \d+ min to mix and run, and must be used within \d+; take (\d+) pots of"
+        )
         needed = int(said.split("take ")[1].split(" ")[0])
         self.assertNotIn("joints.0.wished_pots", self.faults(long | {"wished_pots": needed}))
         # In a room that warms it takes more than the room as read would, and that is what is told.

@@ -1,6 +1,6 @@
 """Shapes, overlaps and stacks against outside geometry.
 
-Of `layup.laminate.parts`, `layup.laminate.plies`, `layup.laminate.footprint`.
+Of `layup.laminate.kind`, `layup.laminate.parts`, `layup.laminate.pieces`, `layup.laminate.plies`, `layup.laminate.footprint`.
 """
 
 from math import pi
@@ -184,7 +184,9 @@ class Parts(TestCase):
         backwards = stations([0, 2, 1], [1, 1, 1]).model_dump()
         self.assertIn("parts.0.shape.stations: the stations run", self.problem(shape=backwards))
         wide = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 1.5}}
-        self.assertIn("parts.0.plies.0.strips.width_m: 300 cloth, twill comes 1270 mm", self.problem(plies=[wide]))
+        self.assertIn(
+            "parts.0.plies.0.strips.width_m: 300 cloth, twill comes 1\u202f270 mm", self.problem(plies=[wide])
+        )
 
     def test_overlapped_strips_are_so_many_layers_of_glass_and_resin(self):
         half = {"id": "y", "fabric_id": "cloth-300", "strips": {"width_m": 0.5, "overlap": 0.5}}

@@ -19,17 +19,16 @@ from layup.chemistry.label import hardener_label
 from layup.chemistry.logged import with_logged
 from layup.chemistry.off_ratio import Cup, catalysed, grade_of, two_part
 from layup.day.run_sheet_print import pour_words
-from layup.errors import OutOfRange
-from layup.heat.conduction import cup, gel_min, simulate, tray, usual_width_mm
+from layup.equipment import usual_width_mm
+from layup.errors import Missing, OutOfRange
+from layup.heat.conduction import cup, gel_min, simulate, tray
 from layup.heat.heat_fit import StatedPot, fitted_cure
 from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
 from layup.library import generic
+from layup.marks import GRAMS, Marks, round_to
 from layup.plan import plan
 from layup.pots.ticket import (
-    GRAMS,
-    Marks,
-    round_to,
     thinner_first,
     two_part_by_number,
     two_part_by_pumps,
@@ -39,7 +38,8 @@ from layup.pots.ticket import (
 )
 from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
-from layup.shop_facts import LoggedGel
+from layup.scales import Scales
+from layup.shop_facts import LoggedGel, ShopFacts
 from layup.units import convert
 from tests.core.jobs import at, panel, resin
 
@@ -126,6 +126,29 @@ class Measuring(TestCase):
         self.assertEqual(
             [pour_words(pour) for pour in pot.ticket.pours], [f"{pour.running:g} oz" for pour in pot.ticket.pours]
         )
+
+    def test_a_catalysed_resin_is_weighed_whatever_measures_two_parts(self):
+        weighed = plan(panel("polyester-general", "csm-450"), at(20)).pots
+        by_volume = panel("polyester-general", "csm-450", practice={"basis": "volume"})
+        for tool in ("marked cup", "numbered cup", "pumps"):
+            self.assertEqual(plan(by_volume, at(20, volume_tool=tool)).pots, weighed, tool)
+
+    def test_the_mixing_cup_is_one_of_the_shelf_that_was_weighed_empty(self):
+        cup = measured_with(BenchTools(mixing_id="quart-cup"), generic())
+        self.assertEqual((cup["cup_ml"], cup["cup_g"], cup["cup_mm"]), (946.353, 35, None))
+        for chosen, said in (("measuring-cup-100", "empty weight"), ("gone", "empty weight")):
+            with self.assertRaisesRegex(Missing, said):
+                measured_with(BenchTools(mixing_id=chosen), generic())
+        tiny = generic().vessels[0].model_copy(update={"id": "tiny", "name": "Thimble", "holds_ml": 4})
+        with self.assertRaisesRegex(OutOfRange, "Thimble is too small to mix in"):
+            measured_with(BenchTools(mixing_id="tiny"), generic().after({"vessel": [tiny]}))
+
+    def test_a_pail_in_gallons_is_read_in_its_own_marks(self):
+        pail = generic().vessels[0].model_copy(update={"id": "gal", "marked_every_ml": 946.353, "marks_in": "US gal"})
+        found = measured_with(BenchTools(cup_id="gal"), generic().after({"vessel": [pail]}))
+        cup = ShopFacts(units="US", **found).cup
+        self.assertEqual((cup.step, cup.unit, round(cup.unit_is, 2)), (0.25, "gal", 3785.41))
+        self.assertEqual(Scales("US", "us").words("volume", 2.5 * 3785.412), "2.5 gal")
 
     def test_a_cup_in_fluid_ounces_fills_whole_marks_of_both_parts(self):
         """exact: two marks of A to one of B, so nothing is rounded; half a fluid ounce apart, pots are found."""

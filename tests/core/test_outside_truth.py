@@ -16,8 +16,9 @@ from layup.chemistry.ratio import parse_dose, parse_ratio, weight_ratio
 from layup.heat.pot_heat import full_heat, stated_pot
 from layup.joints.volumes import fillet_section_mm2
 from layup.laminate.weights import fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
+from layup.marks import GRAMS, Marks
 from layup.pots.sizing import PotLife, catalysed_floor_g, largest_by_life_g, two_part_floor_g
-from layup.pots.ticket import GRAMS, Marks, two_part_by_volume, two_part_by_weight
+from layup.pots.ticket import two_part_by_volume, two_part_by_weight
 from layup.units import convert, parse
 from tests.core.jobs import fabric, resin
 

@@ -1,6 +1,6 @@
 """The whole plan: that its sums add up, that its pots keep their caps, that what is missing is said at the field.
 
-Of `layup.answers`, `layup.draft`, `layup.headlines`, `layup.pots.mix`, `layup.laminate.ground`,
+Of `layup.answers`, `layup.headlines`, `layup.pots.mix`, `layup.laminate.ground`,
 `layup.laminate.parts`, `layup.laminate.plies`, `layup.resin_use`.
 """
 
@@ -163,7 +163,7 @@ class WhatNext(TestCase):
         for job, facts, step, words in (
             (panel("epoxy-2-1", "cloth-300"), at(20), "ticket", "mix pot 1 of "),
             (panel("epoxy-2-1", "csm-450"), at(20), "stack", "binder"),
-            (panel("epoxy-2-1", "cloth-300"), at(20, scale_step_g=50), "pots", "no pot fits: ply 1"),
+            (panel("epoxy-2-1", "cloth-300"), at(20, scale_step_g=50), "pots", "no pot lives long enough for ply 1"),
             (on(panel("polyester-general", "csm-450"), plies=[gel]), at(20), "stack", "nothing to mix yet"),
         ):
             with self.subTest(words=words):

@@ -10,7 +10,7 @@ from unittest import TestCase
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from layup.heat.conduction import usual_width_mm
+from layup.equipment import usual_width_mm
 from layup.job import PotWishes
 from layup.library import generic
 from layup.plan import plan, settled
@@ -20,7 +20,6 @@ from layup.pots.sizing import (
     PotLife,
     PotSize,
     PotSteps,
-    Work,
     largest_by_life_g,
     mixed_for_g,
     next_batch,
@@ -29,6 +28,7 @@ from layup.pots.sizing import (
     spreading_min_per_m2,
     works_for_one_pot,
 )
+from layup.pots.work import Work
 from layup.shop_facts import ShopFacts
 from tests.core.jobs import at, fabric, on, panel
 
@@ -209,7 +209,7 @@ class NotDownhand(TestCase):
         self.assertAlmostEqual(wall.laid_g / flat.laid_g, 1.05)
 
     def works(self, job):
-        return settled(job, at(20)).draft.works[0][2]
+        return settled(job, at(20)).draft.owners[0].works
 
 
 class Vessels(TestCase):

@@ -82,6 +82,7 @@ RANGES = {
         "scale_step_g": (0.001, 50),
         "cup_step_ml": (0.01, 1000),
         "syringe_step_ml": (0.001, 30),
+        "syringe_ml": (0.1, 1000),
         "drops_per_ml": (5, 100),
         "cup_number_ml": (0.1, 1000),
         "pump_a_ml": (0.1, 500),

@@ -15,10 +15,11 @@ from layup.errors import LayupError, Missing, OutOfRange, Unreadable
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
 from layup.laminate.weights import fibre_volume_fraction, fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.library import generic
+from layup.marks import GRAMS, Marks
 from layup.materials import Fabric, Filler, Hardener
 from layup.plan import plan
 from layup.pots.mix import settle
-from layup.pots.ticket import GRAMS, Marks, catalysed, two_part_by_volume, two_part_by_weight
+from layup.pots.ticket import catalysed, two_part_by_volume, two_part_by_weight
 from tests.core.jobs import at, fabric, filler, panel, resin
 
 EPOXY = resin("epoxy-2-1")

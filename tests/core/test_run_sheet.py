@@ -129,7 +129,7 @@ class TheDay(TestCase):
         """exact: ten hours of a day at 10 °C, and what is left of the work in the next at 20 °C."""
         clock = ShopClock(datetime(2026, 5, 4, 8, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
         minutes = np.array([0.0, 900.0, 901.0, 4000.0])
-        room = Room(minutes, np.array([10.0, 10.0, 20.0, 20.0]), "a forecast")
+        room = Room(minutes, np.array([10.0, 10.0, 20.0, 20.0]), "a forecast", "forecast")
         for needs_min, mean_c in ((300, 10.0), (600, 10.0), (900, 13.3), (1200, 15.0), (1500, 16.0)):
             self.assertEqual(room.worked_c(clock, needs_min), mean_c)
 
@@ -173,7 +173,9 @@ class TheDay(TestCase):
         left_out = {stuck.owner_name for stuck in answer.stuck}
         self.assertTrue(left_out and answer.pots)
         name = left_out.pop() if len(left_out) == 1 else f"{len(left_out)} pieces of the work"
-        self.assertRegex(answer.run_sheet.sentence, rf"^No pot fits {name}; for the rest \d+ pots, laid by ")
+        self.assertRegex(
+            answer.run_sheet.sentence, rf"^No pot lives long enough for {name}; for the rest \d+ pots, laid by "
+        )
 
     def test_pots_shrink_as_the_room_warms(self):
         answer = plan(wishing(skiff(), start=datetime(2026, 5, 4, 8, tzinfo=LONDON)), shed(13, 27))
@@ -233,9 +235,10 @@ class TheDay(TestCase):
         second = job.parts[0].model_copy(update={"id": "q", "name": "Other"})
         for parts, edges in ((job.parts, "Panel"), ((*job.parts, second), "Panel and 1 more")):
             sheet = plan(job.model_copy(update={"parts": parts}), at(20, today=DAY)).run_sheet
-            (said,) = [line for line in sheet.problems if "the knife" in line]
+            (said,) = [line for line in sheet.problems if "with a knife" in line]
             self.assertRegex(
-                said, f"^The edge of {edges} comes to the knife at .*, with the shop closed: come back for it"
+                said,
+                f"^The edge of {edges} can be trimmed with a knife from .*, when the shop is closed: come back for it",
             )
 
     def test_a_layer_is_begun_only_where_all_of_it_is_laid_before_closing(self):

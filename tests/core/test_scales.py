@@ -51,7 +51,7 @@ class Shown(TestCase):
     def test_a_shown_mass_is_read_back_as_itself(self, grams):
         for scales in (METRIC, US):
             shown = scales.mass(grams)
-            self.assertAlmostEqual(parse(shown, "mass", thousands_comma=True).value / grams, 1, delta=0.02)
+            self.assertAlmostEqual(parse(shown, "mass", customs=scales.customs).value / grams, 1, delta=0.02)
 
 
 class InWords(TestCase):

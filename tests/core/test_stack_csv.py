@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from openpyxl import load_workbook
 from pydantic import ValidationError
 
+from layup.customs import Customs
 from layup.errors import LayupError
 from layup.job import Coat, JobSpec, Part
 from layup.laminate.leaner import leaner
@@ -19,10 +20,12 @@ from layup.laminate.notation import QuickPly
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.library import generic
 from layup.plan import plan
+from layup.scales import METRIC, Scales
 from layup.workbook import write_workbook
 from tests.core.jobs import at, fabric, panel
 
 FABRICS = generic().fabrics
+INCHES = Scales("US", fabric_unit="oz")
 PLIES = st.lists(
     st.builds(
         QuickPly,
@@ -38,10 +41,23 @@ PLIES = st.lists(
 
 
 class ThereAndBack(TestCase):
-    @given(PLIES, st.booleans())
-    def test_a_stack_comes_back_as_it_went(self, plies, decimal_comma):
-        table = read_stack(write_stack(plies, decimal_comma=decimal_comma).encode(), FABRICS, ["keel"])
+    @given(PLIES, st.sampled_from([METRIC, Scales(customs=Customs("en-DE")), INCHES]))
+    def test_a_stack_comes_back_as_it_went(self, plies, scales):
+        table = read_stack(write_stack(plies, scales).encode(), FABRICS, ["keel"])
         self.assertEqual((table.problems, list(table.plies)), ((), plies))
+
+    def test_a_shop_in_ounces_has_its_own_columns(self):
+        """1 oz/yd² is 33.906 g/m², an inch 25.4 mm."""
+        head, cloth = csv.reader(io.StringIO(write_stack([QuickPly(fabric("cloth-300"), extra_mm=38.1)], INCHES)[1:]))
+        self.assertEqual([head[2], head[6]], ["oz/yd2", "wider in"])
+        self.assertAlmostEqual(float(cloth[2]), 300 / 33.906, delta=1e-3)
+        self.assertEqual(cloth[6], "1.5")
+        for raw, said in ((b"oz/yd2;kind\nnine;cloth\n", "begin with the weight"), (b"kind\ncloth\n", "oz/yd2")):
+            try:
+                problems = [problem.message for problem in read_stack(raw, FABRICS, scales=INCHES).problems]
+            except LayupError as error:
+                problems = [error.message]
+            self.assertIn(said, problems[0])
 
     def test_as_spreadsheets_write_it(self):
         for text in (

@@ -44,7 +44,7 @@ class Levers(TestCase):
         day = starts_of_day(job, at(20, today=DAY, scale_step_g=50), DAY)
         self.assertGreater(len(day), 10)
         for tried in day:
-            self.assertEqual((tried.pot_count, tried.fault[:16]), (0, "no pot fits ply "))
+            self.assertEqual((tried.pot_count, tried.fault[:29]), (0, "no pot lives long enough for "))
             self.assertEqual((tried.laid_by, tried.nights), (tried.start_at, 0))
 
     def test_a_front_and_a_humid_night_count(self):

@@ -6,15 +6,18 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from layup.chemistry.ratio import LEAST_RATIO, MOST_RATIO, parse_dose, parse_ratio
+from layup.customs import Customs, locales
 from layup.errors import LayupError, Unreadable
 from layup.job import Coat
 from layup.laminate.notation import QuickPly, format_line, parse_line
 from layup.library import generic
+from layup.scales import METRIC, Scales
 from layup.shop_facts import ShopFacts
 from layup.units import DIMENSIONS, parse
 from tests.core.jobs import fabric
 
 FABRICS = generic().fabrics
+OUNCES = Scales("US", fabric_unit="oz")
 
 
 class Quantities(TestCase):
@@ -23,7 +26,6 @@ class Quantities(TestCase):
             ("5 ft 6 in", "length", 1.6764),
             ("1 1/2 in", "thickness", 38.1),
             ("1,5", "mass", 1.5),
-            ("1,500 g", "mass", 1.5),
             ("72F", "temperature", 22.2222),
             ("-3 °C", "temperature", -3),
             ("1 h 20 min", "time", 80),
@@ -32,22 +34,30 @@ class Quantities(TestCase):
         ):
             with self.subTest(text=text):
                 self.assertAlmostEqual(parse(text, dimension).value, value, 3)
-        self.assertEqual(parse("1,500 g", "mass", thousands_comma=True).value, 1500)
+        self.assertEqual(parse("1,500 g", "mass", customs=Customs("en-US")).value, 1500)
+        self.assertEqual(parse("1,500 g", "mass", customs=Customs("en-DE")).value, 1.5)
 
-    def test_a_comma_that_could_be_both_is_asked_about_until_the_shop_says(self):
-        with self.assertRaisesRegex(Unreadable, "may be 1120 or 1.12: type it so"):
-            parse("1,120 g", "mass", thousands_comma=None)
-        for typed, grams in (("1,5 kg", 1500), ("0,125 kg", 125), ("1,120.5 g", 1120.5), ("1,234,567 g", 1234567)):
-            for says in (None, True, False):
-                self.assertAlmostEqual(parse(typed, "mass", thousands_comma=says).value, grams)
+    def test_a_mark_that_could_be_both_is_asked_about(self):
+        with self.assertRaisesRegex(Unreadable, "may be 1120 or 1.12: type it so, or say under Shop which country"):
+            parse("1,120 g", "mass")
+        with self.assertRaisesRegex(Unreadable, "may be 1120 or 1,12: type it so$"):
+            parse("1.120 g", "mass", customs=Customs("en-DE"))
+        self.assertEqual(parse("1.120 g", "mass").value, 1.12)
+        for typed, grams in (
+            *(("1,5 kg", 1500), ("0,125 kg", 125), ("0.125 kg", 125), ("1,120.5 g", 1120.5), ("1,234,567 g", 1234567)),
+            *(("1.120,5 g", 1120.5), ("1'120 g", 1120), ("1’120.5 g", 1120.5), ("1.234.567 g", 1234567)),
+        ):
+            for locale in ("", "en-US", "en-DE", "en-CH"):
+                with self.subTest(typed=typed, locale=locale):
+                    self.assertAlmostEqual(parse(typed, "mass", customs=Customs(locale)).value, grams)
 
-    @given(st.floats(25, 900_000), st.sampled_from(["metric", "US"]), st.sampled_from([None, True, False]))
-    def test_what_is_printed_is_read_back(self, grams, units, says):
-        """exact, to the digits that are printed."""
-        scales = ShopFacts(units=units, thousands_comma=says).scales
+    @given(st.floats(25, 900_000), st.sampled_from(["metric", "US"]), st.sampled_from(["", *locales()]))
+    def test_what_is_printed_is_read_back(self, grams, units, locale):
+        """exact, to the digits that are printed, in every country's customs."""
+        scales = ShopFacts(units=units, locale=locale).scales
         printed = scales.mass(grams)
         self.assertNotIn("e+", printed)
-        back = parse(printed, "mass", thousands_comma=says).value
+        back = parse(printed, "mass", customs=scales.customs).value
         self.assertAlmostEqual(back / grams, 1, delta=0.02, msg=printed)
         self.assertNotIn("e", parse(f"{grams:.3f} g", "mass", default_unit="oz").understood.replace("readings", ""))
 
@@ -87,6 +97,30 @@ class Quantities(TestCase):
 
 
 class QuickLines(TestCase):
+    def test_every_fabric_is_written_and_read_by_its_ounces(self):
+        """common practice: a fabric is sold by round ounces, 8.85 as 9; an ounce of mat is of a square foot."""
+        sold = generic(in_ounces=True).fabrics
+        for each in sold:
+            with self.subTest(fabric=each.name):
+                written = format_line([QuickPly(each)], OUNCES)
+                (ply,) = parse_line(written, sold, scales=OUNCES).plies
+                self.assertEqual(ply.fabric.areal_weight_gsm, each.areal_weight_gsm, written)
+                if not each.core_thickness_mm:
+                    self.assertIn(written.split()[0], each.name.split())
+        bare = parse_line("9 cloth, 1.5 csm", sold, scales=OUNCES)
+        self.assertEqual([ply.fabric.id for ply in bare.plies], ["cloth-300", "csm-450"])
+        self.assertEqual(bare.notes, ())
+
+    def test_ounces_that_nothing_is_sold_by_make_a_fabric_of_their_own(self):
+        sold = generic(in_ounces=True).fabrics
+        for typed, weight_gsm, name in (("10 cloth", 339.1, "10 oz cloth"), ("8.6 cloth", 291.6, "8.6 oz cloth")):
+            (ply,) = parse_line(typed, sold, scales=OUNCES).plies
+            self.assertEqual((ply.fabric.areal_weight_gsm, ply.fabric.name), (weight_gsm, name))
+            self.assertEqual(format_line([ply], OUNCES), f"{name.split()[0]} oz cloth")
+        # A shop that buys by the gram means the ounces that it types.
+        (ply,) = parse_line("9 oz cloth", generic().fabrics).plies
+        self.assertEqual(ply.fabric.areal_weight_gsm, 305.2)
+
     @given(
         st.lists(
             st.builds(
@@ -108,7 +142,31 @@ class QuickLines(TestCase):
         )
     )
     def test_both_ways(self, plies):
-        self.assertEqual(list(parse_line(format_line(plies), FABRICS, strips=["keel"]).plies), plies)
+        for scales in (METRIC, Scales("US", "imperial")):
+            written = format_line(plies, scales)
+            self.assertEqual(list(parse_line(written, FABRICS, scales=scales, strips=["keel"]).plies), plies)
+
+    @given(st.floats(10, 2000).map(lambda gsm: round(gsm, 1)), st.sampled_from(["us", "imperial"]))
+    def test_a_coat_is_written_as_a_film_of_the_shops_fluid_ounces(self, resin_gsm, ounce):
+        scales = Scales("US", ounce, "oz")
+        coat = QuickPly(coat=Coat(kind="fill", resin_gsm=resin_gsm))
+        written = format_line([coat], scales)
+        self.assertIn(" fl oz/ft² fill coat", written)
+        self.assertEqual(list(parse_line(written, FABRICS, scales=scales).plies), [coat])
+
+    def test_cores_and_edges_by_the_inch_rule(self):
+        """exact: an inch is 25.4 mm."""
+        line = parse_line('3/8 in core, 1 1/2in core, 0.5" core, 9 cloth +2in, 9 cloth +1 1/4"', FABRICS, scales=OUNCES)
+        cores, edges = line.plies[:3], line.plies[3:]
+        self.assertEqual([ply.fabric.core_thickness_mm for ply in cores], [9.525, 38.1, 12.7])
+        self.assertEqual([ply.fabric.name for ply in cores], ["3/8 in core", "1 1/2 in core", "0.5 in core"])
+        self.assertEqual([ply.extra_mm for ply in edges], [50.8, 31.75])
+        self.assertEqual(format_line(cores, OUNCES), "0.375 in core, 1.5 in core, 0.5 in core")
+        refused = parse_line("10 in core, 9 in cloth, 1/2 in fill coat, 9 cloth +90in", FABRICS, scales=OUNCES)
+        for problem, said in zip(
+            refused.problems, ("up to 8 in thick", "only a core", "0.5 fl oz/ft² fill", "78 3/4 in"), strict=True
+        ):
+            self.assertIn(said, problem.message)
 
     def test_a_core_goes_by_its_thickness(self):
         line = parse_line("10 mm core, 12mm foam, 10 core, 450 mm csm, 700 core", FABRICS)
@@ -127,7 +185,7 @@ class QuickLines(TestCase):
         """exact: 3 US fl oz on a square foot is 0.955 mm, 1.05 kg/m² at 1.1 g/ml; a bare ounce may be either."""
         film = parse_line("3 fl oz/ft2 fill coat", FABRICS)
         self.assertAlmostEqual(film.plies[0].coat.resin_gsm, 0.955 * 1100, delta=1)
-        self.assertIn("a film of 0.955 mm", film.notes[0])
+        self.assertIn("a film of 0.95 mm, at 1.1 g/ml", film.notes[0])
         imperial = parse_line("3 imp fl oz/ft2 fill", FABRICS).plies[0].coat.resin_gsm
         self.assertAlmostEqual(imperial / film.plies[0].coat.resin_gsm, 28.4131 / 29.5735, 4)
         asked = parse_line("3oz/ft2 fill coat", FABRICS).problems[0]
@@ -135,6 +193,11 @@ class QuickLines(TestCase):
         for offer in asked.offers:
             taken = parse_line(offer, FABRICS)
             self.assertEqual((len(taken.plies), taken.problems), (1, ()))
+        bare = parse_line("3 fill coat", FABRICS, scales=OUNCES).problems[0]
+        self.assertEqual(bare.offers, asked.offers)
+        self.assertIn("3 fl oz/ft², or 27 oz/yd²?", bare.message)
+        in_inches = parse_line("3 fl oz/ft2 fill coat", FABRICS, scales=OUNCES).notes[0]
+        self.assertIn("= 31 oz/yd², a film of 0.038 in, at 9.18 lb/gal", in_inches)
         self.assertEqual(parse_line("10 fl oz/yd2 cloth", FABRICS).problems[0].offers, ("10 oz cloth",))
 
     @given(st.text(alphabet="0123456789xcsm biax,+@psi./%±", max_size=60))
@@ -188,13 +251,13 @@ class QuickLines(TestCase):
         line = parse_line("10 cloth", FABRICS)
         self.assertEqual(line.problems[0].offers, ("10 oz/yd² cloth",))
         self.assertEqual(parse_line(line.problems[0].offers[0], FABRICS).plies[0].fabric.areal_weight_gsm, 339.1)
-        self.assertEqual(parse_line("10 cloth", FABRICS, fabric_unit="oz").plies[0].fabric.areal_weight_gsm, 339.1)
+        self.assertEqual(parse_line("10 cloth", FABRICS, scales=OUNCES).plies[0].fabric.areal_weight_gsm, 339.1)
 
     def test_the_four_digit_name_is_two_weights(self):
         """common practice: 17 oz/yd² biaxial and 0.75 oz/ft² mat."""
         line = parse_line("1708", FABRICS)
         self.assertEqual(line.plies[0].fabric.id, "combi-805")
-        self.assertEqual(line.notes, ("1708 = 576 biaxial + 229 mat = 805 g/m², mat share 0.28",))
+        self.assertEqual(line.notes, ("1708 = 576 g/m² biaxial + 229 g/m² mat = 805 g/m², mat share 0.28",))
 
     def test_a_stack_without_end_is_refused(self):
         self.assertIn("500", parse_line("400x 450 csm, 400x 450 csm", FABRICS).problems[0].message)

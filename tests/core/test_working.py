@@ -1,20 +1,23 @@
 """What a working says is what the plan says: its formula, worked out by the test from the numbers it shows.
 
-Of `layup.workings.job`, `layup.workings.parts`, `layup.workings.pots`.
+Of `layup.workings.job`, `layup.workings.pots`, `layup.workings.worked`, `layup.laminate.workings`, `layup.joints.workings`.
 """
 
 import math
 import re
+from contextlib import suppress
+from itertools import product
 from math import log2
 from statistics import NormalDist
 from unittest import TestCase
 
 from cradle.demo_jobs import buoy_lid, locker_lid, skiff
 from layup.errors import Missing
-from layup.job import Conditions, PotWishes
+from layup.job import Conditions, JobSpec, PotWishes
+from layup.plan import plan
 from layup.shop_facts import RoomDay, ShopFacts
-from layup.workings import worked, working
 from layup.workings.bench import Bench
+from layup.workings.worked import worked, working, workings
 from tests.core.jobs import at, corner, jointed, panel, strips
 
 SHED = ShopFacts(conditions=Conditions(room_c=19, surface_c=17.5, humidity_pct=62))
@@ -51,7 +54,7 @@ class WordsAndNumbers(TestCase):
                     self.assertAlmostEqual(worked(bench, given.about).result, given.value, places=6)
 
     def assert_each_number(self, job, facts=SHED):
-        bench = Bench(job, facts)
+        bench = Bench(job, facts, plan(job, facts))
         answer = bench.plan
         if answer.dew:
             self.check("dew", answer.dew.margin_c, bench)
@@ -121,7 +124,7 @@ class WordsAndNumbers(TestCase):
         """memory: a tenth of its life at each doubling past the stated mass, and nothing under it."""
         for area_m2, large in ((4, True), (0.1, False)):
             job = panel("epoxy-2-1", "cloth-300", width_m=1, length_m=area_m2, pots={"share": 0.95})
-            bench = Bench(job, at(16))
+            bench = Bench(job, at(16), plan(job, at(16)))
             pot = max(bench.plan.pots, key=lambda pot: pot.mass_g)
             rule = worked(bench, f"life:{pot.id}").rule
             kept = 0.9 ** log2(max(pot.mass_g, 100) / 100)
@@ -165,6 +168,25 @@ class WordsAndNumbers(TestCase):
         typed = panel("epoxy-5-1", "cloth-300", practice={"basis": "volume"}).model_dump()
         typed["parts"][0]["shape"] = {"kind": "area", "area_m2": 1.4}
         self.assert_each_number(skiff().model_validate(typed))
+
+    def test_every_number_of_every_job_is_worked_out_or_is_told_to_be_missing(self):
+        """No fault of a working's own is taken for a number that is not there yet."""
+        whole = (skiff(), buoy_lid(), locker_lid(), panel("epoxy-2-1"))
+        cold, by_volume = Conditions(room_c=-5), {"basis": "volume"}
+        changes = ({}, {"chemistry": {}}, {"conditions": cold}, {"practice": by_volume}, {"joints": ()}, {"parts": ()})
+        for job, changed in product(whole, changes):
+            job = JobSpec.model_validate(job.model_copy(update=changed).model_dump(mode="json"))
+            found = plan(job, at(20))
+            bench = Bench(job, at(20), found)
+            things = (
+                *found.parts,
+                *(ply for part in found.parts for ply in part.plies),
+                *found.joints,
+                *found.pots[:3],
+            )
+            for name, thing in product(workings(), ("", "gone", *(thing.id for thing in things))):
+                with self.subTest(job=job.name, changed=changed, about=f"{name}:{thing}"), suppress(Missing):
+                    self.assertTrue(math.isfinite(worked(bench, f"{name}:{thing}" if thing else name).result))
 
     def test_a_number_the_plan_has_not_is_refused_in_words(self):
         for about, job in (

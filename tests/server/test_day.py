@@ -10,16 +10,17 @@ from itertools import combinations
 from uuid import uuid4
 
 from pypdf import PdfReader
-from reportlab.pdfbase.pdfmetrics import stringWidth
 
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import start_job
 from layup.job import PotWishes
-from layup.print_face import BOLD, PLAIN
+from layup.paper.face import BOLD, PLAIN, width_of
+from tests.core.test_paper import structure, unmarked_words
 from tests.server.people import TwoShops
 
+PRINTS = ("labels", "cut-plan", "preparation", "buy", "run-sheet", "day-list", "tickets", "laminate", "joints")
 HOURS = "hour;°C;%\n" + "".join(f"{hour}:00;{12 + hour / 2:g};60\n".replace(".", ",") for hour in range(24))
 
 
@@ -36,7 +37,7 @@ def boxes_of(page) -> list[tuple[float, float, float, float, str]]:
         y = matrix[5] + text_matrix[5] * matrix[3]
         name = BOLD if "Bold" in str(font["/BaseFont"]) else PLAIN
         # Letters reach from a fifth of their size under the line to seven tenths over it, figures from the line.
-        wide, size = stringWidth(words, name, size * scale), size * scale
+        wide, size = width_of(words, name, size * scale), size * scale
         under = 0.0 if words.isdigit() else 0.2 * size
         found.append((x, y - under, x + wide, y + 0.7 * size, words))
 
@@ -149,21 +150,26 @@ class OnPaper(TwoShops):
         name = "Łódź Ж Ω skiff 船 🚤 مركب"
         saved = {"document": spec.model_dump(mode="json") | {"name": name}, "base": spec.model_dump(mode="json")}
         self.send("put", f"/api/jobs/{self.job.pk}", saved)
-        for what in ("labels", "cut-plan", "preparation", "buy", "run-sheet", "day-list", "tickets"):
+        for what in PRINTS:
             with self.subTest(what=what):
                 response = self.client.get(f"/api/jobs/{self.job.pk}/{what}.pdf")
                 self.assertEqual(response.status_code, 200)
                 pdf = PdfReader(io.BytesIO(response.content))
                 self.assertEqual(pdf.metadata.author, "Inch Cradle")
-                self.assertIn("Łódź Ж Ω skiff", pdf.pages[0].extract_text())
+                self.assertEqual(unmarked_words(pdf), [])
+                kinds = dict(structure(pdf))
+                self.assertTrue({"/P", "/H1"} & kinds.keys() and "/Document" in kinds)
                 for page in pdf.pages:
+                    said = page.extract_text()
+                    for letters in ("Łódź", "Ж", "船", "🚤", "revision 2, printed "):
+                        self.assertIn(letters, said)
                     for font in page["/Resources"]["/Font"].values():
                         self.assertIn("/FontFile2", font.get_object()["/FontDescriptor"])
 
     def test_no_words_on_paper_lie_over_others_or_are_cut(self):
         """Each run of letters as a box: none meets another, none leaves its page, none ends in dots."""
         for paper in ("A4", "Letter"):
-            for what in ("labels", "cut-plan", "preparation", "buy", "run-sheet", "day-list", "tickets"):
+            for what in PRINTS:
                 with self.subTest(what=what, paper=paper):
                     response = self.client.get(f"/api/jobs/{self.job.pk}/{what}.pdf?paper={paper}")
                     for page in PdfReader(io.BytesIO(response.content)).pages:
@@ -179,6 +185,20 @@ class OnPaper(TwoShops):
             apart = one[3] <= other[1] + 0.5 or other[3] <= one[1] + 0.5
             self.assertTrue(beside or apart, f"“{one[4]}” lies over “{other[4]}”")
 
+    def test_every_figure_of_a_pot_is_read_back_from_its_card(self):
+        plan = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
+        kinds = {pot["id"]: pot["ticket"] for pot in plan["pots"]}
+        cards = " ".join(" ".join(self.pages("tickets.pdf")).split()).split("Pot ")[1:]
+        self.assertEqual(len(cards), plan["pot_count"])
+        for pot, card in zip(plan["run_sheet"]["pots"], cards, strict=True):
+            self.assertTrue(card.startswith(f"{pot['number']} of "), card)
+            for pour in kinds[pot["about"]]["pours"]:
+                self.assertIn(f"{pour['what']} {pour['running']:.10g} {pour['unit']}", card)
+                self.assertIn(f"on the scale: pour {pour['amount']:.10g} {pour['unit']}", card)
+
+    def test_a_corner_that_is_none_has_no_drawing(self):
+        self.assertEqual(self.client.get(f"/api/jobs/{self.job.pk}/joints/none/corner.svg").status_code, 404)
+
     def test_files(self):
         for name, begins in (
             ("run-sheet.ics", b"BEGIN:VCALENDAR"),
@@ -190,7 +210,8 @@ class OnPaper(TwoShops):
 
     def test_a_drawing_says_how_large_it_is(self):
         part = self.job.latest().spec().parts[0].id
-        for path in ("run-sheet.svg", "rolls/1.svg", f"parts/{part}/section.svg"):
+        joint = self.job.latest().spec().joints[0].id
+        for path in ("run-sheet.svg", "rolls/1.svg", f"parts/{part}/section.svg", f"joints/{joint}/corner.svg"):
             head = self.client.get(f"/api/jobs/{self.job.pk}/{path}").content.decode().partition(">")[0]
             self.assertRegex(head, r'width="[\d.]+(mm)?" height="[\d.]+(mm)?"', path)
 

@@ -67,9 +67,8 @@ class Doors(TwoShops):
         document = self.job.latest().document
         event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": "2026-01-01T09:00:00Z"}
         settings = {"name": "Saltmarsh Slip", "time_zone": "Europe/London", "currency": "GBP"}
-        tools = {"tools": {}, "dose_tool": "syringe"}
-        units = {"fabric_unit": "oz", "fluid_ounce": "us", "thousands_comma": False}
-        cup = {"cup_g": 20, "cup_ml": 1500, "learner": False}
+        tools = {"tools": {}, "dose_tool": "syringe", "learner": False}
+        units = {"fabric_unit": "oz", "fluid_ounce": "us", "locale": "en-DE"}
         return {
             "post /api/shops/{shop_id}/shelf": {"kind": "fabric", "document": product_like("cloth-300")},
             "put /api/shelf/{product_id}": {"number": 1, "document": product_like("epoxy-2-1")},
@@ -80,7 +79,7 @@ class Doors(TwoShops):
                 "things": ["sheets"],
                 "state": "done",
             },
-            "put /api/shops/{shop_id}/settings": settings | tools | units | cup,
+            "put /api/shops/{shop_id}/settings": settings | tools | units,
             "put /api/shops/{shop_id}/expected": {"coldest_c": 12, "warmest_c": 20},
             "post /api/jobs/{job_id}/copy": {"name": "Copy"},
             "post /api/jobs/{job_id}/runs": {"tap_id": str(uuid4())},
@@ -116,6 +115,7 @@ class Doors(TwoShops):
             "event_id": run.events.first().pk,
             "person": "wren",
             "part_id": "bottom",
+            "joint_id": self.job.latest().document["joints"][0]["id"],
             "invitation_id": invite(self.shop, "viewer", self.person).pk,
         }
         for path, methods in json.loads(SCHEMA.read_text())["paths"].items():

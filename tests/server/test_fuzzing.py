@@ -173,7 +173,7 @@ class Fuzzing(TwoShops):
         schema = schemathesis.openapi.from_dict(json.loads(json.dumps(api.get_openapi_schema(), default=str)))
         for found in schema.get_all_operations():
             operation = found.ok()
-            names = {"token": "no-such-token", "person": "nobody", "part_id": "bottom"}
+            names = {"token": "no-such-token", "person": "nobody", "part_id": "bottom", "joint_id": "no-such-joint"}
             yield operation, operation.path.format(**names | ids)
 
     def fuzz(self, operation, path: str) -> None:

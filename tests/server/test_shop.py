@@ -1,10 +1,13 @@
 """A shop's settings, its day and its people's preferences."""
 
 from datetime import timedelta
+from importlib import import_module
 
+from django.apps import apps
 from django.utils import timezone
 
 from cradle.shops.day import keep_reading
+from cradle.shops.facts import facts_of
 from cradle.shops.models import Shop
 from layup.job import Conditions
 from tests.server.people import TwoShops
@@ -15,11 +18,9 @@ SETTINGS = {
     "currency": "CAD",
     "fabric_unit": "oz",
     "fluid_ounce": "imperial",
-    "thousands_comma": True,
-    "tools": {"scale_id": "scale-tenth"},
+    "locale": "en-US",
+    "tools": {"scale_id": "scale-tenth", "mixing_id": "cup-700"},
     "dose_tool": "scale",
-    "cup_g": 12,
-    "cup_ml": 750,
     "learner": False,
 }
 
@@ -31,6 +32,7 @@ class Settings(TwoShops):
     def test_the_shops_units_and_tools_reach_its_fields_and_plans(self):
         status, shop = self.put()
         self.assertEqual((status, shop["currency"], shop["facts"]["scale_step_g"]), (200, "CAD", 0.1))
+        self.assertEqual((shop["facts"]["cup_ml"], shop["facts"]["cup_g"]), (700, 20))
         self.assertEqual(shop["scales"]["us"]["quantities"]["volume"][0]["unit"], "imp fl oz")
         self.assertEqual(shop["scales"]["metric"]["quantities"]["areal_weight"][0]["unit"], "oz/yd²")
         path = f"/api/shops/{self.shop.pk}"
@@ -41,6 +43,61 @@ class Settings(TwoShops):
         self.assertAlmostEqual(weight, 339.06, delta=0.5)
         pots = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["pots"]
         self.assertEqual(pots[0]["ticket"]["scale_step_g"], 0.1)
+
+    def test_a_country_writes_its_own_numbers_days_and_hours(self):
+        """CLDR's customs, by Babel: a decimal comma in Germany, 12 hours and the month first in the United States."""
+        job = f"/api/jobs/{self.job.pk}"
+        spec = self.job.latest().spec()
+        start = (self.shop.now() + timedelta(days=1)).replace(hour=8, minute=5)
+        document = spec.model_copy(update={"pots": spec.pots.model_copy(update={"start": start})})
+        self.send("put", job, {"base": spec.model_dump(mode="json"), "document": document.model_dump(mode="json")})
+        for locale, laid, thick, decimal in (
+            ("en-US", r"laid by \d+:\d\d\u202f[AP]M", "0.99 mm", "1,120.5 g"),
+            ("en-DE", r"laid by \d\d:\d\d", "0,99 mm", "1 120,5 g"),
+        ):
+            with self.subTest(locale=locale):
+                self.put(locale=locale, time_zone=self.shop.time_zone, fabric_unit="g/m²")
+                plan = self.get(f"{job}/plan")[1]
+                self.assertRegex(plan["run_sheet"]["sentence"], laid)
+                section = self.client.get(f"{job}/parts/{spec.parts[0].id}/section.svg").content.decode()
+                self.assertIn(thick.split()[0][:2], section)
+                body = {"text": decimal, "dimension": "mass"}
+                read = self.send("post", f"/api/shops/{self.shop.pk}/quantities", body)[1]
+                self.assertEqual(read["value"], 1120.5)
+                self.assertIn(f"1120{decimal[-4]}5 g", read["understood"])
+
+    def test_the_cup_that_was_typed_becomes_one_of_the_shelf(self):
+        move = import_module("cradle.shelf.migrations.0003_cup_of_the_shelf").choose_from_the_shelf
+        move(apps, None)
+        self.assertFalse(self.shop.products.filter(document__name="Usual mixing cup").exists())
+        typed = {"cup_g": 31.5, "cup_ml": 900, "cup_mm": 104, "cup_made_of": "plain paper"}
+        Shop.objects.filter(pk=self.shop.pk).update(facts=self.shop.facts | typed)
+        move(apps, None)
+        shop = Shop.objects.get(pk=self.shop.pk)
+        cup = shop.products.get(document__name="Usual mixing cup").material()
+        self.assertEqual((cup.weighs_g, cup.holds_ml, cup.width_mm, cup.made_of), tuple(typed.values()))
+        facts = facts_of(shop, "metric")
+        self.assertEqual({name: getattr(facts, name) for name in typed}, typed)
+
+    def test_what_a_comma_was_becomes_a_country(self):
+        move = import_module("cradle.shops.migrations.0009_country").choose_a_country
+        for currency, comma, locale in (("USD", True, "en-US"), ("GBP", True, "en-GB"), ("EUR", False, "en-DE")):
+            Shop.objects.filter(pk=self.shop.pk).update(currency=currency, facts={"thousands_comma": comma})
+            move(apps, None)
+            self.assertEqual(Shop.objects.get(pk=self.shop.pk).facts, {"locale": locale})
+        Shop.objects.filter(pk=self.shop.pk).update(facts={"thousands_comma": None, "opens_h": 7})
+        move(apps, None)
+        self.assertEqual(Shop.objects.get(pk=self.shop.pk).facts, {"opens_h": 7})
+
+    def test_a_shop_that_buys_by_the_ounce_is_offered_its_fabrics_by_it(self):
+        def names() -> set[str]:
+            return {fabric["name"] for fabric in self.get(f"/api/shops/{self.shop.pk}/library")[1]["fabrics"]}
+
+        self.put(fabric_unit="g/m²")
+        self.assertTrue({"450 chopped mat", "300 cloth, twill"} <= names())
+        self.put(fabric_unit="oz")
+        self.assertTrue({"1.5 oz chopped mat", "9 oz cloth, twill"} <= names())
+        self.assertNotIn("450 chopped mat", names())
 
     def test_a_new_job_works_as_the_shop_does_and_may_differ(self):
         self.put(practice={"mixing": "one pot", "hardener_school": "one step slower"})
@@ -54,7 +111,13 @@ class Settings(TwoShops):
         self.assertEqual(self.put(practice={"mixing": "in a bucket"})[0], 422)
 
     def test_bad_settings_are_refused_at_their_field(self):
-        for field, value in (("time_zone", "Mars/Olympus"), ("currency", "pounds"), ("name", "")):
+        for field, value in (
+            ("time_zone", "Mars/Olympus"),
+            ("currency", "pounds"),
+            ("name", ""),
+            ("locale", "xx-QQ"),
+            ("locale", "en-ZZ"),
+        ):
             with self.subTest(field=field):
                 status, answer = self.put(**{field: value})
                 self.assertEqual((status, answer["problems"][0]["path"]), (422, field))

@@ -10,12 +10,9 @@ from cradle.demo_jobs import foam_hatch
 from cradle.jobs.saving import start_job
 from layup.bench_tools import BenchTools
 from layup.library import generic
+from tests.metric_words import METRIC_WORD
 from tests.server.people import TwoShops
 
-METRIC_WORD = re.compile(
-    r"(?<![\w.])\d[\d.,]* ?(?:g|kg|mm|cm|m|m²|mm²|ml|l|°C|g/m²|kg/m²|g/ml|g/cm³)(?![\w/²³])"
-    r"|\b(?:millimetres?|metres?|grams?|litres?|kilos?|mm|g/m2|m2)\b|°C|g/m²"
-)
 # How a caution and a typed field are kept, addresses, the unit of a number in the core's own; what is said of any litre.
 NOT_SHOWN = {"said", "typed", "about", "understood", "unit"}
 AS_SAID = ("a minute for a litre",)
@@ -23,6 +20,8 @@ AS_SAID = ("a minute for a litre",)
 FILES = (
     *("plan", "buy", "cut", "prepare", "corners"),
     *("labels.pdf", "cut-plan.pdf", "preparation.pdf", "buy.pdf", "run-sheet.pdf", "day-list.pdf", "tickets.pdf"),
+    "laminate.pdf",
+    "joints.pdf",
     *("rolls/1.svg", "run-sheet.svg", "buy.csv", "run-sheet.csv", "run-sheet.ics", "workbook.xlsx"),
 )
 
@@ -55,6 +54,30 @@ class InOunces(TwoShops):
                     for name in names:
                         words = words.replace(name, "")
                     self.assertEqual(sorted(set(METRIC_WORD.findall(words))), [])
+
+    def test_a_refusal_says_its_measures_in_inches(self):
+        spec = self.lid.latest().spec()
+        tape = next(fabric for fabric in generic().fabrics if fabric.id == "tape-300-150")
+        part = spec.parts[0].model_copy(
+            update={"plies": (spec.parts[0].plies[-1].model_copy(update={"fabric_id": tape.id}),)}
+        )
+        changed = spec.model_copy(
+            update={
+                "parts": (part,),
+                "materials": spec.materials.model_copy(update={"fabrics": (tape,)}),
+                "cutting": spec.cutting.model_copy(update={"sheet_overlap_mm": 200}),
+            }
+        )
+        path = f"/api/jobs/{self.lid.pk}"
+        told = self.send(
+            "put", path, {"base": spec.model_dump(mode="json"), "document": changed.model_dump(mode="json")}
+        )[1]
+        problem = next(p for p in told["plan"]["problems"] if p["path"] == "cutting.sheet_overlap_mm")
+        self.assertIn(
+            "an overlap of 7 7/8 in leaves nothing of 300 glass tape, 150 wide, 5 7/8 in wide", problem["message"]
+        )
+        refused = self.client.get(f"{path}/cut")
+        self.assertEqual((refused.status_code, refused.json()["problems"][0]["message"]), (422, problem["message"]))
 
     def test_words_are_looked_for_that_would_be_found(self):
         for words in ("1,100 × 90 mm", "20 °C", "540 g pot", "0.5 l", "fibre g/m2"):

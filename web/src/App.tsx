@@ -1,9 +1,12 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes } from "react-router";
-import { Floor } from "./floor/Floor";
 import { SignIn } from "./floor/SignIn";
 import { SessionProvider, useSession } from "./session";
 
+const floor = () => import("./floor/Floor").then(({ Floor: page }) => ({ default: page }));
+// Where it is the first view it is fetched beside the session, not after it.
+if (window.location.pathname === "/") void floor();
+const Floor = lazy(floor);
 // What the first view does not show comes when it is gone to.
 const JobPage = lazy(() => import("./job/JobPage").then(({ JobPage: page }) => ({ default: page })));
 const Join = lazy(() => import("./floor/Join").then(({ Join: page }) => ({ default: page })));

@@ -77,6 +77,7 @@ function KeysPanel({ actions, open, onClose }: { actions: KeyAction[]; open: boo
       </dl>
       <div className="mt-4 border-t border-rule pt-3">
         <Choice
+          looks
           label="Single keys, outside fields"
           value={preferences.single_keys ? "on" : "off"}
           options={[

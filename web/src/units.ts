@@ -1,5 +1,5 @@
 import type { Dimension, ScaleTables } from "./api/client";
-import { fixed, inParts, type Printed, plain } from "./format";
+import { fixed, inParts, type Printed, plain, short } from "./format";
 
 type UnitSet = ScaleTables["metric"];
 export type Quantity = keyof UnitSet["quantities"];
@@ -37,7 +37,7 @@ export class Units {
   /** As in a sentence: without the digits that say nothing. */
   words(quantity: Quantity, value: number): string {
     const { number, unit } = this.show(quantity, value);
-    return `${number.includes(".") ? number.replace(/\.?0+$/, "") : number} ${unit}`;
+    return `${short(number)} ${unit}`;
   }
 
   number(quantity: Quantity, value: number): string {
@@ -63,7 +63,7 @@ export class Units {
   example(dimension: Dimension, value: number): string {
     const field = this.set.fields[dimension];
     if (!field) return plain(value);
-    return `${Number((value * field.factor + field.offset).toPrecision(2))} ${field.unit}`;
+    return `${plain(Number((value * field.factor + field.offset).toPrecision(2)))} ${field.shown}`;
   }
 
   /** A temperature to beware of, as round as a person says it. */
@@ -83,6 +83,6 @@ export class Units {
     if (!field) return plain(value);
     // A value brought over from the core's unit has no more than four figures to say.
     const own = field.factor === 1;
-    return `${own ? plain(value) : String(Number((value * field.factor + field.offset).toPrecision(4)))} ${field.unit}`;
+    return `${own ? plain(value) : plain(Number((value * field.factor + field.offset).toPrecision(4)))} ${field.shown}`;
   }
 }

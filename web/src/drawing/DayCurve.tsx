@@ -7,7 +7,6 @@ import { useWidth } from "./useWidth";
 const TOP = 14;
 const CURVE = 168;
 const HOURS = 22;
-const clockOf = (hour: number) => `${String(Math.floor(hour)).padStart(2, "0")}:${hour % 1 ? "30" : "00"}`;
 
 /** A line through the middles between points, bent at each: no corner where the table behind it has one. */
 function smooth(points: [number, number][]): string {
@@ -24,7 +23,7 @@ function smooth(points: [number, number][]): string {
 /** The room through today: expected and read, over the dew point; beneath it the good hours of each resin in use. */
 export function DayCurve({ day }: { day: Day }) {
   const [box, width] = useWidth<SVGSVGElement>();
-  const { units } = useShop();
+  const { units, hour, hourMark } = useShop();
   const axis = units.axis("temperature");
   const narrow = width < 520;
   const bar = narrow ? 40 : 23;
@@ -58,21 +57,14 @@ export function DayCurve({ day }: { day: Day }) {
         </pattern>
       </defs>
       <Levels ticks={y.ticks(4)} y={y} left={left} right={right} />
-      <text x={left - 8} y={floor + 17} textAnchor="end" fontSize="12.5" fill="var(--color-ink-soft)">
+      <text x={left - 8} y={TOP - 2} textAnchor="end" fontSize="12.5" fill="var(--color-ink-soft)">
         {axis.unit}
       </text>
-      {hours.map((hour) => (
-        <g key={hour}>
-          <path d={`M${x(hour)} ${floor}v5`} stroke="var(--color-ink-soft)" />
-          <text
-            x={x(hour)}
-            y={floor + 18}
-            textAnchor="middle"
-            fontSize="13"
-            fill="var(--color-ink-soft)"
-            className="fig"
-          >
-            {hour}
+      {hours.map((at) => (
+        <g key={at}>
+          <path d={`M${x(at)} ${floor}v5`} stroke="var(--color-ink-soft)" />
+          <text x={x(at)} y={floor + 18} textAnchor="middle" fontSize="13" fill="var(--color-ink-soft)" className="fig">
+            {hourMark(at)}
           </text>
         </g>
       ))}
@@ -84,16 +76,16 @@ export function DayCurve({ day }: { day: Day }) {
       <path d={line((moment) => moment.room_c)} fill="none" stroke="var(--color-ink)" strokeWidth="3" />
       {!narrow && last && (
         <g fontSize="13.5">
-          <text x={right + 8} y={at(last.room_c) + 4} fill="var(--color-ink)" fontWeight="600">
+          <text x={right + 8} y={Math.round(at(last.room_c)) + 4} fill="var(--color-ink)" fontWeight="600">
             room
           </text>
           {surfaceApart && (
-            <text x={right + 8} y={at(last.surface_c) + 4} fill="var(--color-ink-soft)">
+            <text x={right + 8} y={Math.round(at(last.surface_c)) + 4} fill="var(--color-ink-soft)">
               surface
             </text>
           )}
           {dewC != null && (
-            <text x={right + 8} y={at(dewC) + 4} fill="var(--color-cool)">
+            <text x={right + 8} y={Math.round(at(dewC)) + 4} fill="var(--color-cool)">
               dew point
             </text>
           )}
@@ -148,7 +140,7 @@ export function DayCurve({ day }: { day: Day }) {
                       {span.what}
                     </text>
                   )}
-                  <title>{`${span.what}, ${clockOf(span.from_h)} to ${clockOf(span.to_h)}`}</title>
+                  <title>{`${span.what}, ${hour(span.from_h)} to ${hour(span.to_h)}`}</title>
                 </g>
               );
             })}

@@ -1,4 +1,5 @@
 import type { PointerEvent, ReactNode } from "react";
+import { useMayWrite } from "../shop";
 
 const STEPS: Record<string, number> = {
   ArrowRight: 1,
@@ -21,6 +22,7 @@ export function Drag({
   onEnds,
   onRemove,
   onDone,
+  edits = true,
   children,
 }: {
   label: string;
@@ -36,9 +38,12 @@ export function Drag({
   onRemove?: () => void;
   /** It was let go. */
   onDone?: () => void;
+  /** It changes the job, which who only looks may not; else it only tries. */
+  edits?: boolean;
   children: ReactNode;
 }) {
-  if (!onDrag) return <g>{children}</g>;
+  const mayWrite = useMayWrite();
+  if (!onDrag || (edits && !mayWrite)) return <g>{children}</g>;
   return (
     <g
       role="slider"

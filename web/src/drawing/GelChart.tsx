@@ -222,6 +222,7 @@ export function GelChart({
           />
           <Drag
             label="Today's point on the chart"
+            edits={false}
             words={`${units.text("temperature", roomC)}, ${minutes(now)} min`}
             value={roomC}
             least={first}

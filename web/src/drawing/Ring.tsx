@@ -1,6 +1,9 @@
 import type { PointerEvent } from "react";
 import { Drag } from "./Drag";
 
+/** More steps than there are: a measure stops at its own ends. */
+const ALL = 10_000;
+
 /** The mark of what one drags: ink on a white ring. It moves a step at a time by the arrow keys. */
 export function Ring({
   x,
@@ -34,6 +37,7 @@ export function Ring({
       most={most}
       onDrag={onDrag}
       onStep={onStep}
+      onEnds={(end) => onStep(end === "least" ? -ALL : ALL)}
       onDone={onDone}
     >
       <circle cx={x} cy={y} r="22" fill="transparent" />

@@ -31,6 +31,8 @@ function rowsOf(pots: SheetPot[]): SheetPot[][] {
   return rows;
 }
 
+const ROOM_BY = { forecast: "forecast", expected: "as expected", reading: "as read" };
+
 /** As much of some words as there is room for: all of them, those before the comma, or what fits. */
 const cut = (words: string, room: number) => {
   const letters = Math.floor((room - 8) / 6.6);
@@ -41,8 +43,7 @@ const cut = (words: string, room: number) => {
 };
 
 /** The most of a layer's words that stands in its bar uncut: what cannot be read whole is read where it is pressed. */
-const whole = (words: string, room: number) =>
-  [words, words.split(",")[0] ?? "", words.split(" ")[0] ?? ""].find((each) => each.length * 6.6 + 8 <= room) ?? "";
+const whole = (words: string[], room: number) => words.find((each) => each.length * 6.6 + 8 <= room) ?? "";
 
 /** Time across: the hands, each pot burning from resin to kick, every lane's layers with the window after them, the room. */
 export function RunSheet({
@@ -296,7 +297,7 @@ export function RunSheet({
                       stroke="var(--color-ink)"
                     />
                     <text x={a + 5} y={y + 18} fontSize="13" fill="var(--color-ink)">
-                      {whole(layer.words.replace("ply ", ""), b - a)}
+                      {whole([layer.words, layer.short ?? ""], b - a)}
                     </text>
                   </g>
                 );
@@ -423,8 +424,7 @@ function RoomLine({
             Room
           </text>
           <text x={0} y={top + 38} fontSize="13" fill="var(--color-ink-soft)">
-            {axis.unit},{" "}
-            {sheet.room_words.includes("forecast") ? "forecast" : sheet.room_words.split(",")[0]?.slice(0, 14)}
+            {axis.unit}, {sheet.room_by ? ROOM_BY[sheet.room_by] : ""}
           </text>
         </>
       )}

@@ -33,38 +33,39 @@ function strokes(): string {
 
 const matPath = strokes();
 
-function tile(architecture: Architecture): { width: number; height: number; path: string } {
-  switch (architecture) {
-    case "chopped mat":
-    case "continuous filament mat":
-    case "veil":
-      return { ...MAT, path: matPath };
-    case "woven cloth":
-    case "tape":
-    case "woven roving":
-      return { width: 10, height: 10, path: "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5" };
-    case "core":
-      return {
-        width: 26,
-        height: 22,
-        path: "M4 4a2.4 2.4 0 1 0 .1 0M17 9a2 2 0 1 0 .1 0M9 16a2.2 2.2 0 1 0 .1 0M22 18a1.6 1.6 0 1 0 .1 0",
-      };
-    case "coat":
-      return { width: 14, height: 7, path: "M0 3.5h4" };
-    case "peel ply":
-      return { width: 7, height: 7, path: "M0 7L7 0" };
-    case "spread tow":
-      return { width: 22, height: 22, path: "M0 0h11v11H0zM11 11h11v11H11z" };
-    case "chopped tow":
-      return { width: 30, height: 20, path: "M3 4l9 4M18 3l8 5M8 14l10-3M22 16l6-5" };
-    case "unidirectional":
-      return { width: 8, height: 5, path: "M0 2.5h8" };
-    case "combination":
-      return { width: 16, height: 16, path: "M0 0l16 16M16 0L0 16M3 8h4M10 3l3 2M9 13l4-1" };
-    default:
-      return { width: 9, height: 9, path: "M0 0l9 9M9 0L0 9" };
-  }
+interface Tile {
+  width: number;
+  height: number;
+  path: string;
 }
+
+const matTile: Tile = { ...MAT, path: matPath };
+const weave: Tile = { width: 10, height: 10, path: "M0 2.5h5M5 7.5h5M7.5 0v5M2.5 5v5" };
+const stitched: Tile = { width: 9, height: 9, path: "M0 0l9 9M9 0L0 9" };
+
+const tiles: Record<Architecture, Tile> = {
+  "chopped mat": matTile,
+  "continuous filament mat": matTile,
+  veil: matTile,
+  "woven cloth": weave,
+  tape: weave,
+  "woven roving": weave,
+  biaxial: stitched,
+  triaxial: stitched,
+  "bleeder or breather": stitched,
+  "flow mesh": stitched,
+  core: {
+    width: 26,
+    height: 22,
+    path: "M4 4a2.4 2.4 0 1 0 .1 0M17 9a2 2 0 1 0 .1 0M9 16a2.2 2.2 0 1 0 .1 0M22 18a1.6 1.6 0 1 0 .1 0",
+  },
+  coat: { width: 14, height: 7, path: "M0 3.5h4" },
+  "peel ply": { width: 7, height: 7, path: "M0 7L7 0" },
+  "spread tow": { width: 22, height: 22, path: "M0 0h11v11H0zM11 11h11v11H11z" },
+  "chopped tow": { width: 30, height: 20, path: "M3 4l9 4M18 3l8 5M8 14l10-3M22 16l6-5" },
+  unidirectional: { width: 8, height: 5, path: "M0 2.5h8" },
+  combination: { width: 16, height: 16, path: "M0 0l16 16M16 0L0 16M3 8h4M10 3l3 2M9 13l4-1" },
+};
 
 /** The hatch of an architecture, as a pattern to fill with; `wet` with the resin it holds behind it. */
 export function Hatch({
@@ -78,7 +79,7 @@ export function Hatch({
   fibre: Fibre;
   wet?: boolean;
 }) {
-  const { width, height, path } = tile(architecture);
+  const { width, height, path } = tiles[architecture];
   return (
     <pattern id={id} width={width} height={height} patternUnits="userSpaceOnUse">
       {wet && <rect width={width} height={height} fill="var(--color-wetted)" />}

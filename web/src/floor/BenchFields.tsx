@@ -21,6 +21,8 @@ export function BenchFields({ now, set }: { now: Settings; set: (change: Partial
   const ofKind = (kind: Tool["kind"]) => (library.tools ?? []).filter((tool) => tool.kind === kind);
   const options = (kind: Tool["kind"]) => ofKind(kind).map((tool) => [tool.id, tool.name] as const);
   const marked = (library.vessels ?? []).filter((vessel) => vessel.marked_every_ml);
+  const mixed = (library.vessels ?? []).filter((vessel) => vessel.form !== "tray" && vessel.weighs_g != null);
+  const mixing = mixed.find((vessel) => vessel.id === tools.mixing_id);
   const pick = (label: string, id: keyof BenchTools, from: readonly (readonly [string, string])[], hint = "") => (
     <Pick
       label={label}
@@ -73,12 +75,19 @@ export function BenchFields({ now, set }: { now: Settings; set: (change: Partial
           {pick("The pump for part B", "pump_b_id", options("pump"))}
         </>
       )}
+      {pick(
+        "Pots are mixed in",
+        "mixing_id",
+        mixed.map((vessel) => [vessel.id, vessel.name] as const),
+        mixing &&
+          `holds ${units.words("volume", mixing.holds_ml)}, weighs ${units.words("mass", mixing.weighs_g ?? 0)} empty`,
+      )}
       <p className="lab self-center">
-        Yours is not in the list?{" "}
+        One of yours is not in the list?{" "}
         <Link to="/shelf" className="link">
           Put it on the shelf
         </Link>
-        , with what it reads to.
+        , with what it reads to, or holds and weighs empty.
       </p>
     </>
   );

@@ -55,7 +55,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
           />
         </div>
         <div className="mt-2.5 flex gap-2.5">
-          <Button look="main" type="submit">
+          <Button edits look="main" type="submit">
             Start
           </Button>
           <FromFile shopId={shopId} />

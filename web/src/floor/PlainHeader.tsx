@@ -35,6 +35,7 @@ export function PlainHeader() {
       <div className="ml-auto flex flex-wrap items-center gap-3">
         {session && session.shops.length > 1 && (
           <Choice
+            looks
             label="Shop"
             hideLabel
             small
@@ -45,6 +46,7 @@ export function PlainHeader() {
         )}
         <div className="max-sm:hidden">
           <Choice
+            looks
             label="Units"
             hideLabel
             small

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { Link } from "react-router";
 import { client, type Settings, taken } from "../api/client";
+import { fixed } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { PracticeFields } from "../steps/PracticeFields";
@@ -29,6 +30,32 @@ export function ShopPage() {
     </>
   );
 }
+
+/** Whose numbers, days and hours it writes: English as it is written there. */
+function CountryField({ now, set }: { now: Settings; set: (change: Partial<Settings>) => void }) {
+  const { shop } = useShop();
+  const names = new Intl.DisplayNames(["en"], { type: "region" });
+  const countries = shop.locales
+    .map((locale) => [locale, names.of(locale.slice(3)) ?? locale] as const)
+    .sort(([, one], [, other]) => one.localeCompare(other));
+  const english = now.locale || "en-GB";
+  const sample = new Date(2026, 10, 28, 14, 30);
+  const day = sample.toLocaleDateString(english, { day: "numeric", month: "short", year: "numeric" });
+  const said = now.locale ? "" : "; a comma that may part thousands is asked about";
+  return (
+    <Pick
+      label="Numbers, days and hours are written as in"
+      value={now.locale || NO_COUNTRY}
+      placeholder="choose a country"
+      path="locale"
+      options={[[NO_COUNTRY, "no country in particular"], ...countries]}
+      hint={`${fixed(1234.5, 1)}, ${day}, ${sample.toLocaleTimeString(english, { timeStyle: "short" })}${said}`}
+      onChange={(locale) => set({ locale: locale === NO_COUNTRY ? "" : locale })}
+    />
+  );
+}
+
+const NO_COUNTRY = "none";
 
 /** The hours a shop may open or close at. */
 const HOURS = [5, 6, 7, 8, 9, 10, 12, 14, 16, 17, 18, 19, 20, 22, 24];
@@ -59,6 +86,7 @@ function useSettings() {
 
 function SettingsForm() {
   const { now, set, form, faults, keeping } = useSettings();
+  const { hourMark } = useShop();
   const zones = useId();
   return (
     <FormContext.Provider value={form}>
@@ -98,7 +126,7 @@ function SettingsForm() {
         </Group>
         <Group title="How it reads what is typed">
           <Choice
-            label="A fabric's bare number is"
+            label="A fabric's number without a unit is"
             value={now.fabric_unit}
             options={[
               ["g/m²", "g/m²"],
@@ -115,16 +143,7 @@ function SettingsForm() {
             ]}
             onChange={(fluid_ounce) => void set({ fluid_ounce })}
           />
-          <Choice
-            label="1,250, when it is typed, is"
-            value={now.thousands_comma == null ? "ask" : now.thousands_comma ? "thousands" : "decimal"}
-            options={[
-              ["ask", "asked about"],
-              ["decimal", "one and a quarter"],
-              ["thousands", "over a thousand"],
-            ]}
-            onChange={(comma) => void set({ thousands_comma: comma === "ask" ? null : comma === "thousands" })}
-          />
+          <CountryField now={now} set={(change) => void set(change)} />
         </Group>
         <Group title="At the bench">
           <BenchFields now={now} set={(change) => void set(change)} />
@@ -137,46 +156,6 @@ function SettingsForm() {
             onCommit={(value) => value != null && void set({ residue_ml: value })}
           />
           <QuantityField
-            label="The usual cup weighs"
-            path="cup_g"
-            fieldKey="settings.cup"
-            dimension="mass"
-            value={now.cup_g}
-            onCommit={(value) => value != null && void set({ cup_g: value })}
-          />
-          <QuantityField
-            label="and holds"
-            path="cup_ml"
-            fieldKey="settings.cup-holds"
-            dimension="volume"
-            value={now.cup_ml}
-            onCommit={(value) => value != null && void set({ cup_ml: value })}
-          />
-          <QuantityField
-            label="How wide it is inside"
-            path="cup_mm"
-            fieldKey="settings.cup-mm"
-            dimension="thickness"
-            value={now.cup_mm}
-            optional
-            onCommit={(cup_mm) => void set({ cup_mm })}
-          />
-          <Pick
-            label="What it is made of"
-            value={now.cup_made_of}
-            placeholder="choose"
-            options={[
-              ["polypropylene", "polypropylene"],
-              ["polyethylene", "polyethylene"],
-              ["plain paper", "plain paper"],
-              ["waxed paper", "waxed paper"],
-              ["polystyrene", "polystyrene"],
-              ["steel", "steel"],
-              ["glass", "glass"],
-            ]}
-            onChange={(material) => void set({ cup_made_of: material as Settings["cup_made_of"] })}
-          />
-          <QuantityField
             label="Filler is scooped with a cup of"
             path="scoop_ml"
             fieldKey="settings.scoop"
@@ -187,19 +166,13 @@ function SettingsForm() {
           <Choice
             label="Opens at"
             value={String(now.opens_h)}
-            options={HOURS.filter((hour) => hour < now.closes_h && hour < 12).map((hour) => [
-              String(hour),
-              String(hour),
-            ])}
+            options={HOURS.filter((at) => at < now.closes_h && at < 12).map((at) => [String(at), hourMark(at)])}
             onChange={(hour) => void set({ opens_h: Number(hour) })}
           />
           <Choice
             label="Closes at"
             value={String(now.closes_h)}
-            options={HOURS.filter((hour) => hour > now.opens_h && hour > 11).map((hour) => [
-              String(hour),
-              String(hour),
-            ])}
+            options={HOURS.filter((at) => at > now.opens_h && at > 11).map((at) => [String(at), hourMark(at)])}
             onChange={(hour) => void set({ closes_h: Number(hour) })}
           />
           <Choice

@@ -56,7 +56,7 @@ export function Today() {
           <div className="lab">
             typed {dateOf(shop.conditions_read_at)} {clock(shop.conditions_read_at)}
           </div>
-          <Button aria-expanded={typing} onClick={() => setTyping(!typing)}>
+          <Button edits aria-expanded={typing} onClick={() => setTyping(!typing)}>
             {typing ? "Done" : "New reading"}
           </Button>
         </div>
@@ -142,6 +142,7 @@ function Forecast() {
           from a CSV
         </FilePick>
         <Button
+          edits
           look="text"
           onClick={() => keep.mutate(() => taken(client.POST("/api/shops/{shop_id}/forecast/simulated", path)))}
         >
@@ -149,6 +150,7 @@ function Forecast() {
         </Button>
         {shop.forecast_from && (
           <Button
+            edits
             look="text"
             onClick={() => keep.mutate(() => taken(client.DELETE("/api/shops/{shop_id}/forecast", path)))}
           >

@@ -56,7 +56,7 @@ export function ConditionsStrip() {
         />
         {triedRoomC != null && (
           <div className="absolute top-full left-1/2 z-30 flex -translate-x-1/2 gap-2 border border-ink bg-sheet p-1.5 whitespace-nowrap">
-            <Button look="main" className="min-h-9" onClick={() => void set({ ...shown, room_c })}>
+            <Button edits look="main" className="min-h-9" onClick={() => void set({ ...shown, room_c })}>
               Keep {temperature(room_c)} {axis.unit}
             </Button>
             <Button onClick={() => tryRoom(null)}>Spring back</Button>

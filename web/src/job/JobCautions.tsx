@@ -52,23 +52,25 @@ export function CautionTally() {
           sideOffset={6}
           collisionPadding={8}
           aria-label="Cautions, most severe first"
-          className="z-40 max-h-[75dvh] w-[min(560px,94vw)] space-y-2 overflow-auto rounded-(--radius) border border-ink bg-sheet p-3"
+          className="z-40 max-h-[75dvh] w-[min(560px,94vw)] overflow-auto rounded-(--radius) border border-ink bg-sheet p-3"
         >
-          {cautions.map((caution) => (
-            <div key={keyOf(caution)}>
-              <CautionLine caution={caution} overriding={overriding} />
-              <Button
-                look="text"
-                className="ml-3 text-[0.8125rem]"
-                onClick={() => {
-                  setOpen(false);
-                  go(`/jobs/${job.id}/${caution.step}`, { state: { at: caution.path } });
-                }}
-              >
-                show me where, under {caution.step}
-              </Button>
-            </div>
-          ))}
+          <ul className="space-y-2">
+            {cautions.map((caution) => (
+              <li key={keyOf(caution)}>
+                <CautionLine caution={caution} overriding={overriding} />
+                <Button
+                  look="text"
+                  className="ml-3 text-[0.8125rem]"
+                  onClick={() => {
+                    setOpen(false);
+                    go(`/jobs/${job.id}/${caution.step}`, { state: { at: caution.path } });
+                  }}
+                >
+                  show me where, under {caution.step}
+                </Button>
+              </li>
+            ))}
+          </ul>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

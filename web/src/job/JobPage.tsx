@@ -6,21 +6,11 @@ import { type KeyAction, useKeys } from "../keys";
 import { PersonMenu, unitSets } from "../PersonMenu";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
-import { BuyStep } from "../steps/Buy";
-import { ChemistryStep } from "../steps/Chemistry";
-import { CutStep } from "../steps/Cut";
-import { JointsStep } from "../steps/Joints";
-import { LabStep } from "../steps/Lab";
-import { LogStep } from "../steps/Log";
-import { MeasureStep } from "../steps/Measure";
-import { PotsStep } from "../steps/Pots";
-import { PrepareStep } from "../steps/Prepare";
-import { StackStep } from "../steps/Stack";
-import { TicketStep } from "../steps/Ticket";
 import { Choice } from "../ui/Choice";
 import { type Form, FormContext, Words } from "../ui/form";
 import { Sign } from "../ui/Sign";
 import { useTitle } from "../ui/useTitle";
+import { Waiting } from "../ui/Waiting";
 import { Explained } from "../ui/Worked";
 import { COLDEST_C, ConditionsStrip, WARMEST_C } from "./ConditionsStrip";
 import { ConflictDialog } from "./ConflictDialog";
@@ -30,21 +20,8 @@ import { Hints } from "./Hints";
 import { CautionTally } from "./JobCautions";
 import { SavingState, UndoRedo, Unwritten } from "./SavingState";
 import { names, StepsRow, useSteps } from "./StepsRow";
+import { isStep, StepView } from "./StepView";
 import { usePointing } from "./usePointing";
-
-const screens: Record<string, () => React.JSX.Element> = {
-  measure: MeasureStep,
-  stack: StackStep,
-  cut: CutStep,
-  prepare: PrepareStep,
-  buy: BuyStep,
-  chemistry: ChemistryStep,
-  joints: JointsStep,
-  lab: LabStep,
-  pots: PotsStep,
-  ticket: TicketStep,
-  log: LogStep,
-};
 
 export function JobPage() {
   const { jobId = "", step } = useParams();
@@ -61,8 +38,8 @@ export function JobPage() {
     enabled: !!shopId,
   });
   if (job.isError) return <Lost message={job.error.message} />;
-  if (!job.data || !library.data) return null;
-  if (!step || !screens[step]) return <Navigate to={`/jobs/${jobId}/measure`} replace />;
+  if (!job.data || !library.data) return <Waiting words="The job is being worked out" />;
+  if (!step || !isStep(step)) return <Navigate to={`/jobs/${jobId}/measure`} replace />;
   return (
     <ShopProvider shopId={job.data.shop_id}>
       <Desk key={jobId} job={job.data} library={library.data} step={step} />
@@ -153,7 +130,6 @@ function Screen({ step }: { step: string }) {
   const { list, panel } = useKeys(useJobKeys());
   usePointing(plan);
   const place = useArrival(step, named.name);
-  const Step = screens[step] ?? MeasureStep;
   return (
     <>
       <a href="#step" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-sheet focus:p-3">
@@ -167,7 +143,7 @@ function Screen({ step }: { step: string }) {
       <Unwritten />
       <Hints />
       <div id="step" tabIndex={-1} className="outline-none">
-        <Step />
+        <StepView step={step} />
       </div>
       {panel}
       {conflicts && <ConflictDialog conflicts={conflicts} />}
@@ -223,6 +199,7 @@ function TopBar({ onKeys }: { onKeys: () => void }) {
         <CautionTally />
         <div className="max-md:hidden">
           <Choice
+            looks
             label="Units"
             hideLabel
             value={preferences.units}

@@ -1,4 +1,5 @@
 import { useEffect } from "react";
+import { useMayWrite } from "../shop";
 import { useJob } from "./context";
 
 const words = {
@@ -17,10 +18,11 @@ const inField = (target: EventTarget | null) =>
 /** Whether the job is saved. */
 export function SavingState() {
   const { saving } = useJob();
+  const mayWrite = useMayWrite();
   const fine = saving === "saved" || saving === "saving";
   return (
     <output className={`block text-[0.7969rem] leading-tight ${fine ? "text-ink-soft" : "font-semibold text-stop"}`}>
-      {words[saving]}
+      {fine && !mayWrite ? "to look at, not to change" : words[saving]}
     </output>
   );
 }

@@ -39,7 +39,7 @@ export function ShelfWords({ kinds }: { kinds: readonly (keyof typeof held)[] })
       ) : (
         <>
           <b>{word.name}</b> is newer on the shelf: {word.changes.join(", ")}.{" "}
-          <Button look="text" onClick={() => takeOver(word)}>
+          <Button edits look="text" onClick={() => takeOver(word)}>
             Take it over
           </Button>
         </>

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type Conflicts, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
+import { useMayWrite } from "../shop";
 
 export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable" | "unwritten";
 
@@ -125,6 +126,7 @@ export function same(one: unknown, other: unknown): boolean {
  * Each save names the document its edits were made from, so that the server can bring in what others changed.
  */
 export function useDraft(first: Job): Draft {
+  const mayWrite = useMayWrite();
   const [start] = useState(() => readKept(first));
   const [job, setJob] = useState(first);
   const [document, setDocument] = useState<JobSpec>(start.document);
@@ -252,6 +254,7 @@ export function useDraft(first: Job): Draft {
 
   const edit = useCallback(
     (change: (document: JobSpec) => JobSpec, planned?: Plan) => {
+      if (!mayWrite) return;
       const now = Date.now();
       if (now - lastEdit.current > BURST_MS) past.current = [...past.current, latest.current].slice(-MOST_UNDONE);
       lastEdit.current = now;
@@ -262,7 +265,7 @@ export function useDraft(first: Job): Draft {
         setPlan(planned);
       }
     },
-    [put],
+    [put, mayWrite],
   );
 
   const step = useCallback(
@@ -328,7 +331,13 @@ export function useDraft(first: Job): Draft {
   }, [plan, first.id]);
 
   const replan = useCallback(async () => {
-    const answer = await taken(client.GET("/api/jobs/{job_id}/plan", { params: { path: { job_id: first.id } } }));
+    let of: JobSpec;
+    let answer: Plan;
+    // An answer that a save has overtaken is of an older job.
+    do {
+      of = base.current;
+      answer = await taken(client.GET("/api/jobs/{job_id}/plan", { params: { path: { job_id: first.id } } }));
+    } while (of !== base.current);
     setPlan(answer);
     tryRoom(null);
   }, [first.id, tryRoom]);

@@ -1,11 +1,11 @@
 import { useId } from "react";
 import type { ProductField } from "../api/client";
-import { plain } from "../format";
+import { plain, readNumber } from "../format";
 import { Button } from "../ui/Button";
 import { useFault, useForm } from "../ui/form";
 import { TextField } from "../ui/TextField";
 import { Tick } from "../ui/Tick";
-import { blank, readNumber, type Written, withField } from "./document";
+import { blank, type Written, withField } from "./document";
 import { ProductNumber } from "./ProductNumber";
 
 interface Props {
@@ -192,7 +192,7 @@ function Numbers({
             className="fig min-h-11 w-20 rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1rem] hover:border-ink"
           />
         ))}
-        <Button className="min-h-11" onClick={() => onChange([...value, ""])}>
+        <Button edits className="min-h-11" onClick={() => onChange([...value, ""])}>
           a size
         </Button>
       </div>
@@ -218,7 +218,7 @@ function Thing({
   if (!written)
     return (
       <div className="sm:col-span-2">
-        <Button className="min-h-11" onClick={() => onChange(() => blank(field.fields))}>
+        <Button edits className="min-h-11" onClick={() => onChange(() => blank(field.fields))}>
           Add its {field.label}
         </Button>
       </div>
@@ -269,7 +269,7 @@ function Things({
           />
         </Boxed>
       ))}
-      <Button className="min-h-11" onClick={() => onChange((old) => [...old, blank(field.fields)])}>
+      <Button edits className="min-h-11" onClick={() => onChange((old) => [...old, blank(field.fields)])}>
         Add a {one}
       </Button>
       {fault && <p className="text-[0.7969rem] text-stop">{fault.message}</p>}
@@ -282,7 +282,7 @@ function Boxed({ title, onRemove, children }: { title: string; onRemove: () => v
     <section className="border-l-2 border-ink pt-0.5 pl-3 sm:col-span-2">
       <div className="mb-1.5 flex items-baseline justify-between gap-3">
         <h3 className="font-semibold first-letter:uppercase">{title}</h3>
-        <Button look="text" onClick={onRemove}>
+        <Button edits look="text" onClick={onRemove}>
           remove
         </Button>
       </div>

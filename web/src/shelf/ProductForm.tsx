@@ -98,16 +98,16 @@ export function ProductForm({ kind, fields, sources, product, like }: Props) {
         </div>
         <ProductFields fields={fields} written={written} sources={sources} onChange={change} />
         <div className="sticky bottom-0 z-10 mt-4 flex flex-wrap items-center gap-3 border-t border-rule bg-floor py-2.5">
-          <Button look="main" onClick={() => void keep()}>
+          <Button edits look="main" onClick={() => void keep()}>
             {product ? "Keep the changes" : "Put it on the shelf"}
           </Button>
           {changed && (
-            <Button className="min-h-11" onClick={() => drop(kept as Written)}>
+            <Button edits className="min-h-11" onClick={() => drop(kept as Written)}>
               {product ? "As it was" : "Begin again"}
             </Button>
           )}
           {product && (
-            <Button className="min-h-11" onClick={() => void retire(!product.retired)}>
+            <Button edits className="min-h-11" onClick={() => void retire(!product.retired)}>
               {product.retired ? "Put back on the shelf" : "Retire"}
             </Button>
           )}

@@ -1,9 +1,8 @@
 import { useEffect, useId, useState } from "react";
 import type { Dimension, ProductField } from "../api/client";
-import { plain } from "../format";
+import { plain, readNumber } from "../format";
 import { useFault } from "../ui/form";
 import { useReading } from "../ui/useReading";
-import { readNumber } from "./document";
 
 const small = "min-h-11 rounded-(--radius) border border-rule bg-sheet px-1.5 text-[0.875rem] hover:border-ink";
 

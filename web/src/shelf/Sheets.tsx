@@ -45,7 +45,7 @@ export function Sheets({ product }: { product: Product }) {
             <span className="lab">
               {fixed(sheet.size_bytes / 1e6, 1)} MB, {day(sheet.added_at)}
             </span>
-            <Button look="text" className="ml-auto" onClick={() => remove.mutate(sheet.id)}>
+            <Button edits look="text" className="ml-auto" onClick={() => remove.mutate(sheet.id)}>
               remove
             </Button>
           </li>

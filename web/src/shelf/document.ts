@@ -3,14 +3,6 @@ import type { ProductField } from "../api/client";
 /** A product as it is being written: what could not be read yet stands in it as typed. */
 export type Written = { [field: string]: unknown };
 
-/** A number's text read with a point or a comma; what is no number stays as typed, for the server to name. */
-export function readNumber(text: string): number | string | null {
-  const words = text.trim().replace(",", ".");
-  if (!words) return null;
-  const value = Number(words);
-  return Number.isFinite(value) ? value : text;
-}
-
 /** One field changed; a number that is sourced keeps its source, or begins with the data sheet's. */
 export function withField(written: Written, field: ProductField, value: unknown): Written {
   const next = { ...written, [field.name]: value };

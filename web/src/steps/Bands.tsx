@@ -36,6 +36,7 @@ export function Bands({ part, index }: { part: Part; index: number }) {
             />
           ))}
           <Button
+            edits
             look="text"
             className="mt-7"
             aria-label={`Remove the strip ${band.name}`}
@@ -46,6 +47,7 @@ export function Bands({ part, index }: { part: Part; index: number }) {
         </div>
       ))}
       <Button
+        edits
         onClick={() =>
           change((old) => [
             ...old,

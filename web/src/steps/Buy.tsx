@@ -6,6 +6,8 @@ import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
 import { Download } from "../ui/Download";
+import { Prints } from "../ui/Prints";
+import { Waiting } from "../ui/Waiting";
 import type { Units } from "../units";
 
 const chapters: readonly (readonly [Line["chapter"], string])[] = [
@@ -32,10 +34,9 @@ export function BuyStep() {
     placeholderData: keepPreviousData,
     refetchOnMount: "always",
   });
-  if (!data) return <main className="min-h-[60dvh]" />;
+  if (!data) return <Waiting words="The list is being made" />;
   const { unit, value } = units.axis("area");
   const perArea = (perM2: number) => `${money(perM2 * value(1))} a ${unit}`;
-  const paper = units.unit("mass") === "g" ? "A4" : "Letter";
   const at = `/api/jobs/${job.id}`;
   return (
     <main className="mx-auto max-w-[1180px] bg-sheet px-4 py-4 sm:px-6">
@@ -107,17 +108,15 @@ export function BuyStep() {
         <span className="lab self-center">Take it along: </span>
         {saving === "saved" && (
           <>
-            {[paper, paper === "A4" ? "Letter" : "A4"].map((each) => (
-              <Download key={each} href={`${at}/buy.pdf?paper=${each}`} name="to-buy.pdf">
-                {`list on ${each}`}
-              </Download>
-            ))}
+            <Prints job={job} file="buy">
+              list
+            </Prints>
             <Download href={`${at}/buy.csv`} name="to-buy.csv">
               CSV
             </Download>
           </>
         )}
-        <Link to="/shelf" className="link self-center">
+        <Link to="/shelf" className="link inline-flex min-h-7 items-center self-center">
           sizes and prices are on the shelf
         </Link>
       </p>

@@ -209,7 +209,7 @@ function Basis() {
 
 function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document, edit } = useJob();
-  const { units } = useShop();
+  const { units, mayWrite } = useShop();
   const { change, measure } = useChemistry();
   const spec = document.chemistry;
   return (
@@ -229,7 +229,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
               type="button"
               className={`text-left text-[1rem] hover:underline ${hardener.chosen ? "font-semibold" : ""}`}
               title={`Take ${hardener.name}`}
-              disabled={hardener.blend}
+              disabled={hardener.blend || !mayWrite}
               onClick={() => change({ hardener_id: hardener.id, blend_id: null })}
             >
               {hardener.name}
@@ -251,7 +251,9 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         ))}
       </ul>
       {spec.hardener_id && (
-        <Button onClick={() => change({ hardener_id: null, blend_id: null })}>Let the plan choose the hardener</Button>
+        <Button edits onClick={() => change({ hardener_id: null, blend_id: null })}>
+          Let the plan choose the hardener
+        </Button>
       )}
       <Blend chemistry={chemistry} spec={spec} change={change} />
       <div className="grid grid-cols-2 gap-4">
@@ -438,7 +440,9 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         onScrub={(catalyst_pct) => change({ catalyst_pct: Number(catalyst_pct.toFixed(2)), dose_words: "" })}
       />
       {(spec.catalyst_pct != null || spec.dose_words) && (
-        <Button onClick={() => change({ catalyst_pct: null, dose_words: "" })}>Let the plan solve the dose</Button>
+        <Button edits onClick={() => change({ catalyst_pct: null, dose_words: "" })}>
+          Let the plan solve the dose
+        </Button>
       )}
       {dose.instead.length > 0 && (
         <div className="border-l border-ink pl-3">

@@ -10,9 +10,11 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Download } from "../ui/Download";
+import { Prints } from "../ui/Prints";
 import { QuantityField } from "../ui/QuantityField";
 import { Tick } from "../ui/Tick";
 import { TickRow } from "../ui/TickRow";
+import { Waiting } from "../ui/Waiting";
 import { Split, Title } from "./Split";
 
 /** Everything cut first: the rolls with their pieces, and the pieces in the order they go down. */
@@ -21,7 +23,7 @@ export function CutStep() {
   const { data } = useCut();
   const [pointed, point] = useState("");
   const tick = useTick("cut");
-  if (!data) return <main className="min-h-[60dvh]" />;
+  if (!data) return <Waiting words="The pieces are being laid on their rolls" />;
   const { pieces, rolls } = data.plan;
   const ticks = new Map(data.ticks.map((each) => [each.thing, each]));
   const isDone = (id: string) => settled(ticks.get(id));
@@ -139,7 +141,7 @@ function CutList({
       <div className="flex items-baseline justify-between">
         <h2 className="text-[1.0625rem] font-semibold">In laying order</h2>
         {left.length > 1 && (
-          <Button look="text" onClick={() => onAll(left.map((piece) => piece.id))}>
+          <Button edits look="text" onClick={() => onAll(left.map((piece) => piece.id))}>
             all {fixed(left.length, 0)} are cut
           </Button>
         )}
@@ -228,27 +230,17 @@ function CutWishes() {
 
 function Files({ rolls }: { rolls: CutRoll[] }) {
   const { job, saving } = useJob();
-  const { units } = useShop();
-  // Letter goes with ounces.
-  const paper = units.unit("mass") === "g" ? "A4" : "Letter";
   if (saving !== "saved") return null;
   const at = `/api/jobs/${job.id}`;
-  const other = paper === "A4" ? "Letter" : "A4";
   return (
     <p className="flex flex-wrap gap-x-3 text-[0.875rem]">
       <span className="lab self-center">To print: </span>
-      <Download href={`${at}/labels.pdf?paper=${paper}`} name="labels.pdf">
-        {`labels on ${paper}`}
-      </Download>
-      <Download href={`${at}/labels.pdf?paper=${other}`} name="labels.pdf">
-        {`labels on ${other}`}
-      </Download>
-      <Download href={`${at}/cut-plan.pdf?paper=${paper}`} name="cut-plan.pdf">
+      <Prints job={job} file="labels">
+        labels
+      </Prints>
+      <Prints job={job} file="cut-plan">
         cut plan
-      </Download>
-      <Download href={`${at}/cut-plan.pdf?paper=${other}`} name="cut-plan.pdf">
-        {`cut plan on ${other}`}
-      </Download>
+      </Prints>
       {rolls.map((roll, index) => (
         <Download
           key={roll.fabric_id + roll.number}
@@ -258,7 +250,7 @@ function Files({ rolls }: { rolls: CutRoll[] }) {
           {rolls.length > 1 ? `roll ${index + 1} as SVG` : "the roll as SVG"}
         </Download>
       ))}
-      <Link to={`/jobs/${job.id}/buy`} className="link self-center">
+      <Link to={`/jobs/${job.id}/buy`} className="link inline-flex min-h-7 items-center self-center">
         what to buy
       </Link>
     </p>

@@ -40,6 +40,7 @@ export function CutOuts({ part, index }: { part: Part; index: number }) {
             />
           ))}
           <Button
+            edits
             look="text"
             className="mt-7"
             aria-label={`Remove hole ${at + 1}`}
@@ -51,6 +52,7 @@ export function CutOuts({ part, index }: { part: Part; index: number }) {
       ))}
       {fault && <p className="mb-1 text-[0.8125rem] text-stop">{fault.message}</p>}
       <Button
+        edits
         onClick={() =>
           change((old) => [
             ...old,

@@ -10,7 +10,7 @@ type Ground = Part["ground"];
 
 const ticks: readonly (readonly [keyof Ground, string])[] = [
   ["washed_and_abraded", "washed and abraded"],
-  ["contaminated", "oil, wax or silicone about"],
+  ["contaminated", "oil, wax or silicone nearby"],
   ["sharp_corner", "sharp inside corners"],
   ["plastic_fittings", "plastic fittings in it"],
   ["afloat", "lies in the water"],

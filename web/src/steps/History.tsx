@@ -92,7 +92,7 @@ export function History() {
         </p>
       )}
       <div className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-1 print:hidden">
-        <Button disabled={away.isPending} onClick={() => away.mutate(!putAway)}>
+        <Button edits disabled={away.isPending} onClick={() => away.mutate(!putAway)}>
           {putAway ? "Take it out again" : "Put this job away"}
         </Button>
         <p className="lab">
@@ -132,7 +132,7 @@ function Actions({
       {latest ? (
         <span className="lab inline-block min-w-[76px]">the latest</span>
       ) : (
-        <Button look="text" className="min-w-[76px]" onClick={onBack}>
+        <Button edits look="text" className="min-w-[76px]" onClick={onBack}>
           go back to it
         </Button>
       )}

@@ -116,7 +116,7 @@ function Row({
   onTick: (thing: string) => void;
 }) {
   const { plan } = useJob();
-  const { units } = useShop();
+  const { units, mayWrite } = useShop();
   const pots = plan.pots?.filter((pot) => pot.owner_id === joint.id).reduce((sum, pot) => sum + pot.count, 0);
   return (
     <tr className={`border-b border-rule-faint ${on ? "bg-sheet" : ""}`}>
@@ -146,6 +146,7 @@ function Row({
                 aria-pressed={done}
                 aria-label={`${words}: ${done ? "done" : "to do"}`}
                 title={words}
+                disabled={!mayWrite}
                 onClick={() => onTick(thing)}
                 style={{ width: Math.max(bar, LEAST_BAR_PX) }}
                 className={`h-7 rounded-(--radius) border-2 ${done ? "border-cool bg-cool text-sheet" : "border-ink bg-sheet hover:bg-rule-faint"}`}

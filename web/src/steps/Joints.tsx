@@ -12,7 +12,9 @@ import { useJointTry } from "../job/useJointTry";
 import { usePointedPath } from "../job/usePointing";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { Download } from "../ui/Download";
 import { Figure } from "../ui/Figure";
+import { Prints } from "../ui/Prints";
 import { Tick } from "../ui/Tick";
 import { JointFields } from "./JointFields";
 import { JointList } from "./JointList";
@@ -22,7 +24,7 @@ import { TabFields } from "./TabFields";
 import { ThickeningCard } from "./ThickeningCard";
 
 export function JointsStep() {
-  const { document, plan, edit, job } = useJob();
+  const { document, plan, edit, job, saving } = useJob();
   const [, pointed = ""] = usePointedPath().match(/^joints\.(\d+)/) ?? [];
   const [chosen, choose] = useState(document.joints[Number(pointed)]?.id ?? "");
   const [hovered, hover] = useState("");
@@ -58,7 +60,9 @@ export function JointsStep() {
         <div className="lg:sticky lg:top-0 lg:max-h-dvh lg:overflow-y-auto">
           <div className="flex flex-wrap items-start justify-between gap-3">
             <Title words={titleOf(joint, index)} under={result?.radius_note || <LapHint joint={joint} />} />
-            <Button onClick={add}>Add a joint</Button>
+            <Button edits onClick={add}>
+              Add a joint
+            </Button>
           </div>
           {drawn.kind === "corner" && !isDrawn(drawn) ? (
             <p className="max-w-[46ch] py-10 text-[1rem]">
@@ -83,7 +87,21 @@ export function JointsStep() {
           {joint.kind === "corner" && <TabFields joint={joint} index={index} result={result} />}
           {result && <Order result={result} />}
           <CopyTo key={`${joint.id}-copy`} joint={joint} />
+          {saving === "saved" && (
+            <p className="flex flex-wrap gap-x-4 text-[0.875rem]">
+              <span className="lab self-center">To print: </span>
+              <Prints job={job} file="joints">
+                all joints
+              </Prints>
+              {drawn.kind === "corner" && isDrawn(drawn) && (
+                <Download href={`/api/jobs/${job.id}/joints/${joint.id}/corner.svg`} name="corner.svg">
+                  this corner as SVG
+                </Download>
+              )}
+            </p>
+          )}
           <Button
+            edits
             look="text"
             onClick={() =>
               edit((before) => ({ ...before, joints: before.joints.filter((other) => other.id !== joint.id) }))
@@ -129,7 +147,7 @@ function Hero({ joint, result }: { joint: Joint; result: JointResult | undefined
         {result.paste_ml > 0 && (
           <p>
             {stuck
-              ? "No pot of it fits: see Pots."
+              ? "No pot of it lives long enough: see Pots."
               : count > 0 &&
                 `${plural(count, "pot")}${bead ? `, ${units.text("length", bead)} of bead${count > 1 ? " each" : ""}` : ""}.`}
           </p>
@@ -217,6 +235,7 @@ function CopyTo({ joint }: { joint: Joint }) {
           />
         ))}
         <Button
+          edits
           disabled={!to.length}
           onClick={() => {
             edit((before) => ({

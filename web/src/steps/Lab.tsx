@@ -14,6 +14,7 @@ import { NumberField } from "../ui/NumberField";
 import { Pick as PickField } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { useLocalForm } from "../ui/useLocalForm";
+import { Waiting } from "../ui/Waiting";
 
 const NAMES = ["A", "B", "C"];
 const VESSELS = [
@@ -80,6 +81,7 @@ export function LabStep() {
           </Link>
         </div>
         <StepCautions step="pots" />
+        {!data && !error && <Waiting words="The heat of these pots is being worked out" tall="min-h-80" />}
         {data && (
           <div className="grid gap-6 lg:grid-cols-[2.1fr_1fr]">
             <HeatCurve results={data.results} levels={data.levels} names={NAMES} />
@@ -146,8 +148,8 @@ function TrialCard({
           <span className="lab ml-2">{result?.name}</span>
         </h2>
         {remove && (
-          <Button look="text" onClick={remove} aria-label={`Take pot ${NAMES[at]} away`}>
-            take away
+          <Button look="text" onClick={remove}>
+            take pot {NAMES[at]} away
           </Button>
         )}
       </div>

@@ -118,6 +118,7 @@ export function LabelTable() {
               onChange={(ends) => set(row, { ends: ends as StatedTime["ends"] })}
             />
             <Button
+              edits
               className="mt-[22px] min-h-10"
               aria-label={`Remove the time at ${units.text("temperature", time.temperature_c)}`}
               onClick={() => remove(row)}
@@ -147,7 +148,7 @@ export function LabelTable() {
               onCommit={(minutes) => take({ minutes })}
             />
             <p className="lab self-center">Type both: it counts from then on.</p>
-            <Button className="mt-[22px] min-h-10" aria-label="Leave out the empty time" onClick={() => show(null)}>
+            <Button className="mt-[22px] min-h-10" aria-label="Remove the empty row" onClick={() => show(null)}>
               ×
             </Button>
           </li>

@@ -186,13 +186,14 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
           )}
           {detail && (
             <span className="flex flex-wrap gap-x-3 text-[0.8125rem]">
-              <Button look="text" disabled={at === 0} onClick={() => move(-1)}>
+              <Button edits look="text" disabled={at === 0} onClick={() => move(-1)}>
                 earlier
               </Button>
-              <Button look="text" disabled={last} onClick={() => move(1)}>
+              <Button edits look="text" disabled={last} onClick={() => move(1)}>
                 later
               </Button>
               <Button
+                edits
                 look="text"
                 onClick={() =>
                   change((old) =>
@@ -202,7 +203,7 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
               >
                 double
               </Button>
-              <Button look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
+              <Button edits look="text" onClick={() => change((old) => old.filter((other) => other.id !== ply.id))}>
                 remove
               </Button>
             </span>

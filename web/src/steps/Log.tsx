@@ -2,11 +2,11 @@ import { Link } from "react-router";
 import type { Run, Story } from "../api/client";
 import { fixed, minutes, plural } from "../format";
 import { useJob } from "../job/context";
+import { useRuns } from "../job/useRuns";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
 import { History } from "./History";
-import { useRuns } from "./Ticket";
 
 export function LogStep() {
   const { job, document } = useJob();

@@ -98,10 +98,12 @@ export function MeasureStep() {
             <PartFields key={part.id} part={part} index={index} />
           ))}
           <div className="flex flex-wrap gap-2">
-            <Button look={document.parts.length ? "plain" : "main"} onClick={addPart}>
+            <Button edits look={document.parts.length ? "plain" : "main"} onClick={addPart}>
               Add a part
             </Button>
-            <Button onClick={addJoint}>Add a joint</Button>
+            <Button edits onClick={addJoint}>
+              Add a joint
+            </Button>
             {document.joints.length > 0 && (
               <Link to={`/jobs/${job.id}/joints`} className="lab link self-center">
                 {plural(document.joints.length, "joint")} under Joints

@@ -88,7 +88,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
               onCommit={(value) => change({ margin_mm: value ?? 0 })}
             />
             <NumberField
-              label="Gained by curving two ways, ×"
+              label="Larger by its double curve, ×"
               path={`parts.${index}.developed_area_factor`}
               value={part.developed_area_factor}
               step={0.01}
@@ -102,10 +102,11 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       </details>
       <GroundFields part={part} index={index} />
       <div className="flex gap-4">
-        <Button look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>
+        <Button edits look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>
           Copy
         </Button>
         <Button
+          edits
           look="text"
           aria-label={`Remove ${part.name || "this part"}`}
           onClick={() => edit((before) => ({ ...before, parts: before.parts.filter((other) => other.id !== part.id) }))}

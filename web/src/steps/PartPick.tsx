@@ -18,7 +18,7 @@ export function usePart(): { part: Part | undefined; index: number; picker: Reac
   const options = parts.map((other, at) => [other.id, other.name || `part ${at + 1}`] as const);
   const picker =
     parts.length > 1 && part ? (
-      <Choice label="Part" value={part.id} options={options} onChange={choose} hideLabel />
+      <Choice looks label="Part" value={part.id} options={options} onChange={choose} hideLabel />
     ) : null;
   return { part, index, picker };
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { client, type JobSpec, type LeverTried, type PotWishes, taken } from "../api/client";
 import { useJob, withQuantity } from "../job/context";
 import { usePotSize } from "../job/potSize";
+import { useMayWrite } from "../shop";
 import { Choice } from "../ui/Choice";
 import { QuantityField } from "../ui/QuantityField";
 import { useSettled } from "../ui/useSettled";
@@ -18,6 +19,7 @@ function withLever(document: JobSpec, lever: LeverTried): JobSpec {
 /** What one step of each lever gives, and is worth: a press moves it. */
 export function PotLevers({ onMove }: { onMove: () => void }) {
   const { job, document: inHand, edit, triedRoomC: tried } = useJob();
+  const mayWrite = useMayWrite();
   const document = useSettled(inHand);
   const triedRoomC = useSettled(tried);
   const levers = useQuery({
@@ -43,6 +45,7 @@ export function PotLevers({ onMove }: { onMove: () => void }) {
         <button
           key={lever.name}
           type="button"
+          disabled={!mayWrite}
           onClick={() => {
             onMove();
             edit((before) => withLever(before, lever));
@@ -71,7 +74,7 @@ export function PotWishFields() {
   return (
     <div className="grid items-start gap-4">
       <Choice
-        label="Pairs of hands that spread"
+        label="People who spread"
         value={String(wishes.hands)}
         options={[
           ["1", "1"],
@@ -101,7 +104,7 @@ export function PotWishFields() {
         onChange={(vessel) => set({ vessel })}
       />
       <Choice
-        label="A window missed over night"
+        label="After a window missed overnight"
         value={wishes.stops_with ?? "washing and sanding"}
         options={[
           ["washing and sanding", "wash, sand"],

@@ -120,7 +120,7 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
             Best: <strong>{words(Date.parse(best.start_at))}</strong>, {plural(best.pot_count, "pot")}, laid by{" "}
             {words(Date.parse(best.laid_by))}, {oneIn(best.chance_any)}
             {best.fault && `, though ${best.fault}`}{" "}
-            <Button look="text" onClick={() => onStart(Date.parse(best.start_at))}>
+            <Button edits look="text" onClick={() => onStart(Date.parse(best.start_at))}>
               begin then
             </Button>
           </p>
@@ -150,7 +150,7 @@ function Week({
   chosen: string;
   onStart: (ms: number) => void;
 }) {
-  const { clock, day: dateOf } = useShop();
+  const { clock, day: dateOf, wholeHour, mayWrite } = useShop();
   return (
     <div className="mt-3 space-y-1.5">
       {days.map(({ day, tried }) => (
@@ -174,10 +174,11 @@ function Week({
                   type="button"
                   title={`${clock(start.start_at)}: ${[said, start.fault].filter(Boolean).join(", ")}`}
                   aria-label={`${dateOf(start.start_at)} ${clock(start.start_at)}: ${[said, start.fault].filter(Boolean).join(", ")}`}
+                  disabled={!mayWrite}
                   onClick={() => onStart(Date.parse(start.start_at))}
                   className={`fig h-9 min-w-0 flex-1 border text-[0.7812rem] ${look} ${is ? "border-2 border-ink" : "border-rule"} ${start.start_at === best?.start_at ? "font-bold underline" : ""}`}
                 >
-                  {start.start_at.slice(14, 16) === "00" ? clock(start.start_at).slice(0, 2) : ""}
+                  {wholeHour(start.start_at)}
                 </button>
               );
             })}
@@ -186,7 +187,7 @@ function Week({
       ))}
       <p className="lab">
         Blue: laid the same day, nothing against it. White: with a night in it. Hatched: a window missed, a damp
-        surface, or no pot fits; point at it to read why.
+        surface, or no pot lives long enough; point at it to read why.
       </p>
     </div>
   );

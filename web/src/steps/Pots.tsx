@@ -7,8 +7,9 @@ import { oneIn, plural } from "../format";
 import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { usePotSize } from "../job/potSize";
+import { useRuns } from "../job/useRuns";
 import { useSheetClock } from "../job/useSheetClock";
-import { useShop } from "../shop";
+import { type Paper, useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Download } from "../ui/Download";
@@ -17,9 +18,8 @@ import { DayList } from "./DayList";
 import { PotDetail } from "./PotDetail";
 import { PotLevers, PotWishFields } from "./PotLevers";
 import { PotStarts } from "./PotStarts";
+import { ResinBar } from "./ResinBar";
 import { Split, Title } from "./Split";
-import { ResinBar } from "./Stack";
-import { useRuns } from "./Ticket";
 
 const MINUTE = 60_000;
 const [SHORTEST_MIN, LONGEST_MIN] = [2, 14 * 1440];
@@ -46,7 +46,9 @@ export function PotsStep() {
           {!sheet && (
             <Title
               words={
-                plan.stuck?.length ? `No pot fits ${plural(plan.stuck.length, "piece")} of the work` : "No pots yet"
+                plan.stuck?.length
+                  ? `No pot lives long enough for ${plural(plan.stuck.length, "piece")} of the work`
+                  : "No pots yet"
               }
               under={plan.problems?.[0]?.message ?? ""}
             />
@@ -283,6 +285,7 @@ function Sheets({
           <Choice
             hideLabel
             small
+            looks
             label="Show"
             value={asList ? "list" : "picture"}
             options={[
@@ -296,6 +299,7 @@ function Sheets({
               <Choice
                 hideLabel
                 small
+                looks
                 label="Zoom"
                 value={
                   own
@@ -410,8 +414,8 @@ function Legend() {
 /** What leaves the screen, all of it from the same plan. */
 function Papers() {
   const { job, document, saving } = useJob();
-  const { shop } = useShop();
-  const [paper, setPaper] = useState<"A4" | "Letter">(shop.currency === "USD" ? "Letter" : "A4");
+  const { papers } = useShop();
+  const [paper, setPaper] = useState(papers[0] as Paper);
   if (saving !== "saved") return <p className="lab">Paper and files are made once it is saved.</p>;
   const base = `/api/jobs/${job.id}`;
   return (
@@ -419,6 +423,7 @@ function Papers() {
       <Choice
         hideLabel
         small
+        looks
         label="Paper"
         value={paper}
         options={[

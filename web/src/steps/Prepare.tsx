@@ -7,19 +7,18 @@ import { StepCautions } from "../job/JobCautions";
 import { settled, usePrepare, useTick } from "../job/useBeforePot";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
-import { Download } from "../ui/Download";
+import { Prints } from "../ui/Prints";
 import { TickRow } from "../ui/TickRow";
+import { Waiting } from "../ui/Waiting";
 
 /** What is done before a pot is opened, in order, each line with its why and who signed it off. */
 export function PrepareStep() {
   const { job, saving } = useJob();
-  const { units } = useShop();
   const { data } = usePrepare();
-  if (!data) return <main className="min-h-[60dvh]" />;
+  if (!data) return <Waiting words="The list is being made" />;
   const ticks = new Map(data.ticks.map((each) => [each.thing, each]));
   const left = data.lines.filter((line) => !settled(ticks.get(line.id)));
   const groups = grouped(data.lines);
-  const paper = units.unit("mass") === "g" ? "A4" : "Letter";
   if (!data.lines.length)
     return (
       <main className="p-6">
@@ -35,14 +34,15 @@ export function PrepareStep() {
         </h1>
         {saving === "saved" && (
           <span className="flex gap-3">
-            <Link to={`/jobs/${job.id}/buy`} className="link self-center text-[0.875rem]">
+            <Link
+              to={`/jobs/${job.id}/buy`}
+              className="link inline-flex min-h-7 items-center self-center text-[0.875rem]"
+            >
               what to buy
             </Link>
-            {[paper, paper === "A4" ? "Letter" : "A4"].map((each) => (
-              <Download key={each} href={`/api/jobs/${job.id}/preparation.pdf?paper=${each}`} name="preparation.pdf">
-                {`sheet to sign, ${each}`}
-              </Download>
-            ))}
+            <Prints job={job} file="preparation">
+              sheet to sign
+            </Prints>
           </span>
         )}
       </div>
@@ -92,7 +92,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
         onToggle={() => sign.mutate({ things: [line.id], state: done ? "undone" : "done" })}
         after={
           !done && (
-            <Button look="text" className="self-center px-2" onClick={() => setWaiving(!waiving)}>
+            <Button edits look="text" className="self-center px-2" onClick={() => setWaiving(!waiving)}>
               waive
             </Button>
           )
@@ -123,6 +123,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
             className="min-h-11 min-w-0 flex-1 rounded-(--radius) border border-rule bg-sheet px-2.5"
           />
           <Button
+            edits
             className="min-h-11"
             disabled={sign.isPending}
             onClick={() => sign.mutate({ things: [line.id], state: "waived", reason })}

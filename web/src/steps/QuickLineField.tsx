@@ -1,6 +1,8 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, type Part, type QuickLine, taken } from "../api/client";
 import { useJob } from "../job/context";
+import { useSession } from "../session";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
 import { lineKey, withPlies } from "./plies";
@@ -9,6 +11,9 @@ import { lineKey, withPlies } from "./plies";
 export function QuickLineField({ part }: { part: Part }) {
   const { job, document, edit, newest, saving } = useJob();
   const { pending } = useForm();
+  const { shop, mayWrite } = useShop();
+  const { preferences } = useSession();
+  const { fabric_unit, fluid_ounce } = shop.facts;
   const key = lineKey(part.id);
   const [text, setText] = useState(pending.get(key) ?? "");
   const [line, setLine] = useState<QuickLine | null>(null);
@@ -33,14 +38,15 @@ export function QuickLineField({ part }: { part: Part }) {
     [job.id, part.id, newest, saving],
   );
 
-  // The line as it stands in the document, whenever nobody is typing in it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is written in the reader's units
   useEffect(() => {
+    // The line as it stands in the document, whenever nobody is typing in it.
     if (focused.current || pending.get(key) !== undefined) return;
-    taken(client.POST("/api/quick-line/written", { body: { part, fabrics } })).then(
+    taken(client.POST("/api/quick-line/written", { body: { part, fabrics, fabric_unit, fluid_ounce } })).then(
       (answer) => !focused.current && setText(answer.written ?? ""),
       () => undefined,
     );
-  }, [part, fabrics, key, pending]);
+  }, [part, fabrics, fabric_unit, fluid_ounce, preferences.units, key, pending]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: words kept from an earlier visit are read once, on arrival
   useEffect(() => {
@@ -81,9 +87,12 @@ export function QuickLineField({ part }: { part: Part }) {
       <input
         id="quick-line"
         value={text}
+        readOnly={!mayWrite}
         autoComplete="off"
         spellCheck={false}
-        placeholder="2x 450 csm, 600 biax 45, 300 cloth +50"
+        placeholder={
+          fabric_unit === "oz" ? "2x 1.5 csm, 18 biax 45, 9 cloth +2in" : "2x 450 csm, 600 biax 45, 300 cloth +50"
+        }
         aria-describedby="quick-line-note"
         onFocus={() => {
           focused.current = true;
@@ -101,6 +110,7 @@ export function QuickLineField({ part }: { part: Part }) {
             {problem.message}
             {problem.offers.map((offer) => (
               <Button
+                edits
                 key={offer}
                 className="ml-2 min-h-7 text-ink"
                 onClick={() => type(text.slice(0, problem.start) + offer + text.slice(problem.end))}

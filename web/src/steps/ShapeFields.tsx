@@ -83,7 +83,7 @@ export function ShapeFields({ part, index }: { part: Part; index: number }) {
       {shape.kind === "patch" && (
         <>
           <NumberField
-            label="Ground, × its thickness"
+            label="Bevel, times the thickness"
             path={`parts.${index}.shape.taper`}
             value={shape.taper}
             hint="8 to 20; the designer's figure wins"
@@ -177,6 +177,7 @@ function Stations({ part, shape, index }: { part: Part; shape: Girths; index: nu
             <StationField part={part} index={index} at={at} field="at_m" />
             <StationField part={part} index={index} at={at} field="girth_m" />
             <Button
+              edits
               look="text"
               className="mt-7"
               aria-label={`Remove station ${at + 1}`}
@@ -189,6 +190,7 @@ function Stations({ part, shape, index }: { part: Part; shape: Girths; index: nu
       </ol>
       {fault && <p className="text-[0.8125rem] text-stop">{fault.message}</p>}
       <Button
+        edits
         onClick={() => set({ stations: [...shape.stations, { id: newId(), at_m: null, girth_m: null, typed: {} }] })}
       >
         Add a station

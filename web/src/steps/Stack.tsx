@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { Part, PartResult, Plan } from "../api/client";
+import type { Part, PartResult } from "../api/client";
 import { Section } from "../drawing/Section";
-import { fixed, percent } from "../format";
+import { percent } from "../format";
 import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
@@ -18,6 +18,7 @@ import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
 import { barePly } from "./plies";
 import { QuickLineField } from "./QuickLineField";
+import { ResinBar } from "./ResinBar";
 import { Split, Title } from "./Split";
 import { StackFile } from "./StackFile";
 
@@ -121,7 +122,7 @@ export function StackStep() {
             <p className="lab mt-1">
               {part.process === "open mould"
                 ? contentReasons[document.practice.resin_content]
-                : `A ${part.process === "infusion" ? "infusion bag" : "vacuum bag"} sets its own share; this moves only what is laid by hand.`}
+                : `The ${part.process === "infusion" ? "infusion" : "vacuum"} bag sets its own share; this moves only what is laid by hand.`}
             </p>
           </div>
           <Beside partId={part.id} />
@@ -200,7 +201,7 @@ function StackMoves({ part }: { part: Part }) {
         />
       )}
       {part.plies.length > 0 && (
-        <Button className="min-h-10" onClick={() => change((old) => [...old, ...own([...old].reverse())])}>
+        <Button edits className="min-h-10" onClick={() => change((old) => [...old, ...own([...old].reverse())])}>
           Mirror it
         </Button>
       )}
@@ -245,65 +246,6 @@ function Totals({ result }: { result: PartResult }) {
         size={size}
         about={`weight:${result.id}`}
       />
-    </div>
-  );
-}
-
-/** Where the job's resin goes: one bar, each amount a line of its own. */
-export function ResinBar({ resin }: { resin: Plan["resin"] }) {
-  const { units } = useShop();
-  if (!resin) return null;
-  const lines = [
-    ["stays in the fibre", resin.in_plies_g, "bg-mid"],
-    ["first wet-out", resin.first_wet_out_g, "bg-resin-dark"],
-    ["coats", resin.in_coats_g, "bg-wetted"],
-    ["fillets", resin.in_joints_g, "bg-resin-light"],
-    ["mopped off", resin.mopped_off_g, "bg-fresh"],
-    ["runs down and drips", resin.runs_off_g ?? 0, "bg-fresh"],
-    [
-      "cup, brush, roller",
-      resin.left_in_vessels_g,
-      "bg-[repeating-linear-gradient(-45deg,var(--color-mid)_0_3px,var(--color-sheet)_3px_6px)]",
-    ],
-    [
-      "over, in small pots",
-      resin.surplus_g,
-      "bg-[repeating-linear-gradient(45deg,var(--color-fresh)_0_2px,var(--color-sheet)_2px_6px)]",
-    ],
-  ] as const;
-  const shown = lines.filter(([, grams]) => grams >= 1);
-  return (
-    <div className="@container">
-      <div className="flex items-end justify-between">
-        <span className="lab">To mix for this job</span>
-        <Figure {...units.show("mass", resin.mixed_g)} size={34} about="mixed" />
-      </div>
-      <div className="mt-1 flex h-6 overflow-hidden border border-ink" aria-hidden="true">
-        {shown.map(([name, grams, tint]) => (
-          <span key={name} className={tint} style={{ flexGrow: grams, flexBasis: 0 }} />
-        ))}
-      </div>
-      <ul className="mt-1.5 grid gap-x-6 text-[0.8438rem] @[400px]:grid-cols-2">
-        {shown.map(([name, grams, tint]) => (
-          <li key={name} className="flex items-center gap-2">
-            <span className={`h-3 w-3 shrink-0 border border-ink ${tint}`} aria-hidden="true" />
-            {name}
-            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", grams)}</span>
-          </li>
-        ))}
-        <li className="flex items-center gap-2 text-ink-soft">
-          <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
-          reserve, kept in the tin: in all {fixed(100 * (resin.allowance_share ?? 0), 0)} % over what is laid
-          <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.reserve_g)}</span>
-        </li>
-        {resin.gel_coat_g > 0 && (
-          <li className="flex items-center gap-2 text-ink-soft">
-            <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
-            gel coat, from its own tin
-            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.gel_coat_g)}</span>
-          </li>
-        )}
-      </ul>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { client, type Part, Refused, taken } from "../api/client";
 import { useJob } from "../job/context";
 import { FilePick } from "../ui/FilePick";
+import { Prints } from "../ui/Prints";
 import { withPlies } from "./plies";
 
 /** The stack as a table for a spreadsheet, and one read back from it. */
@@ -32,6 +33,12 @@ export function StackFile({ part }: { part: Part }) {
       <a className="link" href={`/api/jobs/${job.id}/parts/${part.id}/section.svg`} download>
         the section as SVG
       </a>
+      ,{" "}
+      {saving === "saved" && (
+        <Prints job={job} file="laminate">
+          the laminate
+        </Prints>
+      )}
       ,{" "}
       <a className="link" href={`/api/jobs/${job.id}/workbook.xlsx`} download>
         the job as a workbook

@@ -38,7 +38,7 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
     <section aria-label="Tabbing" className="space-y-2 border-t border-rule pt-3">
       <div className="flex items-baseline justify-between gap-3">
         <h2 className="text-[0.9375rem] font-semibold">Tabbing over it</h2>
-        <Button className="min-h-9" onClick={() => void add()} disabled={joint.tabs.length >= 12}>
+        <Button edits className="min-h-9" onClick={() => void add()} disabled={joint.tabs.length >= 12}>
           Add a strip
         </Button>
       </div>

@@ -130,7 +130,7 @@ function Fillers({
       <div className="grid grid-cols-2 items-start gap-3">
         {joint.second_id ? (
           <NumberField
-            label="The second does of the thickening, %"
+            label="Share of the thickening by the second, %"
             path={`joints.${index}.second_share`}
             value={Math.round(joint.second_share * 100)}
             min={5}
@@ -196,7 +196,7 @@ function Recipe({ result }: { result: JointResult }) {
         </tbody>
       </table>
       <p className="lab mt-1">
-        {result.reaches && `So much ${result.reaches}, by the table. `}
+        {result.reaches && `This much ${result.reaches}, by the table. `}
         Paste of {units.text("density", result.density_g_per_ml ?? 0)}, {percent(result.filler_mass_fraction ?? 0)} %
         filler by weight, {percent(result.solids_by_volume ?? 0)} % by volume; with the air that stirring leaves about{" "}
         {units.text("volume", result.with_air_ml ?? 0)} (memory).

@@ -1,10 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useMemo, useRef } from "react";
 import { Link, useSearchParams } from "react-router";
 import { client, type Plan, type PotResult, type RunSheet, taken } from "../api/client";
 import { fixed } from "../format";
 import { useJob } from "../job/context";
 import { JobCaution } from "../job/JobCautions";
+import { useRuns } from "../job/useRuns";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -17,13 +17,6 @@ import { PotClocks } from "./ticket/PotClocks";
 import { RecordPot } from "./ticket/RecordPot";
 import { TakeToBench } from "./ticket/TakeToBench";
 import { TicketCard } from "./ticket/TicketCard";
-
-export function useRuns(jobId: string) {
-  return useQuery({
-    queryKey: ["runs", jobId],
-    queryFn: () => taken(client.GET("/api/jobs/{job_id}/runs", { params: { path: { job_id: jobId } } })),
-  });
-}
 
 export function TicketStep() {
   const { plan, job, document } = useJob();
@@ -79,7 +72,7 @@ export function TicketStep() {
         <p className="mt-2 max-w-[60ch]">
           {plan.problems?.[0]?.message ??
             (plan.stuck?.length
-              ? "No pot fits this work: see what frees it under Pots."
+              ? "No pot lives long enough for this work: see what helps under Pots."
               : plan.weighed_only?.length
                 ? `${plan.weighed_only.join(" and ")}: laid under a bag. Its weights are worked out; its pots are not planned yet.`
                 : "")}{" "}

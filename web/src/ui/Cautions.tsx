@@ -40,7 +40,7 @@ export function CautionLine({
             {given.by ? `${given.by}, ${day(given.at)} ${clock(given.at)}` : "just now"}: “{given.reason}”
           </p>
           {overriding && (
-            <Button look="text" onClick={() => overriding.withdraw(caution)}>
+            <Button edits look="text" onClick={() => overriding.withdraw(caution)}>
               Let it stop again
             </Button>
           )}
@@ -80,7 +80,7 @@ function Reason({ caution, overriding }: { caution: Caution; overriding: Overrid
           say why, in a few words
         </p>
       )}
-      <Button type="submit" className="mt-1.5">
+      <Button edits type="submit" className="mt-1.5">
         Override this stop
       </Button>
     </form>

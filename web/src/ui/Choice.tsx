@@ -1,4 +1,5 @@
 import { RadioGroup } from "radix-ui";
+import { useMayWrite } from "../shop";
 
 /** One of a few words, all in sight; the arrow keys choose. */
 export function Choice<T extends string>({
@@ -8,6 +9,7 @@ export function Choice<T extends string>({
   onChange,
   hideLabel = false,
   small = false,
+  looks = false,
 }: {
   label: string;
   value: T;
@@ -15,13 +17,17 @@ export function Choice<T extends string>({
   onChange: (value: T) => void;
   hideLabel?: boolean;
   small?: boolean;
+  /** It changes only what is looked at. */
+  looks?: boolean;
 }) {
+  const mayWrite = useMayWrite();
   return (
     <div>
       {!hideLabel && <div className="lab mb-1">{label}</div>}
       <RadioGroup.Root
         aria-label={label}
         value={value}
+        disabled={!looks && !mayWrite}
         onValueChange={(next) => onChange(next as T)}
         className="inline-flex flex-wrap rounded-(--radius) border border-rule bg-sheet"
       >
@@ -29,7 +35,7 @@ export function Choice<T extends string>({
           <RadioGroup.Item
             key={option}
             value={option}
-            className={`hover:bg-rule-faint data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${small ? "min-h-8 px-2 text-[0.8125rem] whitespace-nowrap" : "min-h-9 px-3 text-[0.875rem]"}`}
+            className={`enabled:hover:bg-rule-faint data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${small ? "min-h-8 px-2 text-[0.8125rem] whitespace-nowrap" : "min-h-9 px-3 text-[0.875rem]"}`}
           >
             {words}
           </RadioGroup.Item>

@@ -33,7 +33,7 @@ export function FilePick({
           event.target.value = "";
         }}
       />
-      <Button look={look} className={className} onClick={() => picker.current?.click()}>
+      <Button edits look={look} className={className} onClick={() => picker.current?.click()}>
         {children}
       </Button>
     </>

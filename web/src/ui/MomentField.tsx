@@ -1,4 +1,5 @@
 import { useEffect, useId, useState } from "react";
+import { useMayWrite } from "../shop";
 import { fieldOf, momentOf } from "../zoned";
 
 /** A date and a time by the shop's clock. */
@@ -16,6 +17,7 @@ export function MomentField({
   onCommit: (ms: number) => void;
 }) {
   const id = useId();
+  const mayWrite = useMayWrite();
   const [typed, type] = useState("");
   useEffect(() => type(value === null ? "" : fieldOf(value, timeZone)), [value, timeZone]);
   const take = () => {
@@ -30,6 +32,7 @@ export function MomentField({
       <input
         id={id}
         type="datetime-local"
+        readOnly={!mayWrite}
         value={typed}
         aria-invalid={!!fault}
         aria-describedby={fault ? `${id}-fault` : undefined}

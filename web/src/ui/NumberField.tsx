@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { useMayWrite } from "../shop";
 import { useFault } from "./form";
 
 /** A bare number whose unit stands in its label: a count, a share. Kept when the field is left. */
@@ -29,6 +30,7 @@ export function NumberField({
   onCommit: (value: number | null) => void;
 }) {
   const id = useId();
+  const mayWrite = useMayWrite();
   const fault = useFault(path);
   const shown = String(value ?? "");
   // A field that was only passed through says nothing.
@@ -40,6 +42,7 @@ export function NumberField({
       </label>
       <input
         id={id}
+        readOnly={!mayWrite}
         type="number"
         inputMode="decimal"
         step={step}
@@ -53,7 +56,7 @@ export function NumberField({
         onChange={(event) => live && event.target.value && commit(event.target.value)}
         onBlur={(event) => !live && commit(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${fault ? "border-stop" : "border-rule"}`}
+        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${fault ? "border-stop" : "border-rule"}`}
       />
       <p id={`${id}-note`} className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-ink-soft"}`}>
         {fault?.message ?? hint}

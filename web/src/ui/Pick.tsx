@@ -1,5 +1,6 @@
 import { Select } from "radix-ui";
 import { useContext } from "react";
+import { useMayWrite } from "../shop";
 import { FormContext } from "./form";
 
 /** One of a list. */
@@ -24,12 +25,13 @@ export function Pick({
   path?: string;
   hint?: string;
 }) {
+  const mayWrite = useMayWrite();
   const form = useContext(FormContext);
   const refused = path ? form?.fault(path) : null;
   return (
     <div data-path={path}>
       {!hideLabel && <div className="lab mb-1">{label}</div>}
-      <Select.Root value={value} onValueChange={onChange}>
+      <Select.Root value={value} onValueChange={onChange} disabled={!mayWrite}>
         <Select.Trigger
           aria-label={label}
           className={`flex min-h-10 w-full items-center justify-between gap-2 rounded-(--radius) border bg-sheet px-3 text-left ${fault && !value ? "border-mid" : "border-rule"} hover:border-ink`}

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import type { Dimension } from "../api/client";
 import { plain } from "../format";
-import { useShop } from "../shop";
+import { useMayWrite, useShop } from "../shop";
 import { useFault, useForm } from "./form";
 import { useReading } from "./useReading";
 
@@ -46,6 +46,7 @@ export function QuantityField(props: Props) {
   const { pending } = useForm();
   const fault = useFault(path);
   const id = useId();
+  const mayWrite = useMayWrite();
   const printed = value == null ? "" : unit ? `${plain(value)} ${unit}` : units.fieldText(dimension, value);
   const shown = (units.asTyped || value == null ? typed : undefined) ?? printed;
   const [text, setText] = useState(pending.get(fieldKey) ?? shown);
@@ -87,6 +88,7 @@ export function QuantityField(props: Props) {
       </label>
       <input
         id={id}
+        readOnly={!mayWrite}
         value={text}
         placeholder={example == null ? placeholder : units.example(dimension, example)}
         autoComplete="off"
@@ -107,7 +109,7 @@ export function QuantityField(props: Props) {
           void commit();
         }}
         onKeyDown={(event) => event.key === "Enter" && void commit()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${tone} hover:border-ink`}
+        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${tone} read-only:bg-floor hover:border-ink`}
       />
       <p
         id={`${id}-note`}

@@ -1,4 +1,5 @@
 import { useEffect, useId, useState } from "react";
+import { useMayWrite } from "../shop";
 import { useFault } from "./form";
 
 /** Plain words, kept when the field is left. */
@@ -26,6 +27,7 @@ export function TextField({
   hint?: string;
 }) {
   const id = useId();
+  const mayWrite = useMayWrite();
   const fault = useFault(path);
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
@@ -36,6 +38,7 @@ export function TextField({
       </label>
       <input
         id={id}
+        readOnly={!mayWrite}
         value={text}
         placeholder={placeholder}
         autoComplete="off"
@@ -44,7 +47,7 @@ export function TextField({
         onChange={(event) => setText(event.target.value)}
         onBlur={() => text !== value && onCommit(text)}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
+        className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
       />
       {(fault || hint) && (
         <p className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-cool"}`}>{fault?.message ?? hint}</p>

@@ -1,5 +1,6 @@
 import { Checkbox } from "radix-ui";
 import { useId } from "react";
+import { useMayWrite } from "../shop";
 
 /** Yes or no, in a word. */
 export function Tick({
@@ -14,11 +15,13 @@ export function Tick({
   onChange: (checked: boolean) => void;
 }) {
   const id = useId();
+  const mayWrite = useMayWrite();
   return (
     <div className="flex min-h-8 items-center gap-2" data-path={path}>
       <Checkbox.Root
         id={id}
         checked={checked}
+        disabled={!mayWrite}
         onCheckedChange={(next) => onChange(next === true)}
         className="flex h-5 w-5 shrink-0 items-center justify-center rounded-(--radius) border border-ink bg-sheet data-[state=checked]:bg-ink data-[state=checked]:text-sheet"
       >

@@ -1,5 +1,6 @@
 import { Checkbox } from "radix-ui";
 import type { ReactNode } from "react";
+import { useMayWrite } from "../shop";
 
 /** A large tick for a gloved hand, with what it ticks beside it. */
 export function TickRow({
@@ -21,6 +22,7 @@ export function TickRow({
   children: ReactNode;
   after?: ReactNode;
 }) {
+  const mayWrite = useMayWrite();
   return (
     <li
       onPointerEnter={() => onPoint?.(true)}
@@ -29,6 +31,7 @@ export function TickRow({
     >
       <Checkbox.Root
         checked={done}
+        disabled={!mayWrite}
         aria-label={label}
         onCheckedChange={onToggle}
         className="flex min-h-13 min-w-0 flex-1 items-center gap-3 px-1.5 py-1.5 text-left hover:bg-floor"

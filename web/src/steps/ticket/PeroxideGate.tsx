@@ -32,6 +32,7 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
         ))}
       </ul>
       <Button
+        edits
         look="main"
         className="mt-8 min-h-16 px-8 text-[1.25rem]"
         onClick={() => {

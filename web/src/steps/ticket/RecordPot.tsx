@@ -113,6 +113,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
           const event = done.get(kind);
           return (
             <Button
+              edits
               key={kind}
               className="min-h-14 text-[1.0625rem]"
               disabled={!!event || tap.isPending || (kind !== "poured" && !done.has("poured"))}

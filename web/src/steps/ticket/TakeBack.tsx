@@ -40,7 +40,12 @@ export function TakeBack({ runId, event }: { runId: string; event: Run["stories"
           className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1.0625rem] hover:border-ink"
         />
       </label>
-      <Button className="min-h-11" disabled={reason.trim().length < 3 || back.isPending} onClick={() => back.mutate()}>
+      <Button
+        edits
+        className="min-h-11"
+        disabled={reason.trim().length < 3 || back.isPending}
+        onClick={() => back.mutate()}
+      >
         Take it back
       </Button>
       {back.isError && (

@@ -36,6 +36,7 @@ export function TakeToBench() {
       ))}
       {ready && waiting.length > 0 && <FirstPotShut ready={ready} />}
       <Button
+        edits
         look="main"
         className="min-h-14 w-full text-[1.0625rem]"
         disabled={standing || waiting.length > 0 || saving !== "saved" || start.isPending}
@@ -100,7 +101,7 @@ function FirstPotShut({ ready }: { ready: Ready }) {
           onChange={(event) => setReason(event.target.value)}
           className="min-h-11 min-w-0 flex-1 rounded-(--radius) border border-rule bg-sheet px-2.5"
         />
-        <Button className="min-h-11" onClick={() => void goOn()}>
+        <Button edits className="min-h-11" onClick={() => void goOn()}>
           Begin all the same
         </Button>
       </div>

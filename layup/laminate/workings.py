@@ -3,27 +3,11 @@
 import re
 from itertools import pairwise
 
-from layup.day.dew import dew_point_c
+from layup.architecture import TABLE_SOURCE
 from layup.laminate.areas import girths_area_m2
 from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
-from layup.laminate.weights import TABLE_SOURCE, fibre_density_g_per_cm3
-from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, sum_of, symbol
-
-
-def _dew(bench: Bench, _: str):
-    dew, conditions = bench.plan.dew, bench.plan.conditions
-    point = dew_point_c(conditions.room_c, conditions.humidity_pct)
-    givens = [
-        ("s", "surface", conditions.surface_or_room_c, "°C", TYPED),
-        (
-            "d",
-            f"dew point of {conditions.room_c:g} °C, {conditions.humidity_pct:g} %",
-            point,
-            "°C",
-            "published (ASHRAE)",
-        ),
-    ]
-    return "Margin over the dew point", "s − d", givens, dew.margin_c, "°C", "At least 3 °C (common practice)."
+from layup.laminate.weights import fibre_density_g_per_cm3
+from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, known, sum_of, symbol
 
 
 def _area(bench: Bench, part_id: str):
@@ -179,7 +163,7 @@ def _fibre_share(bench: Bench, part_id: str):
         ),
     ]
     rule = f"Each ply's share: {TABLE_SOURCE} or your own."
-    return "Fibre by weight", "100 × W ÷ L", givens, 100 * part.fibre_weight_fraction, "%", rule
+    return "Fibre by weight", "100 × W ÷ L", givens, 100 * known(part.fibre_weight_fraction), "%", rule
 
 
 def _fibre_volume(bench: Bench, part_id: str):
@@ -191,7 +175,7 @@ def _fibre_volume(bench: Bench, part_id: str):
         ("t", "thickness of the plies that reinforce", sum(ply.thickness_mm for ply in plies), "mm", WORKED_OUT),
     ]
     rule = "Exact, from the weights and the densities; no voids."
-    return "Fibre by volume", "100 × V ÷ t", givens, 100 * part.fibre_volume_fraction, "%", rule
+    return "Fibre by volume", "100 × V ÷ t", givens, 100 * known(part.fibre_volume_fraction), "%", rule
 
 
 def _weight(bench: Bench, part_id: str):
@@ -199,12 +183,11 @@ def _weight(bench: Bench, part_id: str):
     rows = [("fibre", part.fibre_g), ("resin in the plies", part.resin_in_plies_g)]
     coats_g = part.weight_g - part.fibre_g - part.resin_in_plies_g
     rows += [("coats", coats_g)] if coats_g > 1e-9 else []
-    rule = "One copy, without what a bare surface drinks."
+    rule = "One copy, without what a bare surface soaks up."
     return "Weight of the laminate", *sum_of("", rows, "g", part.weight_g, rule)[1:]
 
 
-PARTS: dict[str, Write] = {
-    "dew": _dew,
+WORKINGS: dict[str, Write] = {
     "area": _area,
     "outline": _outline,
     "thickness": _thickness,

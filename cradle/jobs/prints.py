@@ -1,0 +1,42 @@
+"""A job as it stands, for what is made of it to be taken away: prints, tables, drawings, a calendar."""
+
+from functools import cached_property
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.utils.text import slugify
+
+from cradle.jobs.models import Job
+from cradle.jobs.routes import download, job_of
+from cradle.plans import planned
+from cradle.shops.preferences import facts_for
+from layup.job import JobSpec
+from layup.outcome import Plan
+from layup.paper.kit import Masthead, Paper
+from layup.shop_facts import ShopFacts
+
+SVG, CSV = "image/svg+xml", "text/csv; charset=utf-8"
+
+
+class JobInHand:
+    """A job's latest revision with the facts of who asks for it; its plan where it is wanted."""
+
+    def __init__(self, request: HttpRequest, job_id: UUID):
+        self.job: Job = job_of(request, job_id)
+        self.revision = self.job.latest()
+        self.spec: JobSpec = self.revision.spec()
+        self.facts: ShopFacts = facts_for(request.user, self.job.shop)
+
+    @cached_property
+    def plan(self) -> Plan:
+        """The job worked out."""
+        return planned(self.job.shop_id, self.spec, self.facts)
+
+    def head(self, paper: Paper) -> Masthead:
+        """What every sheet of a print says of itself."""
+        day = self.job.shop.now().date()
+        return Masthead(self.spec.name, self.revision.number, day, paper, self.facts.scales)
+
+    def sent(self, content: bytes, what: str, content_type: str = "application/pdf") -> HttpResponse:
+        """A file of the job, by its name and what the file is."""
+        return download(content, f"{slugify(self.spec.name) or 'job'}-{what}", content_type)

@@ -1,0 +1,116 @@
+"""Joints as a kind of work: fillets with their tabbing, glue lines, scarfs, gaps, bedding and holes."""
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from layup.day.schedule import PlannedPot
+from layup.job import JobSpec
+from layup.joints.answers import joint_result, thickened_result
+from layup.joints.cautions import RULES, JointFacts
+from layup.joints.deep import peak_of_joint_c
+from layup.joints.filler_log import learned
+from layup.joints.outcome import JointResult
+from layup.joints.pieces import piece_count, tab_pieces
+from layup.joints.plan import PlannedJoint, ask_measures, plan_joint, too_few_pots
+from layup.joints.preparation import lines_of_joints
+from layup.joints.sheets import sheets_of_joints
+from layup.joints.workings import WORKINGS
+from layup.kind import Draft, KindOfWork, Sheet
+from layup.outcome import Plan, Step
+from layup.pots.mix import Mix
+from layup.pots.outcome import ThickenedResult
+from layup.pots.work import Owner
+from layup.preparing.before_pot import CutPiece, PrepLine
+from layup.preparing.cost import Used
+from layup.scales import Scales
+
+_JOINT_MIN = 30.0  # about how long a joint takes (memory)
+
+
+class Joints(KindOfWork):
+    """What is joined with a thickened mix."""
+
+    key = "joints"
+    after = ("joints",)
+    rules = RULES
+    workings = WORKINGS
+
+    def lay(self, job: JobSpec, mix: Mix | None, draft: Draft) -> None:
+        found: list[PlannedJoint] = draft.found.setdefault(self.key, [])
+        fillers = {filler.id: learned(filler, mix.shop.stirred) for filler in job.materials.fillers} if mix else {}
+
+        def say(path: str, message: str, wrong: bool) -> None:
+            draft.missing(path, message, "joints", wrong=wrong)
+
+        for number, joint in enumerate(job.joints):
+            path = f"joints.{number}"
+            if mix is None:
+                ask_measures(path, joint, say)
+                continue
+            planned = plan_joint(path, joint, job, mix, fillers, say)
+            if planned is None:
+                continue
+            found.append(planned)
+            name, edged = joint.name or joint.kind, bool(joint.tabs)
+            owner = Owner(joint.id, name, joint.count, planned.works, True, joint.fixings, edged)
+            draft.lay(owner, early=joint.hidden)
+
+    def about_min(self, job: JobSpec) -> float:
+        return sum(_JOINT_MIN * joint.count for joint in job.joints)
+
+    def results(self, mix: Mix | None, draft: Draft) -> list[JointResult]:
+        return [joint_result(planned, mix) for planned in draft.found[self.key] if mix]
+
+    def wrong_in(self, pots: Sequence[PlannedPot], draft: Draft) -> None:
+        """Whether the pots wished for a paste do, in the warmest room that any of them is mixed for."""
+        warmest: dict[str, Mix] = {}
+        for pot in pots:
+            if pot.mix.way and pot.mix.room_c >= warmest.get(pot.owner.id, pot.mix).room_c:
+                warmest[pot.owner.id] = pot.mix
+        for planned in draft.found[self.key]:
+            if planned.joint.wished_pots and (mix := warmest.get(planned.joint.id)):
+                too_few = too_few_pots(planned, mix.plain)
+                if too_few:
+                    draft.missing(f"{planned.path}.wished_pots", too_few, "joints", wrong=True)
+
+    def facts(self, mix: Mix | None, room_c: float, draft: Draft) -> JointFacts:
+        found = tuple(draft.found[self.key])
+        return JointFacts(found, {each.path: peak_of_joint_c(each, mix, room_c) for each in found if mix})
+
+    def stirred(self, pot: PlannedPot, draft: Draft) -> ThickenedResult | None:
+        of = next((each for each in draft.found[self.key] if each.joint.id == pot.owner.id), None)
+        return thickened_result(pot, of) if of and pot.mix.way else None
+
+    def headline(self, step: Step, plan: Plan, scales: Scales) -> str:
+        if not plan.joints:
+            return "not measured"
+        run = sum(joint.run_m for joint in plan.joints)
+        length = f"{scales.words('length', run)} · " if run else ""
+        return f"{length}{scales.words('volume', sum(joint.paste_ml for joint in plan.joints))}"
+
+    def resin_g(self, draft: Draft) -> Mapping[str, float]:
+        laid = (each.joint.count * work.laid_g for each in draft.found[self.key] for work in each.works)
+        return {"in_joints_g": sum(laid)}
+
+    def used(self, draft: Draft) -> Iterator[Used]:
+        for planned in draft.found[self.key]:
+            n = planned.joint.count
+            for tab in planned.tabs:
+                yield Used(tab.fabric.name, tab.area_m2 * n, tab.fabric.price_per_m2)
+            if paste := planned.paste:
+                for part in paste.recipe:
+                    yield Used(part.filler.name, paste.grams(part) * n / 1000, part.filler.price_per_kg)
+
+    def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
+        return lines_of_joints(job, plan)
+
+    def piece_count(self, job: JobSpec) -> int:
+        return piece_count(job)
+
+    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
+        return tab_pieces(job, hidden=early)
+
+    def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:
+        return sheets_of_joints(plan)
+
+
+JOINTS = Joints()

@@ -1,0 +1,151 @@
+"""What a kind of work is: laminate, joints, and whatever else is mixed for. A kind gives its share wherever a job is told."""
+
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from layup.cautions.rule import Rule
+from layup.heat.wet_limit import WetLimit
+from layup.job import JobSpec
+from layup.materials import ResinSystem
+from layup.outcome import Plan, Problem, Step
+from layup.pots.mix import Mix
+from layup.pots.outcome import ThickenedResult
+from layup.pots.work import Owner
+from layup.preparing.before_pot import BuyLine, CutPiece, PrepLine
+from layup.preparing.cost import Used
+from layup.scales import METRIC, Quantity, Scales
+from layup.shelf import Library
+from layup.workings.bench import Write
+
+Cell = str | float | int | None
+# The head of a column: words, or words and what is measured; then a spreadsheet is told how to show it.
+Head = str | tuple[str, Quantity]
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A table of the workbook: values, never formulas."""
+
+    title: str
+    heads: tuple[Head, ...]
+    rows: Iterable[Sequence[Cell]]
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """What has its weight and neither pots nor hours yet: by what name, and how much resin, g."""
+
+    name: str
+    resin_g: float
+
+
+@dataclass
+class Draft:
+    """What a plan has found so far, kind by kind, and what was missing there, said in the shop's `scales`.
+
+    `found` holds what each kind worked out, by its key. `owners` are laid in their order, those that will be out of reach
+    before all others.
+    """
+
+    scales: Scales = METRIC
+    problems: list[Problem] = field(default_factory=list)
+    found: dict[str, Any] = field(default_factory=dict)
+    weighed: list[Weighed] = field(default_factory=list)
+    _early: list[Owner] = field(default_factory=list)
+    _others: list[Owner] = field(default_factory=list)
+
+    @property
+    def owners(self) -> list[Owner]:
+        return [*self._early, *self._others]
+
+    def lay(self, owner: Owner, *, early: bool = False) -> None:
+        """Takes up what is to be laid; `early` where the rest will close it in. What has no works is not laid."""
+        if owner.works:
+            (self._early if early else self._others).append(owner)
+
+    def missing(self, path: str, message: str, step: Step, *, wrong: bool = False) -> None:
+        self.problems.append(Problem(path=path, message=self.scales.said(message), step=step, wrong=wrong))
+
+
+class KindOfWork:
+    """One kind of work. What it leaves as it is here, it has nothing of.
+
+    `key` is its field in the job and in the plan, `before` and `after` its steps: those before the cutting, and those
+    after the resin is chosen. `rules` are its cautions, `workings` those of its numbers.
+    """
+
+    key: str = ""
+    before: tuple[Step, ...] = ()
+    after: tuple[Step, ...] = ()
+    rules: tuple[Rule, ...] = ()
+    workings: Mapping[str, Write] = {}
+
+    def has(self, job: JobSpec) -> bool:
+        """Whether the job has any of it."""
+        return bool(getattr(job, self.key, ()))
+
+    def weigh(self, job: JobSpec, resin: ResinSystem | None, draft: Draft) -> None:
+        """What can be told before there is a mix."""
+
+    def lay(self, job: JobSpec, mix: Mix | None, draft: Draft) -> None:
+        """Its work, with a mix; without one, only what is missing of it."""
+
+    def about_min(self, job: JobSpec) -> float:
+        """About how long what was not weighed takes, min of one pair of hands."""
+        return 0.0
+
+    def results(self, mix: Mix | None, draft: Draft) -> Iterable[Any]:
+        """Its records in the plan."""
+        return ()
+
+    def wrong_in(self, pots: Sequence, draft: Draft) -> None:
+        """Says what of it cannot be, now that its pots are known."""
+
+    def facts(self, mix: Mix | None, room_c: float, draft: Draft) -> Any:
+        """What its own cautions read of it."""
+        return draft.found.get(self.key)
+
+    def wet_limits(self, owner_id: str, mix: Mix, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
+        """How thick each skin of one of its owners may lie wet at once; none where it does not heat up so."""
+        return ()
+
+    def stirred(self, pot, draft: Draft) -> ThickenedResult | None:
+        """How one of its pots is thickened."""
+        return None
+
+    def headline(self, step: Step, plan: Plan, scales: Scales) -> str:
+        """One of its steps in one line."""
+        return ""
+
+    def begun(self, step: Step, plan: Plan) -> bool:
+        """Whether one of its steps has anything in it."""
+        return True
+
+    def resin_g(self, draft: Draft) -> Mapping[str, float]:
+        """Where its resin goes, g: by the fields of ResinUse."""
+        return {}
+
+    def used(self, draft: Draft) -> Iterator[Used]:
+        """The materials it takes besides resin, with their prices."""
+        yield from ()
+
+    def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
+        """What is done before it is wetted, in order."""
+        yield from ()
+
+    def piece_count(self, job: JobSpec) -> int:
+        """How many pieces are cut for it."""
+        return 0
+
+    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
+        """Its pieces in laying order, not numbered yet: of what goes before all others, or of the rest."""
+        yield from ()
+
+    def to_buy(self, job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:
+        """What it needs besides fabric and resin."""
+        yield from ()
+
+    def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:
+        """Its tables in the workbook."""
+        yield from ()

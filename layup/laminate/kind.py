@@ -1,0 +1,100 @@
+"""Laminate as a kind of work: parts with their plies and coats."""
+
+from collections.abc import Iterator, Mapping
+
+from layup.heat.wet_limit import WetLimit, wet_limits
+from layup.job import JobSpec
+from layup.kind import Draft, KindOfWork, Sheet
+from layup.laminate.parts import Parts, plan_parts
+from layup.laminate.pieces import piece_count, pieces_of_parts
+from layup.laminate.preparation import lines_of_parts
+from layup.laminate.sheets import sheets_of_parts
+from layup.laminate.workings import WORKINGS
+from layup.materials import ResinSystem
+from layup.outcome import Plan, Step
+from layup.pots.mix import Mix
+from layup.preparing.before_pot import BuyLine, CutPiece, PrepLine
+from layup.preparing.cost import Used
+from layup.preparing.packs import covering
+from layup.scales import Scales
+from layup.shelf import Library
+from layup.words import counted
+
+
+class Laminate(KindOfWork):
+    """Surfaces covered ply by ply, wet on wet or bagged."""
+
+    key = "parts"
+    before = ("measure", "stack")
+    workings = WORKINGS
+
+    def weigh(self, job: JobSpec, resin: ResinSystem | None, draft: Draft) -> None:
+        draft.found[self.key] = plan_parts(job, resin, draft)
+
+    def results(self, mix: Mix | None, draft: Draft):
+        return draft.found[self.key].parts
+
+    def wet_limits(self, owner_id: str, mix: Mix, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
+        part = next((part for part in draft.found[self.key].parts if part.id == owner_id), None)
+        return wet_limits(part, mix, room_c) if part else ()
+
+    def headline(self, step: Step, plan: Plan, scales: Scales) -> str:
+        if step == "measure":
+            count = sum(part.count for part in plan.parts)
+            total = sum(part.total_area_m2 for part in plan.parts)
+            return f"{counted(count, 'part')} · {scales.words('area', total)}" if count else "no part yet"
+        most = max((sum(not ply.coat for ply in part.plies) for part in plan.parts), default=0)
+        thickest = max((part.thickness_mm for part in plan.parts), default=0)
+        return f"{counted(most, 'ply', 'plies')} · {scales.words('thickness', thickest)}" if most else "no ply yet"
+
+    def begun(self, step: Step, plan: Plan) -> bool:
+        return any(step == "measure" or part.plies for part in plan.parts)
+
+    def resin_g(self, draft: Draft) -> Mapping[str, float]:
+        found: Parts = draft.found[self.key]
+        parts = found.parts
+        return {
+            "in_plies_g": sum(part.resin_in_plies_g * part.count for part in parts),
+            "first_wet_out_g": sum(part.wet_out_g * part.count for part in parts if part.plies),
+            "in_coats_g": sum(part.coats_g * part.count for part in parts),
+            "gel_coat_g": sum(part.gel_coat_g * part.count for part in parts),
+            "mopped_off_g": sum(ply.mopped_off_g * part.count for part in parts for ply in part.plies)
+            + sum(ply.resin_g * part.count for part in parts for ply in part.plies if not ply.stays),
+            "runs_off_g": sum(
+                owner.copies * work.laid_g * (1 - 1 / (1 + found.runs_off.get(owner.id, 0.0)))
+                for owner in draft.owners
+                for work in owner.works
+            ),
+        }
+
+    def used(self, draft: Draft) -> Iterator[Used]:
+        found: Parts = draft.found[self.key]
+        fabric_of = {part.plies[int(path.split(".")[-1])].id: fabric for path, part, fabric in found.plies}
+        for part in found.parts:
+            for ply in part.plies:
+                if not ply.coat:
+                    yield Used(ply.name, ply.area_m2 * part.count, fabric_of[ply.id].price_per_m2)
+
+    def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
+        return lines_of_parts(job, plan, scales)
+
+    def piece_count(self, job: JobSpec) -> int:
+        return piece_count(job)
+
+    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
+        return iter(()) if early else pieces_of_parts(job)
+
+    def to_buy(self, job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:
+        if not plan.pot_count:
+            return
+        area_m2 = sum(part.total_area_m2 for part in plan.parts)
+        if any(part.shape.kind == "patch" or part.ground.show_face for part in job.parts):
+            yield from covering(library, "masking", area_m2, "")
+        if any(part.process != "open mould" for part in job.parts):
+            yield from covering(library, "bag", area_m2, "with its tape, peel ply and breather")
+
+    def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:
+        return sheets_of_parts(job, plan)
+
+
+LAMINATE = Laminate()

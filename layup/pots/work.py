@@ -1,0 +1,92 @@
+"""What there is to lay: pieces of work in their order, of a part, a joint or whatever else is worked on."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+Waits = Literal["", "for tack", "to set", "to be sanded"]
+Applied = Literal["from a bag", "with a stick"]
+
+
+@dataclass(frozen=True)
+class PasteWay:
+    """How a pot is thickened and run: what a gram of its resin comes to as paste, ml, and from what it is applied."""
+
+    ml_per_g: float
+    applied: Applied
+
+
+@dataclass(frozen=True)
+class Handling:
+    """How resin goes from the cup onto the work: spread as it is mixed, unless a kind of work says otherwise.
+
+    A pot that is handled `alone` serves that one work. Where it is thickened, `way` tells how its life is worked out. No
+    pot lays more than `most_laid_g`, where the builder wants so many of them.
+    """
+
+    alone: bool = False
+    way: PasteWay | None = None
+    most_laid_g: float | None = None
+
+
+SPREAD = Handling()
+
+
+@dataclass(frozen=True)
+class Work:
+    """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
+
+    `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
+    heat up too much; hard enough to be sanded.
+    `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
+    which shuts in the heat of the skin beneath.
+    Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
+    It is laid in so many `strips`, alike. `with_next` where the next work goes into it at once, before any other copy has
+    its turn. `ply` is its number in the stack, and `stuff` what it is of; `short` names another
+    work in a word or two.
+    """
+
+    label: str
+    owner_id: str
+    item_id: str
+    laid_g: float
+    spread_min: float
+    waits: Waits = ""
+    area_m2: float = 0.0
+    with_next: bool = False
+    thickness_mm: float = 0.0
+    strips: int = 1
+    handling: Handling = SPREAD
+    skin: int = 0
+    covers: bool = False
+    pots_at: float = 1.0
+    ply: int = 0
+    stuff: str = ""
+    short: str = ""
+
+
+@dataclass(frozen=True)
+class Owner:
+    """What is laid in a run, a part or a joint, with the works of one copy of it, in laying order.
+
+    What is alike and `one_run` is laid as one: seams are wetted, filled and taped all along, not ten times over.
+    `fixings` come out of it once it holds; it is `edged` where fabric is trimmed at it.
+    """
+
+    id: str
+    name: str
+    copies: int
+    works: tuple[Work, ...]
+    one_run: bool = False
+    fixings: str = ""
+    edged: bool = False
+
+
+def laid_of(works: Sequence[Work]) -> float:
+    """What works lay, g."""
+    return sum(work.laid_g for work in works)
+
+
+def rate_of(works: Sequence[Work]) -> float:
+    """How fast works are spread, one after the other, g/min."""
+    return laid_of(works) / sum(work.spread_min for work in works)
