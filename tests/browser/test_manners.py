@@ -84,3 +84,16 @@ class Manners(DeskTest):
         self.saved()
         page.reload()
         expect(page.get_by_label("Job", exact=True)).to_have_value("Channel buoy lid, spare")
+
+    def test_tools_chosen_faster_than_the_shop_is_kept_do_not_undo_each_other(self):
+        page = self.page
+        page.goto(f"{self.server.address}/shop")
+        page.route("**/settings", lambda route: None)
+        self.pick("Pots are weighed on", "Bench scale, 0.05 oz")
+        self.pick("The syringe", "Syringe, 10 cc")
+        expect(page.get_by_role("status")).to_have_text("keeping")
+        page.unroute("**/settings")  # what was held goes on
+        expect(page.get_by_role("status")).to_have_text("kept")
+        page.reload()
+        expect(page.get_by_role("combobox", name="Pots are weighed on")).to_contain_text("Bench scale, 0.05 oz")
+        expect(page.get_by_role("combobox", name="The syringe")).to_contain_text("Syringe, 10 cc")

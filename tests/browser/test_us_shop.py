@@ -15,7 +15,8 @@ class InOuncesAndYards(DeskTest):
 
     def test_from_the_first_minute_through_a_patch_and_a_deck_to_the_printed_ticket(self):
         page = self.page
-        self.choose("Units", "oz °F")
+        with page.expect_response(lambda answer: answer.request.method == "PUT"):
+            self.choose("Units", "oz °F")
         page.goto(f"{self.server.address}/shop")
         self.choose("A fabric's number without a unit is", "ounces")
         self.pick("Pots are weighed on", "Bench scale, 0.05 oz")

@@ -1,7 +1,7 @@
-"""The faces that paper is set in, embedded in every print: Latin, Greek and Cyrillic plain and bold, and one for more.
+"""The faces that paper is set in, embedded in every print: Latin, Greek and Cyrillic plain and bold, and some for more.
 
-The one for more holds Chinese, Japanese, Korean, Arabic, Hebrew and Thai letters and pictures; it is opened when the first
-word needs it. Arabic letters are joined and lines that run from the right are put in the order in which they are drawn.
+Those for more hold Arabic, Hebrew and Thai letters and pictures, Korean, Chinese and Japanese; each is opened when the
+first word needs it. Arabic letters are joined and lines that run from the right are put in the order in which they are drawn.
 """
 
 import re
@@ -19,7 +19,8 @@ from reportlab.pdfbase.pdfmetrics import getFont, registerFont, stringWidth
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-PLAIN, BOLD, MORE = "CradlePrint", "CradlePrint-Bold", "CradlePrintMore"
+PLAIN, BOLD = "CradlePrint", "CradlePrint-Bold"
+_MORE = ("Far", "Korean", "Chinese-1", "Chinese-2", "Chinese-3", "Chinese-4")
 
 
 class _Face(TTFont):
@@ -57,8 +58,13 @@ MISSING = "?"
 
 
 @cache
-def _more() -> Mapping[int, int]:
-    return _opened(MORE, "cradle-print-more.ttf")
+def _more(name: str) -> Mapping[int, int]:
+    return _opened(f"{PLAIN}-{name}", f"cradle-print-{name.lower()}.ttf")
+
+
+@cache
+def _face_for_more(letter: str) -> str | None:
+    return next((f"{PLAIN}-{name}" for name in _MORE if ord(letter) in _more(name)), None)
 
 
 @cache
@@ -88,14 +94,14 @@ def _letter(letter: str) -> str:
     bare = _AS.get(letter) or "".join(c for c in normalize("NFKD", letter) if not combining(c))
     if bare and all(ord(c) in _HAS for c in bare):
         return bare
-    if ord(letter) in _more():
+    if _face_for_more(letter):
         return letter
     return "" if combining(letter) or category(letter) in ("Cf", "Mn") else MISSING
 
 
 def _runs(words: str, font: str) -> list[tuple[str, str]]:
     """Words as the stretches that one face sets, each with that face's name."""
-    told = groupby(printable(words), key=lambda letter: font if ord(letter) in _HAS else MORE)
+    told = groupby(printable(words), key=lambda letter: font if ord(letter) in _HAS else _face_for_more(letter) or font)
     return [(face, "".join(letters)) for face, letters in told]
 
 
@@ -103,7 +109,7 @@ def markup(words: str, font: str) -> str:
     """Words for a flowing paragraph, each stretch in its face.
 
     >>> markup("deck & lid", PLAIN), markup("船 1", BOLD)
-    ('deck &amp; lid', '<font name="CradlePrintMore">船</font> 1')
+    ('deck &amp; lid', '<font name="CradlePrint-Chinese-3">船</font> 1')
     """
     return "".join(
         escape(letters) if face == font else f'<font name="{face}">{escape(letters)}</font>'

@@ -9,16 +9,19 @@ export function useConditions(then?: () => Promise<unknown>) {
   const { shop } = useShop();
   const queries = useQueryClient();
   const { form, attempt, faults } = useLocalForm(`${shop.id}.reading`);
-  const set = useMerged<Conditions>(shop.facts.conditions ?? { room_c: 20 }, (body) =>
-    attempt(async () => {
-      const path = { params: { path: { shop_id: shop.id } } };
-      queries.setQueryData<Shop>(
-        ["shop", shop.id],
-        await taken(client.PUT("/api/shops/{shop_id}/conditions", { ...path, body })),
-      );
-      await queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
-      await then?.();
-    }),
+  const kept = () => queries.getQueryData<Shop>(["shop", shop.id]) ?? shop;
+  const set = useMerged<Conditions>(
+    () => kept().facts.conditions ?? { room_c: 20 },
+    (body) =>
+      attempt(async () => {
+        const path = { params: { path: { shop_id: shop.id } } };
+        queries.setQueryData<Shop>(
+          ["shop", shop.id],
+          await taken(client.PUT("/api/shops/{shop_id}/conditions", { ...path, body })),
+        );
+        await queries.invalidateQueries({ queryKey: ["jobs", shop.id] });
+        await then?.();
+      }),
   );
   return { set, form, failed: faults[0]?.message };
 }

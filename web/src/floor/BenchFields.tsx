@@ -4,12 +4,13 @@ import { type BenchTools, client, type Library, type Settings, taken } from "../
 import { useShop } from "../shop";
 import { Choice } from "../ui/Choice";
 import { Pick } from "../ui/Pick";
+import type { Change } from "../ui/useMerged";
 
 type Tool = NonNullable<Library["tools"]>[number];
 type Vessel = NonNullable<Library["vessels"]>[number];
 
 /** What measures at the bench: tools and cups of the shelf, each chosen where it is used. */
-export function BenchFields({ now, set }: { now: Settings; set: (change: Partial<Settings>) => void }) {
+export function BenchFields({ now, set }: { now: Settings; set: (change: Change<Settings>) => void }) {
   const { shop, units } = useShop();
   const { data: library } = useQuery({
     queryKey: ["library", shop.id],
@@ -17,7 +18,8 @@ export function BenchFields({ now, set }: { now: Settings; set: (change: Partial
   });
   if (!library) return null;
   const tools = now.tools as Required<BenchTools>;
-  const choose = (change: Partial<BenchTools>) => set({ tools: { ...tools, ...change } });
+  const choose = (change: Partial<BenchTools>) =>
+    set(({ tools }) => ({ tools: { ...tools, ...change } as BenchTools }));
   const ofKind = (kind: Tool["kind"]) => (library.tools ?? []).filter((tool) => tool.kind === kind);
   const options = (kind: Tool["kind"]) => ofKind(kind).map((tool) => [tool.id, tool.name] as const);
   const marked = (library.vessels ?? []).filter((vessel) => vessel.marked_every_ml);

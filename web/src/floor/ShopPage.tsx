@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { Link } from "react-router";
-import { client, type Settings, taken } from "../api/client";
+import { client, type Settings, type Shop, taken } from "../api/client";
 import { fixed } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
@@ -12,7 +12,7 @@ import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
-import { useMerged } from "../ui/useMerged";
+import { type Change, useMerged } from "../ui/useMerged";
 import { useTitle } from "../ui/useTitle";
 import { BenchFields } from "./BenchFields";
 import { PlainHeader } from "./PlainHeader";
@@ -60,13 +60,16 @@ const NO_COUNTRY = "none";
 /** The hours a shop may open or close at. */
 const HOURS = [5, 6, 7, 8, 9, 10, 12, 14, 16, 17, 18, 19, 20, 22, 24];
 
+const settingsOf = ({ facts, name, time_zone, currency }: Shop) =>
+  ({ ...facts, name, time_zone, currency }) as Settings;
+
 function useSettings() {
   const { shop } = useShop();
   const queries = useQueryClient();
   const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
   const [keeping, setKeeping] = useState(0);
-  const now = { ...shop.facts, name: shop.name, time_zone: shop.time_zone, currency: shop.currency } as Settings;
-  const set = useMerged(now, (body) =>
+  const kept = () => settingsOf(queries.getQueryData<Shop>(["shop", shop.id]) ?? shop);
+  const set = useMerged(kept, (body) =>
     attempt(async () => {
       const path = { params: { path: { shop_id: shop.id } } };
       queries.setQueryData(
@@ -76,12 +79,12 @@ function useSettings() {
       if (body.name !== shop.name) await queries.invalidateQueries({ queryKey: ["session"] });
     }),
   );
-  const keep = async (change: Partial<Settings>) => {
+  const keep = async (change: Change<Settings>) => {
     setKeeping((count) => count + 1);
     await set(change);
     setKeeping((count) => count - 1);
   };
-  return { now, set: keep, form, faults, keeping: keeping > 0 };
+  return { now: settingsOf(shop), set: keep, form, faults, keeping: keeping > 0 };
 }
 
 function SettingsForm() {
@@ -190,7 +193,7 @@ function SettingsForm() {
           <p className="lab mb-3">What a new job begins with; each job may differ.</p>
           <PracticeFields
             practice={now.practice}
-            onChange={(change) => void set({ practice: { ...now.practice, ...change } })}
+            onChange={(change) => void set(({ practice }) => ({ practice: { ...practice, ...change } }))}
           />
         </section>
         <p className="lab mt-8 border-t border-rule pt-3">
