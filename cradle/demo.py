@@ -40,13 +40,14 @@ def load(person) -> Shop:
     Membership.objects.create(shop=shop, person=person)
     expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))
     simulate_forecast(shop)
-    keep_reading(shop, Conditions(room_c=19, surface_c=17.5, humidity_pct=62), person)
+    read = Conditions(room_c=19, surface_c=17.5, humidity_pct=62)
+    keep_reading(shop, read, person)
     for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
         start_job(shop, job, person)
     fill_shelf(shop, person)
-    # At eight whatever the hour it is loaded at: the demo shop has learned the same of its gels.
+    # At eight in the room as read, whatever the hour it is loaded at: the demo shop has learned the same of its gels.
     two_hands = PotWishes(hands=2, start=at_hour(shop.now().date(), 8, ZoneInfo(shop.time_zone)))
-    begun = start_job(shop, skiff().model_copy(update={"pots": two_hands}), person)
+    begun = start_job(shop, skiff().model_copy(update={"pots": two_hands, "conditions": read}), person)
     Job.objects.filter(pk=begun.job_id).update(is_sample=True)
     _cut_and_prepared(begun.job, person)
     _log_a_morning(issue_run(begun.job, person), person)

@@ -68,12 +68,12 @@ class RunSheet(DeskTest):
         page.get_by_title("Take medium").click()
         self.step("Pots")
         self.start_at(8)
-        expect(page.get_by_text(re.compile("Was: .* pots, laid by"))).to_be_visible()
         expect(self.title).to_contain_text("pots, laid by")
         page.wait_for_load_state("networkidle")
         morning, said = self.pots(), self.title.inner_text()
         self.start_at(14)
         expect(self.title).not_to_have_text(said)
+        expect(page.get_by_text(re.compile("Was: .* pots, laid by"))).to_be_visible()
         # Pot 1 is of the small fillet that is out of reach after; 2 to 4 are of the bottom.
         smaller = [after < before for before, after in zip(morning[1:4], self.pots()[1:4], strict=True)]
         self.assertTrue(all(smaller), "pots shrink after lunch")
