@@ -55,4 +55,4 @@ def main() -> None:
 def _limits(room_c: float, *stack: str):
     job = panel("polyester-general", *stack)
     facts = at(room_c)
-    return wet_limits(plan(job, facts).parts[0], settled(job, facts).mix, room_c)
+    return wet_limits(plan(job, facts).parts[0], settled(job, facts).mixes["resin"], room_c)

@@ -60,7 +60,7 @@ def many() -> JobSpec:
         {
             "name": "Two hundred corners",
             "materials": {"fabrics": [tape], "resins": [library.resins[0]], "fillers": library.fillers},
-            "chemistry": {"resin_id": library.resins[0].id},
+            "resins": [{"id": "resin", "resin_id": library.resins[0].id}],
             "joints": [
                 {
                     "id": f"c{n}",

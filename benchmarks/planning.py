@@ -22,7 +22,7 @@ def job_of(parts: int, plies: int) -> JobSpec:
         {
             "name": "Benchmark",
             "materials": {"fabrics": [f for f in library.fabrics if f.id in FABRICS], "resins": [resin]},
-            "chemistry": {"resin_id": resin.id},
+            "resins": [{"id": "resin", "resin_id": resin.id}],
             "parts": [
                 {
                     "id": f"p{part}",

@@ -1,6 +1,6 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Chemistry, Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, TabStrip
+from layup.job import Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, ResinInUse, TabStrip
 from layup.laminate.shapes import CutOut, Patch, Rectangle, Trapezoid
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
@@ -12,24 +12,29 @@ def _priced(material, **prices):
     return material.model_copy(update=prices | {"sources": sources})
 
 
-def _priced_epoxy() -> ResinSystem:
-    epoxy = next(resin for resin in generic().resins if resin.id == "epoxy-2-1")
+def _priced_epoxy(resin_id: str = "epoxy-2-1") -> ResinSystem:
+    epoxy = next(resin for resin in generic().resins if resin.id == resin_id)
     hardeners = tuple(_priced(hardener, price_per_kg=24.0) for hardener in epoxy.hardeners)
     return _priced(epoxy, price_per_kg=16.0).model_copy(update={"hardeners": hardeners})
 
 
 def skiff() -> JobSpec:
-    """A stitched plywood estuary skiff: cloth over plywood in two-part resin, fillets, tabbing and a glue line."""
+    """A stitched plywood estuary skiff: cloth over plywood in two-part resin, fillets, tabbing, gunwales glued with a
+    slow hardener so that there is time for the clamps, and a coating of its own on the transom."""
     library = generic()
     cloth = _priced(next(fabric for fabric in library.fabrics if fabric.id == "cloth-300"), price_per_m2=7.5)
     tape = _priced(next(fabric for fabric in library.fabrics if fabric.id == "biax-450"), price_per_m2=8.2)
     flour = _priced(next(filler for filler in library.fillers if filler.id == "wood-flour"), price_per_kg=9.0)
     silica = _priced(next(filler for filler in library.fillers if filler.id == "silica"), price_per_kg=21.0)
-    epoxy = _priced_epoxy()
+    epoxy, coating = _priced_epoxy(), _priced_epoxy("epoxy-coating")
     return JobSpec(
         name="Estuary skiff",
-        materials=JobMaterials(fabrics=(cloth, tape), resins=(epoxy,), fillers=(flour, silica)),
-        chemistry=Chemistry(resin_id=epoxy.id),
+        materials=JobMaterials(fabrics=(cloth, tape), resins=(epoxy, coating), fillers=(flour, silica)),
+        resins=(
+            ResinInUse(id="resin", word="laminate", resin_id=epoxy.id),
+            ResinInUse(id="glue", word="glue", resin_id=epoxy.id, hardener_id="epoxy-2-1-slow"),
+            ResinInUse(id="coating", word="coating", resin_id=coating.id),
+        ),
         parts=(
             Part(
                 id="bottom",
@@ -45,7 +50,10 @@ def skiff() -> JobSpec:
                 id="transom",
                 name="Transom, outside",
                 shape=Rectangle(width_m=1.1, length_m=0.42),
-                plies=(Ply(id="transom-1", fabric_id=cloth.id, extra_mm=25),),
+                plies=(
+                    Ply(id="transom-1", fabric_id=cloth.id, extra_mm=25),
+                    Ply(id="transom-coat", coat=Coat(kind="fill", resin_gsm=200, use_id="coating")),
+                ),
             ),
         ),
         joints=_skiff_joints(tape.id, flour.id, silica.id),
@@ -92,6 +100,7 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
         Joint(
             id="gunwale",
             name="Gunwales",
+            use_id="glue",
             kind="glue line",
             count=2,
             length_m=4.0,
@@ -106,15 +115,19 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
 
 
 def buoy_lid() -> JobSpec:
-    """A buoy lid in polyester and chopped mat, from a waxed mould."""
+    """A buoy lid in gel coat, polyester and chopped mat, from a waxed mould."""
     library = generic()
+    gel_coat = next(resin for resin in library.resins if resin.id == "gel-coat")
     mats = tuple(fabric for fabric in library.fabrics if fabric.id in ("csm-300", "csm-450"))
     polyester = next(resin for resin in library.resins if resin.catalyst)
     stack = ("csm-300", "csm-450", "csm-450", "csm-450")
     return JobSpec(
         name="Channel buoy lid",
-        materials=JobMaterials(fabrics=mats, resins=(polyester,)),
-        chemistry=Chemistry(resin_id=polyester.id, wanted_gel_min=25),
+        materials=JobMaterials(fabrics=mats, resins=(polyester, gel_coat)),
+        resins=(
+            ResinInUse(id="resin", word="laminate", resin_id=polyester.id, wanted_gel_min=25),
+            ResinInUse(id="gel", word="gel coat", resin_id=gel_coat.id),
+        ),
         parts=(
             Part(
                 id="lid",
@@ -122,7 +135,7 @@ def buoy_lid() -> JobSpec:
                 substrate="waxed mould",
                 shape=Rectangle(width_m=1.2, length_m=1.2),
                 plies=(
-                    Ply(id="lid-gel", coat=Coat(kind="gel", resin_gsm=600)),
+                    Ply(id="lid-gel", coat=Coat(kind="gel", resin_gsm=600, use_id="gel")),
                     *(Ply(id=f"lid-{number}", fabric_id=mat) for number, mat in enumerate(stack, 1)),
                 ),
             ),
@@ -155,7 +168,7 @@ def rudder_blade() -> JobSpec:
     return JobSpec(
         name="Rudder blade",
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
-        chemistry=Chemistry(resin_id=epoxy.id),
+        resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(skins,),
         pots=PotWishes(hands=2),
     )
@@ -179,7 +192,7 @@ def foam_hatch() -> JobSpec:
     return JobSpec(
         name="Foredeck hatch",
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
-        chemistry=Chemistry(resin_id=epoxy.id),
+        resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(lid,),
     )
 
@@ -199,6 +212,6 @@ def locker_lid() -> JobSpec:
     return JobSpec(
         name="Locker lid, cracked",
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
-        chemistry=Chemistry(resin_id=epoxy.id),
+        resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(patch,),
     )

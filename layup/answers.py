@@ -25,7 +25,7 @@ from layup.day.schedule import PlannedPot
 from layup.errors import LayupError, Missing
 from layup.heat.pot_heat import HeatOf, stated_pot
 from layup.heat.pot_lab import SUFFERS_C, peak_words
-from layup.job import JobSpec
+from layup.job import ResinInUse
 from layup.marks import DoseTool
 from layup.materials import Hardener, ResinSystem
 from layup.pots.mix import Mix
@@ -54,7 +54,7 @@ _PROTECTION_STYRENE = (
 
 
 def chemistry_result(
-    job: JobSpec,
+    use: ResinInUse,
     resin: ResinSystem,
     hardener: HardenerVerdict | None,
     dose: DoseVerdict | None,
@@ -97,25 +97,25 @@ def chemistry_result(
         ratio_remark=remark,
         mixed_signs=resin.mixed_signs,
         hardeners=_hardener_results(resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
-        dose=_dose_result(job, resin, dose, scales) if dose else None,
+        dose=_dose_result(use, resin, dose, scales) if dose else None,
         chart=gel_chart(resin, hardener, dose, room_c, mass, heat_of, cup_mm, scales),
         clocks=_clocks(mix) if mix else None,
         label_doubts=label.doubts if label else (),
         shop_words=label.shop_words if label else "",
         peak_c=peak,
         peak_words="" if peak is None or peak <= SUFFERS_C else peak_words(peak, scales),
-        blends=_blends(job, resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
+        blends=_blends(use, resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin, scales),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
-        tin_ratio_words=_tin_ratio_words(job) if resin.two_part else "",
+        tin_ratio_words=_tin_ratio_words(use) if resin.two_part else "",
     )
 
 
-def _tin_ratio_words(job: JobSpec) -> str:
+def _tin_ratio_words(use: ResinInUse) -> str:
     try:
-        return parse_ratio(job.chemistry.tin_ratio).words if job.chemistry.tin_ratio else ""
+        return parse_ratio(use.tin_ratio).words if use.tin_ratio else ""
     except LayupError:
         # Said at its field.
         return ""
@@ -139,7 +139,7 @@ def _label(resin: ResinSystem, hardener: HardenerVerdict | None, heat_of: HeatOf
 
 
 def _blends(
-    job: JobSpec,
+    use: ResinInUse,
     resin: ResinSystem,
     verdict: HardenerVerdict,
     room_c: float,
@@ -152,7 +152,7 @@ def _blends(
         return ()
     ordered = fast_to_slow(resin.hardeners)
     ids = [hardener.id for hardener in ordered]
-    in_hand = job.chemistry.hardener_id if job.chemistry.blend_id else verdict.chosen.hardener.id
+    in_hand = use.hardener_id if use.blend_id else verdict.chosen.hardener.id
     at = ids.index(in_hand) if in_hand in ids else None
     if at is None:
         return ()
@@ -240,11 +240,11 @@ def _hardener_results(
     )
 
 
-def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> DoseResult:
+def _dose_result(use: ResinInUse, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> DoseResult:
     return DoseResult(
         catalyst_pct=dose.catalyst_pct,
         solved_pct=dose.solved_pct,
-        wanted_gel_min=job.chemistry.wanted_gel_min or DEFAULT_WANTED_GEL_MIN,
+        wanted_gel_min=use.wanted_gel_min or DEFAULT_WANTED_GEL_MIN,
         gel_min=dose.gel_min,
         least_pct=resin.catalyst.least_pct,
         most_pct=resin.catalyst.most_pct,
@@ -255,13 +255,13 @@ def _dose_result(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales: Sc
             DoseRow(catalyst_pct=row.catalyst_pct, gel_min=row.gel_min, at_room_min=row.at_room_min)
             for row in dose.chart
         ),
-        understood=_dose_understood(job, resin, dose, scales),
+        understood=_dose_understood(use, resin, dose, scales),
     )
 
 
-def _dose_understood(job: JobSpec, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> str:
+def _dose_understood(use: ResinInUse, resin: ResinSystem, dose: DoseVerdict, scales: Scales) -> str:
     """A dose by weight and by volume, where it was typed in words."""
-    if not job.chemistry.dose_words:
+    if not use.dose_words:
         return ""
     by_weight = f"{scales.written(dose.catalyst_pct, '.2f')} % by weight"
     ml_per_kg = 10 * dose.catalyst_pct / resin.catalyst.density_g_per_cm3
@@ -330,6 +330,8 @@ def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) 
         room_c=mix.room_c,
         catalyst_pct=mix.dose.catalyst_pct if mix.dose else None,
         workable_share=life.workable(mass),
+        use_id=mix.use.id,
+        resin_name=mix.resin.name,
     )
 
 

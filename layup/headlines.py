@@ -1,6 +1,7 @@
 """The plan in one line: each step with its headline figure and its state, and the one thing to do next."""
 
 from layup import kinds
+from layup.chemistry.outcome import ChemistryResult
 from layup.job import JobSpec
 from layup.kind import KindOfWork
 from layup.outcome import NextStep, Plan, Step, StepResult, StepState
@@ -36,7 +37,7 @@ def _state(step: Step, plan: Plan, kind: KindOfWork | None) -> StepState:
         return ""
     if step in ("pots", "ticket"):
         return "ready" if plan.pots and not plan.problems and not plan.stuck else ""
-    return "ready" if plan.chemistry else ""
+    return "ready" if plan.resins else ""
 
 
 def _headline(step: Step, plan: Plan, scales: Scales) -> str:
@@ -50,19 +51,26 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
         case "pots":
             if plan.stuck:
                 return "no pot lasts"
-            mixed = plan.resin.mixed_g if plan.resin else 0
-            return (
-                f"{counted(plan.pot_count, 'pot')} · {plan.pot_words(mixed, scales)}" if plan.pot_count else "none yet"
-            )
+            return f"{counted(plan.pot_count, 'pot')} · {_mixed(plan, scales)}" if plan.pot_count else "none yet"
         case "ticket":
-            return f"first {plan.pot_words(plan.pots[0].mass_g, scales)}" if plan.pots else "none yet"
+            return f"first {plan.pot_words(plan.pots[0], scales)}" if plan.pots else "none yet"
     return "what was done"
 
 
+def _mixed(plan: Plan, scales: Scales) -> str:
+    """All that is mixed: of one resin as it is measured, of several by weight."""
+    mixed = [resin for resin in plan.resins if resin.use and resin.use.mixed_g]
+    return mixed[0].words(mixed[0].use.mixed_g, scales) if len(mixed) == 1 else scales.mass(plan.mixed_g)
+
+
 def _chemistry(plan: Plan, scales: Scales) -> str:
-    chemistry = plan.chemistry
-    if chemistry is None:
+    if not plan.resins:
         return "no resin yet"
+    more = f" + {len(plan.resins) - 1}" if len(plan.resins) > 1 else ""
+    return f"{_verdict(plan.resins[0].chemistry, scales)}{more}"
+
+
+def _verdict(chemistry: ChemistryResult, scales: Scales) -> str:
     if chemistry.dose:
         return f"{scales.written(chemistry.dose.catalyst_pct, '.2f')} % · {chemistry.dose.gel_min:.0f} min"
     chosen = next((hardener for hardener in chemistry.hardeners if hardener.chosen), None)
@@ -87,5 +95,4 @@ def _next_step(plan: Plan, scales: Scales) -> NextStep:
         return NextStep(step="stack", words=words)
     if not plan.pots:
         return NextStep(step="stack", words="nothing to mix yet: write what is laid in this resin")
-    first = plan.pot_words(plan.pots[0].mass_g, scales)
-    return NextStep(step="ticket", words=f"mix pot 1 of {plan.pot_count:,}, {first}")
+    return NextStep(step="ticket", words=f"mix pot 1 of {plan.pot_count:,}, {plan.pot_words(plan.pots[0], scales)}")

@@ -17,7 +17,10 @@ from layup.pots.work import Applied
 School = Literal["band", "one step slower"]
 PotVessel = Literal["cup", "tray", "tray on a cool pack"]
 
-VERSION = 1
+VERSION = 2
+MOST_RESINS = 8
+# The id of the one resin that a new job begins with.
+FIRST_USE = "resin"
 MOST_PLIES = 500
 MOST_JOINTS = 2000
 
@@ -44,6 +47,8 @@ def _digits(angle: str) -> str:
 
 
 Angle = Annotated[str, Field(max_length=12), AfterValidator(_digits)]
+# Which of the job's resins in use a thing is laid in, by its id; where it names none, it is the first.
+UseId = Annotated[str, Field(max_length=40)]
 
 
 class PlyStrips(Document):
@@ -56,10 +61,14 @@ class PlyStrips(Document):
 
 
 class Coat(Document):
-    """A coat of resin in its place among the plies, `resin_gsm` of it. Gel coat is a resin of its own."""
+    """A coat of resin in its place among the plies, `resin_gsm` of it. It is of its part's resin where it names none.
+
+    Gel coat is never that: one that names no resin in use is weighed, and mixed by its own sheet.
+    """
 
     kind: CoatKind
     resin_gsm: float = Field(ge=10, le=2000, allow_inf_nan=False)
+    use_id: UseId = ""
 
 
 class Ply(Document):
@@ -126,6 +135,7 @@ class Part(Document):
 
     id: Id
     name: Name = ""
+    use_id: UseId = ""
     substrate: Substrate = "bare plywood"
     surface: Surface = "simple"
     process: Process = "open mould"
@@ -171,6 +181,7 @@ class Joint(Document):
 
     id: Id
     name: Name = ""
+    use_id: UseId = ""
     kind: JointKind = "corner"
     count: int = Field(default=1, ge=1, le=200)
     length_m: Metres | None = None
@@ -203,12 +214,15 @@ class Joint(Document):
     typed: Typed = Field(default_factory=dict, max_length=20)
 
 
-class Chemistry(Document):
-    """The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
+class ResinInUse(Document):
+    """A resin that the job uses, and what sets it; `word` says what for. An empty hardener or dose is the plan's choice.
 
-    `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
+    `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of
+    `blend_id`; the rest of it is of the hardener chosen.
     """
 
+    id: Id
+    word: str = Field(default="", max_length=40)
     resin_id: str = ""
     hardener_id: str | None = None
     blend_id: str | None = None
@@ -311,14 +325,17 @@ class JobMaterials(Document):
 
 
 class JobSpec(Document):
-    """A job, version 1: what is meant. Ids are made where a thing is created and never reused."""
+    """A job, version 2: what is meant. Ids are made where a thing is created and never reused.
 
-    version: Literal[1] = VERSION
+    It uses one resin or several; what names none of them is laid in the first.
+    """
+
+    version: Literal[2] = VERSION
     name: str = Field(min_length=1, max_length=120)
     conditions: Conditions | None = None
     practice: Practice = Practice()
     materials: JobMaterials = JobMaterials()
-    chemistry: Chemistry = Chemistry()
+    resins: tuple[ResinInUse, ...] = Field(default=(ResinInUse(id=FIRST_USE),), min_length=1, max_length=MOST_RESINS)
     parts: tuple[Part, ...] = Field(default=(), max_length=200)
     joints: tuple[Joint, ...] = Field(default=(), max_length=MOST_JOINTS)
     pots: PotWishes = PotWishes()
@@ -330,10 +347,10 @@ class JobSpec(Document):
         ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs, *part.bands)]
         ids += [station.id for part in self.parts if part.shape.kind == "girths" for station in part.shape.stations]
         ids += [strip.id for joint in self.joints for strip in joint.tabs]
-        ids += [thing.id for thing in (*self.joints, *self.overrides)]
+        ids += [thing.id for thing in (*self.joints, *self.overrides, *self.resins)]
         if len(ids) != len(set(ids)):
             raise ValueError(
-                "an id stands twice: every part, ply, hole, strip, station, joint and override needs its own"
+                "an id stands twice: every resin, part, ply, hole, strip, station, joint and override needs its own"
             )
         return self
 
@@ -342,6 +359,24 @@ class JobSpec(Document):
         if sum(len(part.plies) for part in self.parts) > MOST_PLIES:
             raise ValueError(f"a job holds {MOST_PLIES} plies at most: split it")
         return self
+
+    def use_of(self, *named: str) -> ResinInUse | None:
+        """The resin in use of a thing: the first that is named, else the job's first; None for one that is not there.
+
+        >>> job = JobSpec(name="Lid", resins=(ResinInUse(id="laminate"), ResinInUse(id="gel")))
+        >>> job.use_of("", "gel").id, job.use_of("").id, job.use_of("glue")
+        ('gel', 'laminate', None)
+        """
+        wanted = next(filter(None, named), self.resins[0].id)
+        return next((use for use in self.resins if use.id == wanted), None)
+
+    def product_of(self, use: ResinInUse | None) -> ResinSystem | None:
+        """The product of a resin in use; None while it is not chosen.
+
+        >>> JobSpec(name="Lid").product_of(JobSpec(name="Lid").resins[0]) is None
+        True
+        """
+        return next((resin for resin in self.materials.resins if use and resin.id == use.resin_id), None)
 
 
 def id_path(job: JobSpec, path: str) -> str:

@@ -2,16 +2,13 @@
 
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from pydantic import ValidationError
 
 from layup.document import DEEPEST, MOST_BYTES, require_an_end
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
-from layup.job import VERSION, JobSpec
-
-# One function a step: UPGRADES[n] turns a document of version n into one of version n + 1.
-UPGRADES: dict[int, Callable[[dict], dict]] = {}
+from layup.job import FIRST_USE, VERSION, JobSpec
 
 
 class Refused(LayupError):
@@ -23,11 +20,45 @@ class Refused(LayupError):
         self.faults = faults
 
 
+def _several_resins(document: dict) -> dict:
+    """From one resin a job to several in use. What a person went on past was said of the one there was."""
+    chemistry = document.get("chemistry", {})
+    if not isinstance(chemistry, dict):
+        raise Refused([("chemistry", "must be an object")])
+    use_id = FIRST_USE
+    while use_id in _ids_in(document):
+        use_id += "-1"
+    new = {key: value for key, value in document.items() if key != "chemistry"}
+    new |= {"version": 2, "resins": [{"id": use_id, **chemistry}]}
+    if isinstance(overrides := document.get("overrides"), list):
+        new["overrides"] = [_about_the_resin(each, use_id) for each in overrides]
+    return new
+
+
+def _ids_in(node: object) -> Iterator[object]:
+    children = node.values() if isinstance(node, dict) else node if isinstance(node, list) else ()
+    if isinstance(node, dict) and "id" in node:
+        yield node["id"]
+    for child in children:
+        yield from _ids_in(child)
+
+
+def _about_the_resin(override: object, use_id: str) -> object:
+    about = override.get("about") if isinstance(override, dict) else None
+    if not isinstance(about, str) or not about.startswith("chemistry/"):
+        return override
+    return override | {"about": f"resins/{use_id}/{about.removeprefix('chemistry/')}"}
+
+
+# One function a step: UPGRADES[n] turns a document of version n into one of version n + 1.
+UPGRADES: dict[int, Callable[[dict], dict]] = {1: _several_resins}
+
+
 def schema() -> dict:
     """The published schema of a job file, with its own address.
 
     >>> schema()["$id"]
-    'urn:inch-cradle:job:1'
+    'urn:inch-cradle:job:2'
     """
     own = {"$schema": "https://json-schema.org/draft/2020-12/schema", "$id": f"urn:inch-cradle:job:{VERSION}"}
     return own | _described(JobSpec.model_json_schema())
@@ -121,6 +152,15 @@ def upgrade(document: dict) -> dict:
     return document
 
 
+def read_document(document: dict) -> JobSpec:
+    """A job from its document as it is kept, of this version or an older one. Raises ValidationError and as `upgrade`.
+
+    >>> read_document({"version": 1, "name": "Lid", "chemistry": {"resin_id": "epoxy-2-1"}}).resins[0].resin_id
+    'epoxy-2-1'
+    """
+    return JobSpec.model_validate(upgrade(document))
+
+
 def read_job(content: bytes) -> JobSpec:
     """Read a job file. Raises Refused with every fault, Unreadable or OutOfRange where it is no job at all.
 
@@ -143,7 +183,7 @@ def read_job(content: bytes) -> JobSpec:
         raise Unreadable("holds no job")
     require_an_end(document)
     try:
-        return JobSpec.model_validate(upgrade(document))
+        return read_document(document)
     except ValidationError as error:
         raise Refused(problems_of(error)) from error
 

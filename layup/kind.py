@@ -19,6 +19,11 @@ from layup.shelf import Library
 from layup.workings.bench import Write
 
 Cell = str | float | int | None
+# The products of a job's resins in use, and the mixes that could be settled, by the id of each.
+Products = Mapping[str, ResinSystem]
+Mixes = Mapping[str, Mix]
+# Said where a thing names a resin that was taken out of the job.
+GONE = "the resin that is named here is no longer in this job: choose another"
 # The head of a column: words, or words and what is measured; then a spreadsheet is told how to show it.
 Head = str | tuple[str, Quantity]
 
@@ -34,9 +39,10 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Weighed:
-    """What has its weight and neither pots nor hours yet: by what name, and how much resin, g."""
+    """What has its weight and neither pots nor hours yet: by what name, and how much of a resin in use, g."""
 
     name: str
+    use_id: str
     resin_g: float
 
 
@@ -85,28 +91,28 @@ class KindOfWork:
         """Whether the job has any of it."""
         return bool(getattr(job, self.key, ()))
 
-    def weigh(self, job: JobSpec, resin: ResinSystem | None, draft: Draft) -> None:
+    def weigh(self, job: JobSpec, products: Products, draft: Draft) -> None:
         """What can be told before there is a mix."""
 
-    def lay(self, job: JobSpec, mix: Mix | None, draft: Draft) -> None:
-        """Its work, with a mix; without one, only what is missing of it."""
+    def lay(self, job: JobSpec, mixes: Mixes, draft: Draft) -> None:
+        """Its work, with the mixes there are; of what has none, only what is missing."""
 
     def about_min(self, job: JobSpec) -> float:
         """About how long what was not weighed takes, min of one pair of hands."""
         return 0.0
 
-    def results(self, mix: Mix | None, draft: Draft) -> Iterable[Any]:
+    def results(self, mixes: Mixes, draft: Draft) -> Iterable[Any]:
         """Its records in the plan."""
         return ()
 
     def wrong_in(self, pots: Sequence, draft: Draft) -> None:
         """Says what of it cannot be, now that its pots are known."""
 
-    def facts(self, mix: Mix | None, room_c: float, draft: Draft) -> Any:
+    def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> Any:
         """What its own cautions read of it."""
         return draft.found.get(self.key)
 
-    def wet_limits(self, owner_id: str, mix: Mix, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
+    def wet_limits(self, owner_id: str, mixes: Mixes, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
         """How thick each skin of one of its owners may lie wet at once; none where it does not heat up so."""
         return ()
 
@@ -122,8 +128,8 @@ class KindOfWork:
         """Whether one of its steps has anything in it."""
         return True
 
-    def resin_g(self, draft: Draft) -> Mapping[str, float]:
-        """Where its resin goes, g: by the fields of ResinUse."""
+    def resin_g(self, draft: Draft, use_id: str) -> Mapping[str, float]:
+        """Where it takes one of the resins in use, g: by the fields of ResinUse."""
         return {}
 
     def used(self, draft: Draft) -> Iterator[Used]:

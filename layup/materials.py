@@ -250,6 +250,18 @@ class Catalyst(Material):
 
 Basis = Literal["weight", "volume"]
 ResinFamily = Literal["epoxy", "polyester", "vinyl ester"]
+MadeFor = Literal[
+    "laminating",
+    "infusion",
+    "coating",
+    "casting",
+    "gel coat",
+    "top coat",
+    "mould surface",
+    "primer",
+    "bonding primer",
+    "fairing",
+]
 
 
 class ResinSystem(Material):
@@ -262,6 +274,7 @@ class ResinSystem(Material):
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=80)
     family: ResinFamily
+    made_for: MadeFor = "laminating"
     density_g_per_cm3: Density | None = None
     cured_density_g_per_cm3: Density
     hardener_family: str = ""

@@ -1,6 +1,8 @@
 """What a plan says, as plain frozen records: the answer the API gives and `python -m layup plan` prints."""
 
-from typing import Literal
+from typing import Any, Literal
+
+from pydantic import model_validator
 
 from layup.chemistry.outcome import ChemistryResult
 from layup.day.outcome import RunSheet
@@ -66,7 +68,7 @@ class ResinUse(Record):
     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
 
-    `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
+    `in_plies_g` is without coats.
     """
 
     in_plies_g: float = 0
@@ -86,9 +88,25 @@ class ResinUse(Record):
     catalyst_g: float | None
     catalyst_ml: float | None
     in_coats_g: float = 0
-    gel_coat_g: float = 0
     runs_off_g: float = 0
     allowance_share: float = 0
+
+
+class ResinResult(Record):
+    """A resin in use: what it is for, its verdict, and where it goes.
+
+    `by_volume_g_per_ml` is the density of its mix where its pots are measured by volume, and so told.
+    """
+
+    id: str
+    word: str
+    chemistry: ChemistryResult
+    use: ResinUse | None = None
+    by_volume_g_per_ml: float | None = None
+
+    def words(self, grams: float, scales: Scales) -> str:
+        """So much of its mix, as it is measured."""
+        return scales.mixed(grams, self.by_volume_g_per_ml)
 
 
 class CostLine(Record):
@@ -133,8 +151,8 @@ class NextStep(Record):
 class Plan(Record):
     """The whole answer. `problems` are what is missing; everything else is as far as the job allows.
 
-    `weighed_only` names the parts under a bag, whose pots and hours are not planned. `by_volume_g_per_ml` is the density
-    of the mix where pots are measured by volume, and so told.
+    `weighed_only` names the parts under a bag, whose pots and hours are not planned. `gel_coat_g` is of no resin in use:
+    it is mixed by its own sheet, and is in no other figure.
     """
 
     version: Literal[1] = 1
@@ -142,8 +160,7 @@ class Plan(Record):
     dew: DewResult | None = None
     parts: tuple[PartResult, ...] = ()
     joints: tuple[JointResult, ...] = ()
-    resin: ResinUse | None = None
-    chemistry: ChemistryResult | None = None
+    resins: tuple[ResinResult, ...] = ()
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0
     piece_count: int = 0
@@ -156,8 +173,33 @@ class Plan(Record):
     steps: tuple[StepResult, ...] = ()
     next_step: NextStep = NextStep(step="measure", words="")
     weighed_only: tuple[str, ...] = ()
-    by_volume_g_per_ml: float | None = None
+    gel_coat_g: float = 0
 
-    def pot_words(self, grams: float, scales: Scales) -> str:
-        """So much of the mix, as it is measured."""
-        return scales.mixed(grams, self.by_volume_g_per_ml)
+    @model_validator(mode="before")
+    @classmethod
+    def _as_first_written(cls, told: Any) -> Any:
+        """Plans of runs begun when a job had one resin."""
+        if not isinstance(told, dict) or told.get("chemistry") is None:
+            return told
+        use = told.get("resin")
+        first = {
+            "id": "",
+            "word": "",
+            "use": use,
+            **{key: told.get(key) for key in ("chemistry", "by_volume_g_per_ml")},
+        }
+        return told | {"resins": (first,), "gel_coat_g": use.get("gel_coat_g", 0) if use else 0}
+
+    def resin_of(self, use_id: str) -> ResinResult | None:
+        """What is told of a resin in use, by its id; of the first for a pot that was planned when there was but one."""
+        return next((resin for resin in self.resins if use_id in (resin.id, "")), None)
+
+    def pot_words(self, pot: PotResult, scales: Scales) -> str:
+        """How much of a mix a pot is, as it is measured."""
+        told = self.resin_of(pot.use_id)
+        return told.words(pot.mass_g, scales) if told else scales.mass(pot.mass_g)
+
+    @property
+    def mixed_g(self) -> float:
+        """All that is mixed, g, of whatever resin."""
+        return sum(resin.use.mixed_g for resin in self.resins if resin.use)

@@ -3,12 +3,12 @@
 from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cache
+from functools import cache, partial
 
 from layup import kinds
 from layup.answers import chemistry_result, pot_results, stuck_results
 from layup.cautions.chapters import cautions_for
-from layup.cautions.rule import Facts
+from layup.cautions.rule import Facts, ResinFacts
 from layup.chemistry.blend import blended
 from layup.chemistry.catalyst import DoseVerdict, choose_dose
 from layup.chemistry.hardeners import HardenerVerdict, choose_hardener, with_blend
@@ -25,12 +25,13 @@ from layup.errors import LayupError, OutOfRange
 from layup.headlines import with_headlines
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.heat.wet_limit import WetLimit
-from layup.job import Conditions, JobSpec
+from layup.job import Conditions, JobSpec, ResinInUse
 from layup.kind import Draft
 from layup.materials import ResinSystem
-from layup.outcome import DewResult, Plan
+from layup.outcome import DewResult, Plan, ResinResult, ResinUse
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import ThickenedResult
+from layup.pots.work import Owner
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
 from layup.resin_use import cost_record, resin_use_of
@@ -40,7 +41,6 @@ from layup.shop_facts import ShopFacts
 # Layers of all copies; past it no day is worked out for them.
 MOST_LAYERS = 20_000
 _MIXING_WITH_IT = 1.6  # how much longer work takes with the mixing between (memory)
-_BLEND = "chemistry.blend_id"
 
 
 def plan(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Plan:
@@ -57,18 +57,45 @@ def plan(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Plan:
 
 
 @dataclass(frozen=True)
+class InHand:
+    """A resin in use as it is settled, at its `path` in the document. It has no mix where it cannot be mixed.
+
+    `mix_at` is its mix for a room, °C.
+    """
+
+    path: str
+    use: ResinInUse
+    resin: ResinSystem
+    hardener: HardenerVerdict | None
+    dose: DoseVerdict | None
+    mix: Mix | None
+    mix_at: Callable[[float], Mix] | None
+
+
+@dataclass(frozen=True)
 class Settled:
-    """All of a job but its day: what is to be laid, with what, by what tools. `mix_at` is the mix for a room, °C."""
+    """All of a job but its day: what is to be laid, with what, by what tools."""
 
     job: JobSpec
     shop: ShopFacts
     conditions: Conditions
     draft: Draft
-    resin: ResinSystem | None
-    hardener: HardenerVerdict | None = None
-    dose: DoseVerdict | None = None
-    mix: Mix | None = None
-    mix_at: Callable[[float], Mix] | None = None
+    in_hand: tuple[InHand, ...] = ()
+
+    @property
+    def mixes(self) -> dict[str, Mix]:
+        """The mix of each resin in use that can be mixed, by its id."""
+        return {each.use.id: each.mix for each in self.in_hand if each.mix}
+
+    @property
+    def owners(self) -> list[Owner]:
+        """What is to be laid, as far as there is something to lay it with."""
+        mixes, first = self.mixes, self.job.resins[0].id
+        named = (
+            (owner, (replace(work, use_id=work.use_id or first) for work in owner.works)) for owner in self.draft.owners
+        )
+        able = (replace(owner, works=tuple(work for work in works if work.use_id in mixes)) for owner, works in named)
+        return [owner for owner in able if owner.works]
 
     def stirred(self, pot: PlannedPot) -> ThickenedResult | None:
         """How a pot is thickened, where it is."""
@@ -77,11 +104,11 @@ class Settled:
 
 @dataclass(frozen=True)
 class Day:
-    """A job laid out from a start."""
+    """A job laid out from a start; `clocks` are those of a resin in use."""
 
     clock: ShopClock
     room: Room
-    clocks: Clocks
+    clocks: Callable[[str], Clocks]
     schedule: Schedule
 
 
@@ -89,47 +116,84 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
     draft = Draft(shop.scales)
-    resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
-    if resin:
-        resin = with_logged(resin, shop.gels)
+    products = {
+        use.id: with_logged(resin, shop.gels) for use in job.resins if (resin := job.product_of(use)) is not None
+    }
     if not any(kind.has(job) for kind in kinds.KINDS):
         draft.missing("parts", "add a part: what surface is it?", "measure")
     for kind in kinds.KINDS:
-        kind.weigh(job, resin, draft)
-    if resin is None:
-        draft.missing("chemistry.resin_id", "choose the resin you hold", "chemistry")
-        _lay(job, None, draft)
-        return Settled(job, shop, conditions, draft, None)
+        kind.weigh(job, products, draft)
+    for at, use in enumerate(job.resins):
+        if use.id not in products:
+            message = f"choose the resin for {use.word}" if use.word else "choose the resin you hold"
+            draft.missing(f"resins.{at}.resin_id", message, "chemistry")
     clock = clock_of(job, shop)
-    worked_c = room_of(job, shop, clock).worked_c(clock, _about_min(job, draft))
-    hardener, dose = _verdicts(job, resin, conditions, worked_c, draft, shop.scales, heat_of)
-    mix = _settled(job, shop, resin, hardener, dose, conditions, draft, heat_of)
-    _lay(job, mix, draft)
-    count = sum(owner.copies * len(owner.works) for owner in draft.owners)
-    if count > MOST_LAYERS:
-        draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
-        mix = None
-    return Settled(job, shop, conditions, draft, resin, hardener, dose, mix, mix and _mix_at(mix, draft))
-
-
-def _lay(job: JobSpec, mix: Mix | None, draft: Draft) -> None:
+    worked_c = room_of(job, shop, clock).worked_c(clock, _about_min(job, draft)) if products else conditions.room_c
+    in_hand = tuple(
+        _in_hand(job, shop, f"resins.{at}", use, products[use.id], conditions, worked_c, draft, heat_of)
+        for at, use in enumerate(job.resins)
+        if use.id in products
+    )
+    of = Settled(job, shop, conditions, draft, in_hand)
     for kind in kinds.KINDS:
-        kind.lay(job, mix, draft)
+        kind.lay(job, of.mixes, draft)
+    count = sum(owner.copies * len(owner.works) for owner in draft.owners)
+    if products and count > MOST_LAYERS:
+        draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
+        return replace(of, in_hand=tuple(replace(each, mix=None, mix_at=None) for each in in_hand))
+    return of
+
+
+def _in_hand(
+    job: JobSpec,
+    shop: ShopFacts,
+    path: str,
+    use: ResinInUse,
+    resin: ResinSystem,
+    conditions: Conditions,
+    worked_c: float,
+    draft: Draft,
+    heat_of: HeatOf,
+) -> InHand:
+    """A resin in use with its verdict and its mix; what is wrong with it goes to the draft, at its fields."""
+    say = partial(_say, draft, path)
+    own = _own_dose(use, resin, say) if resin.catalyst else None
+    hardener, dose = _verdicts(job, use, resin, own, conditions, worked_c, shop.scales, heat_of, say)
+    mix = _settled(job, shop, use, resin, hardener, dose, conditions, heat_of, say)
+    return InHand(path, use, resin, hardener, dose, mix, mix and _mix_at(mix, own))
+
+
+# Takes a field of a resin in use, or of the job where it has a dot, and what is the matter there.
+Say = Callable[[str, str], None]
+
+
+def _say(draft: Draft, path: str, field: str, message: str) -> None:
+    draft.missing(field if "." in field else f"{path}.{field}", message, "chemistry")
 
 
 def settled_for(of: Settled, start: datetime) -> Settled:
     """A settled job begun at another time: settled anew where the hours it is then worked in ask for another hardener."""
-    job, chemistry = of.job, of.job.chemistry
-    if of.mix is None or of.hardener is None or chemistry.hardener_id or chemistry.blend_id:
+    job = of.job
+    chosen = [each for each in of.in_hand if each.mix and each.hardener and not _named(each.use)]
+    if not chosen:
         return of
     clock = clock_of(job, of.shop, start)
     worked_c = room_of(job, of.shop, clock).worked_c(clock, _about_min(job, of.draft))
-    school, deadline_h = job.practice.hardener_school, chemistry.deadline_h
-    then = choose_hardener(of.resin.hardeners, worked_c, school, deadline_h, heat_of=of.mix.heat_of).chosen
-    if then and then.hardener.id == of.mix.hardener.id:
+    if all(_still_chosen(each, worked_c, job) for each in chosen):
         return of
     begun = job.model_copy(update={"pots": job.pots.model_copy(update={"start": start})})
-    return settled(begun, of.shop, of.mix.heat_of)
+    return settled(begun, of.shop, chosen[0].mix.heat_of)
+
+
+def _named(use: ResinInUse) -> bool:
+    """Whether the builder chose the hardener himself."""
+    return bool(use.hardener_id or use.blend_id)
+
+
+def _still_chosen(each: InHand, worked_c: float, job: JobSpec) -> bool:
+    school, deadline_h = job.practice.hardener_school, each.use.deadline_h
+    then = choose_hardener(each.resin.hardeners, worked_c, school, deadline_h, heat_of=each.mix.heat_of).chosen
+    return then is None or then.hardener.id == each.mix.hardener.id
 
 
 def _about_min(job: JobSpec, draft: Draft) -> float:
@@ -138,9 +202,8 @@ def _about_min(job: JobSpec, draft: Draft) -> float:
     return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / job.pots.hands
 
 
-def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
-    """The mix for a room: the same hardener, or a dose solved anew where the builder has not set his own."""
-    own = _own_dose(mix.job, mix.resin, draft) if mix.dose else None
+def _mix_at(mix: Mix, own: float | None) -> Callable[[float], Mix]:
+    """The mix for a room: the same hardener, or a dose solved anew where the builder has not set his `own`."""
 
     @cache
     def mixed(room_c: float) -> Mix:
@@ -149,7 +212,7 @@ def _mix_at(mix: Mix, draft: Draft) -> Callable[[float], Mix]:
             return mix
         if mix.dose is None:
             return replace(mix, room_c=room_c)
-        wanted = mix.job.chemistry.wanted_gel_min
+        wanted = mix.use.wanted_gel_min
         return replace(mix, room_c=room_c, dose=choose_dose(mix.resin.catalyst, room_c, wanted, own, mix.shop.scales))
 
     return mixed
@@ -167,14 +230,20 @@ def laid_out(
     `lane_ids`."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
+    in_hand = {each.use.id: each for each in of.in_hand if each.mix_at}
+
+    def mix_at(use_id: str, room_c: float) -> Mix:
+        return in_hand[use_id].mix_at(room_c)
 
     def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
-        found = (kind.wet_limits(owner_id, of.mix_at(room_c), room_c, of.draft) for kind in kinds.KINDS)
+        mixes = {use_id: mix_at(use_id, room_c) for use_id in in_hand}
+        found = (kind.wet_limits(owner_id, mixes, room_c, of.draft) for kind in kinds.KINDS)
         return next(filter(None, found), ())
 
     planner = Planner(
-        of.draft.owners,
-        of.mix_at,
+        of.owners,
+        mix_at,
+        of.job.pots,
         room,
         clock,
         wet_limits=limits,
@@ -187,11 +256,11 @@ def laid_out(
 
 def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     of = settled(job, shop, heat_of)
-    conditions, draft, resin, mix = of.conditions, of.draft, of.resin, of.mix
+    conditions, draft, mixes = of.conditions, of.draft, of.mixes
     dew = dew_of(conditions)
     pieces = _pieces(job, draft)
-    results = {kind.key: tuple(kind.results(mix, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
-    if resin is None:
+    results = {kind.key: tuple(kind.results(mixes, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
+    if not of.in_hand:
         return Plan(
             conditions=conditions,
             dew=dew,
@@ -199,42 +268,64 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
             problems=tuple(draft.problems),
             **results,
         )
-    day = laid_out(of) if mix else None
+    day = laid_out(of) if mixes else None
     pots = day.schedule.pots if day else []
     if day and day.schedule.too_many:
         draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
         day, pots = None, []
     for kind in kinds.KINDS:
         kind.wrong_in(pots, draft)
-    largest = _largest(pots)
     stuck = day.schedule.stuck if day else []
-    resin_use = resin_use_of(draft, pots, mix) if mix and (pots or draft.weighed) and not stuck else None
+    told = (pots or draft.weighed) and not stuck
+    uses = {use_id: resin_use_of(draft, pots, mix) for use_id, mix in mixes.items()} if told else {}
     potted, about = pot_results(pots, of.stirred)
     return Plan(
         conditions=conditions,
         dew=dew,
-        resin=resin_use,
-        chemistry=chemistry_result(
-            job, resin, of.hardener, of.dose, conditions.room_c, mix, largest, shop.scales, heat_of
-        ),
+        resins=tuple(_resin_result(each, of, pots, uses.get(each.use.id), heat_of) for each in of.in_hand),
+        gel_coat_g=sum(grams for kind in kinds.KINDS for grams in kind.resin_g(draft, "").values()),
         pots=potted,
         pot_count=len(pots),
         piece_count=pieces,
-        cost=cost_record(draft, mix, resin_use) if resin_use else None,
+        cost=cost_record(draft, mixes, uses) if uses else None,
         stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
-        run_sheet=run_sheet(day.schedule, about, mix, day.clock, day.room, day.clocks) if pots else None,
+        run_sheet=run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if pots else None,
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
-        weighed_only=tuple(weighed.name for weighed in draft.weighed),
-        by_volume_g_per_ml=mix.by_volume_g_per_ml if mix else None,
+        weighed_only=tuple(dict.fromkeys(weighed.name for weighed in draft.weighed)),
         **results,
     )
 
 
+def _resin_result(
+    each: InHand, of: Settled, pots: Sequence[PlannedPot], use: ResinUse | None, heat_of: HeatOf
+) -> ResinResult:
+    return ResinResult(
+        id=each.use.id,
+        word=each.use.word,
+        chemistry=chemistry_result(
+            each.use,
+            each.resin,
+            each.hardener,
+            each.dose,
+            of.conditions.room_c,
+            each.mix,
+            _largest(_of_use(pots, each)),
+            of.shop.scales,
+            heat_of,
+        ),
+        use=use,
+        by_volume_g_per_ml=each.mix.by_volume_g_per_ml if each.mix else None,
+    )
+
+
+def _of_use(pots: Sequence[PlannedPot], each: InHand) -> list[PlannedPot]:
+    return [pot for pot in pots if pot.mix.use.id == each.use.id]
+
+
 def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewResult | None) -> Facts:
     """What the cautions read."""
-    job, shop, conditions, draft, mix = of.job, of.shop, of.conditions, of.draft, of.mix
-    largest = _largest(pots)
+    job, shop, conditions = of.job, of.shop, of.conditions
     return Facts(
         job=job,
         conditions=conditions,
@@ -243,18 +334,27 @@ def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewRes
         dew=dew,
         day=shop.day,
         scales=shop.scales,
-        resin=of.resin,
-        hardener=of.hardener,
-        dose=of.dose,
-        pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
-        weight_b_per_a=mix.b_per_a_weight if mix else None,
+        resins=tuple(_resin_facts(each, _of_use(pots, each)) for each in of.in_hand),
         cup_made_of=shop.cup_made_of,
-        peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
         pumps_b_per_a=_pumps(job, shop),
         late=tuple(_late(day.schedule)) if day else (),
-        found={kind.key: kind.facts(mix, conditions.room_c, draft) for kind in kinds.KINDS},
+        found={kind.key: kind.facts(of.mixes, conditions.room_c, of.draft) for kind in kinds.KINDS},
         missed=tuple(missed_windows(day.schedule)) if day else (),
-        coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else None,
+        coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else {},
+    )
+
+
+def _resin_facts(each: InHand, pots: Sequence[PlannedPot]) -> ResinFacts:
+    largest = _largest(pots)
+    return ResinFacts(
+        path=each.path,
+        use=each.use,
+        resin=each.resin,
+        hardener=each.hardener,
+        dose=each.dose,
+        pot_masses_g=tuple(dict.fromkeys(pot.mass_g for pot in pots)),
+        weight_b_per_a=each.mix.b_per_a_weight if each.mix else None,
+        peak_c=largest.mix.peak_c(largest.mass_g) if largest else None,
     )
 
 
@@ -294,95 +394,91 @@ def dew_of(conditions: Conditions) -> DewResult | None:
 
 def _verdicts(
     job: JobSpec,
+    use: ResinInUse,
     resin: ResinSystem,
+    own: float | None,
     conditions: Conditions,
     worked_c: float,
-    draft: Draft,
     scales: Scales,
     heat_of: HeatOf,
+    say: Say,
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
-    chemistry = job.chemistry
     if resin.catalyst:
-        wanted, own = chemistry.wanted_gel_min, _own_dose(job, resin, draft)
-        return None, choose_dose(resin.catalyst, conditions.room_c, wanted, own, scales)
-    school, deadline = job.practice.hardener_school, chemistry.deadline_h
+        return None, choose_dose(resin.catalyst, conditions.room_c, use.wanted_gel_min, own, scales)
+    school, deadline = job.practice.hardener_school, use.deadline_h
     try:
-        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, chemistry.hardener_id, scales, heat_of)
+        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, use.hardener_id, scales, heat_of)
     except LayupError as error:
-        draft.missing(error.path, error.message, "chemistry")
+        say(error.path, error.message)
         verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, scales=scales, heat_of=heat_of)
     if verdict.chosen is None:
-        draft.missing("conditions.room_c", verdict.sentence, "chemistry")
+        say("conditions.room_c", verdict.sentence)
         return verdict, None
-    return _with_blend(job, resin, verdict, conditions.room_c, draft, heat_of), None
+    return _with_blend(use, resin, verdict, conditions.room_c, heat_of, say), None
 
 
-def _own_dose(job: JobSpec, resin: ResinSystem, draft: Draft) -> float | None:
+def _own_dose(use: ResinInUse, resin: ResinSystem, say: Say) -> float | None:
     """The builder's own dose, %: as the tin prints it, or as he typed it."""
-    words = job.chemistry.dose_words
-    if not words:
-        return job.chemistry.catalyst_pct
+    if not use.dose_words:
+        return use.catalyst_pct
     try:
-        return parse_dose(words, resin.density_g_per_cm3, resin.catalyst.density_g_per_cm3)
+        return parse_dose(use.dose_words, resin.density_g_per_cm3, resin.catalyst.density_g_per_cm3)
     except LayupError as error:
-        draft.missing("chemistry.dose_words", error.message, "chemistry")
-        return job.chemistry.catalyst_pct
+        say("dose_words", error.message)
+        return use.catalyst_pct
 
 
 def _with_blend(
-    job: JobSpec, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, draft: Draft, heat_of: HeatOf
+    use: ResinInUse, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, heat_of: HeatOf, say: Say
 ) -> HardenerVerdict:
-    chemistry = job.chemistry
-    if chemistry.blend_id is None:
+    if use.blend_id is None:
         return verdict
     first = verdict.chosen.hardener
-    second = next((hardener for hardener in resin.hardeners if hardener.id == chemistry.blend_id), None)
+    second = next((hardener for hardener in resin.hardeners if hardener.id == use.blend_id), None)
     try:
         if second is None:
-            raise OutOfRange("the hardener to blend in is not of this family: choose one of its own", _BLEND)
-        blend = blended(first, second, chemistry.blend_share, heat_of)
+            raise OutOfRange("the hardener to blend in is not of this family: choose one of its own", "blend_id")
+        blend = blended(first, second, use.blend_share, heat_of)
     except LayupError as error:
-        draft.missing(error.path, error.message, "chemistry")
+        say(error.path, error.message)
         return verdict
-    return with_blend(verdict, blend, chemistry.blend_share, first.id, second.id, room_c, heat_of)
+    return with_blend(verdict, blend, use.blend_share, first.id, second.id, room_c, heat_of)
 
 
 def _settled(
     job: JobSpec,
     shop: ShopFacts,
+    use: ResinInUse,
     resin: ResinSystem,
     hardener: HardenerVerdict | None,
     dose: DoseVerdict | None,
     conditions: Conditions,
-    draft: Draft,
     heat_of: HeatOf,
+    say: Say,
 ) -> Mix | None:
-    _check_tin_ratio(job, resin, draft)
+    _check_tin_ratio(use, resin, say)
     if conditions.room_c > resin.maximum_c:
         room, most = shop.scales.temperature(conditions.room_c), shop.scales.temperature(resin.maximum_c)
-        message = f"{room} is over the {most} of {resin.name}: cool the room"
-        draft.missing("conditions.room_c", message, "chemistry")
+        say("conditions.room_c", f"{room} is over the {most} of {resin.name}: cool the room")
         return None
     if hardener and hardener.chosen is None:
         return None
     in_hand = hardener.chosen.hardener if hardener else None
     try:
-        return settle(job, shop, resin, in_hand, dose, conditions.room_c, heat_of)
+        return settle(job, use, shop, resin, in_hand, dose, conditions.room_c, heat_of)
     except LayupError as error:
-        draft.missing(error.path, error.message, "chemistry")
+        say(error.path, error.message)
         return None
 
 
-def _check_tin_ratio(job: JobSpec, resin: ResinSystem, draft: Draft) -> None:
-    chemistry = job.chemistry
-    if not chemistry.tin_ratio or not resin.two_part:
+def _check_tin_ratio(use: ResinInUse, resin: ResinSystem, say: Say) -> None:
+    if not use.tin_ratio or not resin.two_part:
         return
     try:
-        parse_ratio(chemistry.tin_ratio)
+        parse_ratio(use.tin_ratio)
     except LayupError as error:
-        draft.missing("chemistry.tin_ratio", error.message, "chemistry")
+        say("tin_ratio", error.message)
         return
-    if chemistry.tin_ratio_basis not in resin.bases:
+    if use.tin_ratio_basis not in resin.bases:
         allowed = " or ".join(resin.bases)
-        message = f"{resin.name} is measured by {allowed} only: type its ratio by {allowed}"
-        draft.missing("chemistry.tin_ratio", message, "chemistry")
+        say("tin_ratio", f"{resin.name} is measured by {allowed} only: type its ratio by {allowed}")

@@ -1,10 +1,10 @@
 """The resin and the money of a plan: what is laid, left in vessels, kept in reserve, and what it costs."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from layup import kinds
 from layup.day.schedule import PlannedPot
-from layup.kind import Draft
+from layup.kind import Draft, Mixes
 from layup.outcome import CostLine, CostRecord, ResinUse
 from layup.pots.mix import Mix
 from layup.pots.sizing import CUP_LOSS_SHARE
@@ -14,30 +14,37 @@ from layup.preparing.cost import Used, cost_of
 AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE = 0.18, 0.03
 
 
-def cost_record(draft: Draft, mix: Mix, resin_use: ResinUse) -> CostRecord:
-    """What a job's fabrics, fillers and mixed resin cost, line by line; what has no price is named.
+def cost_record(draft: Draft, mixes: Mixes, uses: Mapping[str, ResinUse]) -> CostRecord:
+    """What a job's fabrics, fillers and mixed resins cost, line by line; what has no price is named.
+
+    `uses` tells where each resin in use goes, by its id.
 
     >>> from layup.plan import settled
     >>> from layup.job import JobSpec
     >>> from layup.shop_facts import ShopFacts
     >>> from layup.library import generic
     >>> resin = next(resin for resin in generic().resins if resin.id == "epoxy-2-1")
-    >>> job = JobSpec(name="New", materials={"resins": [resin]}, chemistry={"resin_id": resin.id})
+    >>> job = JobSpec(name="New", materials={"resins": [resin]}, resins=[{"id": "r", "resin_id": resin.id}])
     >>> of = settled(job, ShopFacts())
-    >>> use = resin_use_of(of.draft, (), of.mix)
-    >>> use.mixed_g, cost_record(of.draft, of.mix, use).known
+    >>> use = resin_use_of(of.draft, (), of.mixes["r"])
+    >>> use.mixed_g, cost_record(of.draft, of.mixes, {"r": use}).known
     (0.0, 0.0)
     """
     used = [used for kind in kinds.KINDS for used in kind.used(draft)]
-    part_a = resin_use.mixed_g if resin_use.part_a_g is None else resin_use.part_a_g
-    used.append(Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg))
-    if mix.hardener and resin_use.part_b_g:
-        used.append(Used(f"{mix.hardener.name} hardener", resin_use.part_b_g / 1000, mix.hardener.price_per_kg))
-    if resin_use.catalyst_g:
-        used.append(Used(mix.resin.catalyst.name, resin_use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg))
+    for use_id, use in uses.items():
+        used += _mixed(mixes[use_id], use)
     cost = cost_of(used)
     lines = tuple(CostLine(name=name, cost=amount) for name, amount in cost.lines.items())
     return CostRecord(total=cost.total, known=cost.known, unpriced=cost.unpriced, lines=lines)
+
+
+def _mixed(mix: Mix, use: ResinUse) -> Iterator[Used]:
+    part_a = use.mixed_g if use.part_a_g is None else use.part_a_g
+    yield Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg)
+    if mix.hardener and use.part_b_g:
+        yield Used(f"{mix.hardener.name} hardener", use.part_b_g / 1000, mix.hardener.price_per_kg)
+    if use.catalyst_g:
+        yield Used(mix.resin.catalyst.name, use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg)
 
 
 def _parts_ml(mix: Mix, mixed_g: float) -> tuple[float | None, float | None]:
@@ -49,22 +56,24 @@ def _parts_ml(mix: Mix, mixed_g: float) -> tuple[float | None, float | None]:
 
 
 def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
-    """Where the resin of a plan goes, g: into plies, coats and joints, off again, into vessels and into the reserve.
+    """Where a resin in use goes, g: into plies, coats and joints, off again, into vessels and into the reserve.
 
-    `pots` are all pots of the schedule; what is only weighed, under a bag, is counted with what its cups would keep.
+    `pots` are all pots of the schedule, of whatever resin; what is only weighed, under a bag, is counted with what its cups
+    would keep.
 
     >>> from layup.job import JobSpec
     >>> from layup.plan import plan
     >>> from layup.shop_facts import ShopFacts
-    >>> plan(JobSpec(name="New"), ShopFacts()).resin is None
-    True
+    >>> plan(JobSpec(name="New"), ShopFacts()).resins
+    ()
     """
+    pots = [pot for pot in pots if pot.mix.use.id == mix.use.id]
     goes: dict[str, float] = {}
     for kind in kinds.KINDS:
-        for where, grams in kind.resin_g(draft).items():
+        for where, grams in kind.resin_g(draft, mix.use.id).items():
             goes[where] = goes.get(where, 0.0) + grams
     # What is only weighed is lost in vessels as any other.
-    bagged = sum(weighed.resin_g for weighed in draft.weighed)
+    bagged = sum(weighed.resin_g for weighed in draft.weighed if weighed.use_id == mix.use.id)
     mixed = sum(pot.mass_g for pot in pots) + bagged / (1 - CUP_LOSS_SHARE)
     surplus = sum(pot.surplus_g for pot in pots)
     laid = sum(pot.laid_g for pot in pots) + bagged

@@ -9,7 +9,7 @@ from openpyxl.styles import Font
 from layup import kinds
 from layup.job import JobSpec
 from layup.kind import Cell, Sheet
-from layup.outcome import Plan
+from layup.outcome import Plan, ResinUse
 from layup.printable import plain
 from layup.scales import METRIC, Scales
 
@@ -30,16 +30,21 @@ def write_workbook(job: JobSpec, plan: Plan, scales: Scales = METRIC) -> bytes:
     for kind in kinds.KINDS:
         for sheet in kind.sheets(job, plan):
             _write(book, sheet, scales)
-    _write(book, Sheet("Resin", ("what", ("weight", "mass")), _resin(plan)), scales)
+    _write(book, Sheet("Resin", ("resin", "what", ("weight", "mass")), _resins(plan)), scales)
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
 
 
-def _resin(plan: Plan) -> Iterator[tuple[Cell, ...]]:
-    use = plan.resin
-    if use is None:
-        return
+def _resins(plan: Plan) -> Iterator[tuple[Cell, ...]]:
+    for resin in plan.resins:
+        for what, grams in _where(resin.use) if resin.use else ():
+            yield resin.chemistry.resin_name, what, grams
+    if plan.gel_coat_g:
+        yield "", "gel coat, from its own tin", plan.gel_coat_g
+
+
+def _where(use: ResinUse) -> Iterator[tuple[str, float | None]]:
     yield "stays in the plies", use.in_plies_g
     yield "first wet-out of the surface", use.first_wet_out_g
     yield "coats", use.in_coats_g
@@ -53,7 +58,6 @@ def _resin(plan: Plan) -> Iterator[tuple[Cell, ...]]:
     yield "part A of what is mixed", use.part_a_g
     yield "part B of what is mixed", use.part_b_g
     yield "catalyst", use.catalyst_g
-    yield "gel coat, from its own tin", use.gel_coat_g
 
 
 def _write(book: Workbook, told: Sheet, scales: Scales) -> None:

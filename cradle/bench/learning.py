@@ -20,14 +20,15 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
     gelled in a time that no pot gels in, such as both buttons pressed at once.
     """
     spec, answer = run.spec, run.issued
-    resin = next(resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id)
+    use = spec.use_of(planned.use_id)
+    resin = spec.product_of(use)
     off_pct = history.ratio_error_pct
-    if spec.chemistry.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
+    if use.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
         return None
     elsewhere = planned.ticket.thickened or spec.pots.vessel != "cup"
     if not history.gelled_in_min or (resin.two_part and elsewhere):
         return None
-    chemistry = answer.chemistry
+    chemistry = answer.resin_of(planned.use_id).chemistry
     gel = Gel(
         shop=run.job.shop,
         tap_id=event.tap_id,

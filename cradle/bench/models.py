@@ -8,6 +8,7 @@ from django.db import models
 
 from cradle.jobs.models import Job
 from layup.job import JobSpec
+from layup.job_file import read_document
 from layup.outcome import Plan
 from layup.shop_facts import ShopFacts
 
@@ -43,7 +44,7 @@ class Run(models.Model):
     @cached_property
     def spec(self) -> JobSpec:
         """The document it was begun with."""
-        return JobSpec.model_validate(self.document)
+        return read_document(self.document)
 
     @cached_property
     def facts(self) -> ShopFacts:

@@ -26,7 +26,7 @@ from layup.heat.pot_lab import (
     surface_words,
     try_pot,
 )
-from layup.job import JobSpec
+from layup.job import JobSpec, ResinInUse, UseId
 from layup.materials import Hardener, ResinSystem
 from layup.shop_facts import ShopFacts
 
@@ -34,6 +34,9 @@ router = Router(tags=["pot lab"])
 
 
 class LabIn(Schema):
+    """Pots to try, of one of the job's resins in use; the first where none is named."""
+
+    use_id: UseId = ""
     trials: Annotated[list[PotTrial], Field(min_length=1, max_length=3)]
 
 
@@ -52,9 +55,10 @@ class LabOut(Schema):
 def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     job = job_of(request, job_id)
     spec, facts = job.latest().spec(), facts_for(request.user, job.shop)
-    resin = next((resin for resin in spec.materials.resins if resin.id == spec.chemistry.resin_id), None)
+    use = spec.use_of(sent.use_id)
+    resin = spec.product_of(use)
     if resin is None:
-        raise Missing("choose the resin you hold, under Chemistry", "chemistry.resin_id")
+        raise Missing("choose the resin you hold, under Chemistry", "resins.0.resin_id")
     resin = with_logged(resin, facts.gels)
     work = partial(PLANS.work, job.shop_id, settings.PLAN_BUDGET_S)
     results, set_by = [], []
@@ -62,7 +66,7 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
     wide = [trial.model_copy(update={"cup_mm": trial.cup_mm or facts.cup_width_mm}) for trial in sent.trials]
     for at, trial in enumerate(wide):
         try:
-            set_by.append(_in_hand(job.shop_id, spec, facts, resin, trial))
+            set_by.append(_in_hand(job.shop_id, spec, facts, use, resin, trial))
             results.append(work(try_pot, resin, *set_by[-1], trial, facts.scales, facts.cup_ml))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
@@ -77,7 +81,7 @@ def try_pots(request: HttpRequest, job_id: UUID, sent: LabIn):
 
 
 def _in_hand(
-    shop_id: UUID, spec: JobSpec, facts: ShopFacts, resin: ResinSystem, trial: PotTrial
+    shop_id: UUID, spec: JobSpec, facts: ShopFacts, use: ResinInUse, resin: ResinSystem, trial: PotTrial
 ) -> tuple[Hardener | None, float | None]:
     """What sets a trial: its own hardener or dose, or what the plan takes today."""
     if resin.catalyst and trial.catalyst_pct:
@@ -87,10 +91,10 @@ def _in_hand(
         return own, None
     if trial.hardener_id:
         raise OutOfRange("this hardener does not belong to this resin: choose one of its family", "hardener_id")
-    chemistry = planned(shop_id, spec, facts, full=True).chemistry
+    chemistry = planned(shop_id, spec, facts, full=True).resin_of(use.id).chemistry
     if resin.catalyst:
         return None, chemistry.dose.catalyst_pct
     chosen = next((row.id for row in chemistry.hardeners if row.chosen), None)
     if chosen is None:
         raise OutOfRange("nothing is defined this cold: choose the hardener to try", "hardener_id")
-    return hardener_in_hand(resin, spec.chemistry, chosen), None
+    return hardener_in_hand(resin, use, chosen), None

@@ -9,8 +9,9 @@ from django.utils import timezone
 from pydantic import ValidationError
 
 from cradle.shops.models import Shop
-from layup.errors import Unreadable
+from layup.errors import LayupError, Unreadable
 from layup.job import JobSpec
+from layup.job_file import read_document
 
 logger = logging.getLogger(__name__)
 
@@ -66,8 +67,8 @@ class JobRevision(models.Model):
     def spec(self) -> JobSpec:
         """The document. Raises Unreadable where this version of the program cannot read it."""
         try:
-            return JobSpec.model_validate(self.document)
-        except ValidationError as failed:
+            return read_document(self.document)
+        except (ValidationError, LayupError) as failed:
             logger.warning("revision %s of job %s can no longer be read", self.number, self.job_id)
             raise Unreadable("this job can no longer be read: go back to an earlier revision under Log") from failed
 

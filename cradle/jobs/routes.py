@@ -403,7 +403,7 @@ def _revision_out(facts: ShopFacts, revision: JobRevision) -> RevisionOut:
         name=spec.name,
         part_count=sum(part.count for part in answer.parts),
         total_area_m2=sum(part.total_area_m2 for part in answer.parts),
-        mixed_g=answer.resin.mixed_g if answer.resin else None,
+        mixed_g=answer.mixed_g or None,
         pot_count=answer.pot_count,
         cost=answer.cost.total if answer.cost else None,
     )

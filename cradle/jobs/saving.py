@@ -112,7 +112,7 @@ def go_back(job: Job, number: int, person: AbstractBaseUser) -> JobRevision:
             return latest
         earlier.fix()
         latest.fix()
-        return _append(job, latest.number + 1, earlier.document, person)
+        return _append(job, latest.number + 1, stored(earlier.spec()), person)
 
 
 def put_away(job: Job, away: bool) -> Job:

@@ -1,8 +1,9 @@
 """The room and the surface against the resin."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from layup.cautions.rule import Facts, Finding, Rule
+from layup.chemistry.hardeners import HardenerVerdict
 from layup.laminate.ground import STEEP
 from layup.words import begun, with_article
 
@@ -15,31 +16,32 @@ _CONCRETE_DAYS, _GREEN_CONCRETE_DAYS = 28.0, 21.0  # common practice
 
 
 def _under_minimum(facts: Facts) -> Iterator[Finding]:
-    resin, shown = facts.resin, facts.scales.temperature
+    shown = facts.scales.temperature
     read = [("room", facts.room_c, "conditions.room_c")]
     if facts.conditions.surface_c is not None:
         read.append(("surface", facts.surface_c, "conditions.surface_c"))
     for name, temperature_c, path in read:
-        if temperature_c < resin.minimum_c:
+        too_cold = [each.resin for each in facts.resins if temperature_c < each.resin.minimum_c]
+        for resin in too_cold:
             yield Finding(path, f"The {name} is {shown(temperature_c)}; {resin.name} needs {shown(resin.minimum_c)}")
-        elif temperature_c < resin.comfort_minimum_c:
-            under = shown(resin.comfort_minimum_c)
-            yield Finding(
-                path, f"The {name} is {shown(temperature_c)}; under {under} it cures late or not through", "care"
-            )
+        slowest = max((each.resin for each in facts.resins), key=lambda resin: resin.comfort_minimum_c)
+        if not too_cold and temperature_c < slowest.comfort_minimum_c:
+            what = slowest.name if len(facts.resins) > 1 else "it"
+            under = shown(slowest.comfort_minimum_c)
+            message = f"The {name} is {shown(temperature_c)}; under {under} {what} cures late or not through"
+            yield Finding(path, message, "care")
 
 
 def _cold_before_it_is_hard(facts: Facts) -> Iterator[Finding]:
-    if facts.coldest is None or facts.room_c < facts.resin.minimum_c:
-        return
-    coldest_c, when = facts.coldest
-    if coldest_c < facts.resin.minimum_c:
-        shown = facts.scales.temperature
-        yield Finding(
-            "conditions.room_c",
-            f"The room falls to {shown(coldest_c)} at {when}, before the last layer is hard; "
-            f"{facts.resin.name} needs {shown(facts.resin.minimum_c)}",
-        )
+    shown = facts.scales.temperature
+    for each in facts.resins:
+        coldest_c, when = facts.coldest.get(each.use.id, (facts.room_c, ""))
+        if facts.room_c >= each.resin.minimum_c > coldest_c:
+            yield Finding(
+                "conditions.room_c",
+                f"The room falls to {shown(coldest_c)} at {when}, before the last layer is hard; "
+                f"{each.resin.name} needs {shown(each.resin.minimum_c)}",
+            )
 
 
 def _near_the_dew_point(facts: Facts) -> Iterator[Finding]:
@@ -52,30 +54,32 @@ def _near_the_dew_point(facts: Facts) -> Iterator[Finding]:
 
 
 def _warmer_later(facts: Facts) -> Iterator[Finding]:
-    for_c = facts.hardener.room_c if facts.hardener else facts.room_c
-    if facts.day is None or facts.job.conditions or facts.day.warmest_c - for_c <= _RISE_C:
+    """The first resin whose choice is for a cooler room than is to come."""
+    if facts.day is None or facts.job.conditions:
         return
-    warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(for_c)
-    chosen = "dose" if facts.resin and facts.resin.catalyst else "hardener"
-    said = f"Today is expected to reach {warmest}; the {chosen} under Chemistry is for {planned}"
-    yield Finding("conditions.room_c", said, "care")
+    for each in facts.resins:
+        for_c = each.hardener.room_c if each.hardener else facts.room_c
+        if facts.day.warmest_c - for_c > _RISE_C:
+            warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(for_c)
+            chosen = "dose" if each.resin.catalyst else "hardener"
+            said = f"Today is expected to reach {warmest}; the {chosen} under Chemistry is for {planned}"
+            yield Finding("conditions.room_c", said, "care")
+            return
 
 
 def _blush(facts: Facts) -> Iterator[Finding]:
-    if facts.styrene:
-        return
-    humidity = facts.conditions.humidity_pct
-    ratio = facts.resin.ratio_volume_b_per_a
-    if humidity is not None and humidity >= _HUMID_PCT and facts.room_c < _COOL_C:
-        shown = facts.scales.temperature(facts.room_c)
+    humidity, shown = facts.conditions.humidity_pct, facts.scales.temperature(facts.room_c)
+    epoxies = [each for each in facts.resins if not each.styrene]
+    if epoxies and humidity is not None and humidity >= _HUMID_PCT and facts.room_c < _COOL_C:
         yield Finding(
             "conditions.humidity_pct", f"Cool and humid, {shown} and {humidity:.0f} %: expect blush on the cure"
         )
-    elif ratio is not None and ratio <= _HIGH_RATIO_B_PER_A:
-        yield Finding(
-            "chemistry.resin_id",
-            begun(with_article(f"{facts.scales.written(1 / ratio)} to 1 hardener blushes readily")),
-        )
+        return
+    for each in epoxies:
+        ratio = each.resin.ratio_volume_b_per_a
+        if ratio is not None and ratio <= _HIGH_RATIO_B_PER_A:
+            said = with_article(f"{facts.scales.written(1 / ratio)} to 1 hardener blushes readily")
+            yield Finding(f"{each.path}.resin_id", begun(said))
 
 
 def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:
@@ -105,17 +109,18 @@ def _contaminated(facts: Facts) -> Iterator[Finding]:
 
 
 def _hardener_off_band(facts: Facts) -> Iterator[Finding]:
-    if facts.hardener is None:
-        return
-    path = "chemistry.hardener_id"
-    row = facts.hardener.chosen
+    for each in facts.resins:
+        if each.hardener:
+            yield from _off_band(f"{each.path}.hardener_id", each.hardener, facts.scales.temperature)
+
+
+def _off_band(path: str, verdict: HardenerVerdict, shown: Callable[[float], str]) -> Iterator[Finding]:
+    row, room_c = verdict.chosen, verdict.room_c
     if row is None:
-        lowest = facts.scales.temperature(min(low for low, _ in (row.band_c for row in facts.hardener.rows)))
-        yield Finding(path, f"No hardener for {facts.scales.temperature(facts.hardener.room_c)}: warm up to {lowest}")
+        lowest = shown(min(low for low, _ in (row.band_c for row in verdict.rows)))
+        yield Finding(path, f"No hardener for {shown(room_c)}: warm up to {lowest}")
         return
     name, low, high = row.hardener.name, *row.band_c
-    shown = facts.scales.temperature
-    room_c = facts.hardener.room_c
     at = shown(room_c)
     if row.steps_off >= 2:
         yield Finding(path, f"{name.capitalize()} hardener is {row.steps_off} steps slower than {at} asks for")

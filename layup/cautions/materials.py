@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from layup.cautions.rule import Facts, Finding, Rule
+from layup.cautions.layers import meetings
+from layup.cautions.rule import Facts, Finding, ResinFacts, Rule
 from layup.laminate.measures import ground_mm, patch_extra_mm
 
 # A mould is at least so many times as thick as what is made in it (common practice).
@@ -16,10 +17,11 @@ def _named(part) -> str:
 
 
 def _mat_binder_with_epoxy(facts: Facts) -> Iterator[Finding]:
-    if facts.styrene:
-        return
     seen = set()
-    for path, _part, fabric in facts.plies:
+    for path, part, fabric in facts.plies:
+        of = facts.resin_of(part.use_id)
+        if of is None or of.styrene:
+            continue
         if fabric.epoxy_ok or fabric.id in seen or fabric.binder not in ("emulsion", "powder"):
             continue
         seen.add(fabric.id)
@@ -30,36 +32,43 @@ def _mat_binder_with_epoxy(facts: Facts) -> Iterator[Finding]:
 
 
 def _styrene_over_epoxy(facts: Facts) -> Iterator[Finding]:
-    for path, part in facts.parts():
-        if facts.styrene and part.substrate == "cured epoxy":
-            yield Finding(f"{path}.substrate", f"{_named(part)} is cured epoxy: {facts.resin.name} bonds poorly to it")
-        if not facts.styrene and part.ground.later in ("gel coat", "polyester"):
-            message = (
-                f"{part.ground.later.capitalize()} is to come over epoxy on {_named(part)}: it cures badly and peels"
-            )
-            yield Finding(f"{path}.ground.later", message)
+    for part, beneath, above in meetings(facts):
+        if (beneath.bond, above.bond) != ("epoxy", "styrene") or beneath.primes or above.primes:
+            continue
+        if beneath.ground:
+            yield Finding(beneath.path, f"{_named(part)} is cured epoxy: {above.name} bonds poorly to it")
+        elif above.later:
+            message = f"{above.name.capitalize()} is to come over epoxy on {_named(part)}: it cures badly and peels"
+            yield Finding(above.path, message)
+        else:
+            yield Finding(above.path, f"{above.name} comes on {beneath.name} on {_named(part)}: it bonds poorly to it")
 
 
 def _epoxy_over_polyester(facts: Facts) -> Iterator[Finding]:
-    for path, part in facts.parts():
-        if facts.styrene or part.substrate != "cured polyester":
+    for part, beneath, above in meetings(facts):
+        if above.later or (beneath.bond, above.bond) != ("styrene", "epoxy") or not beneath.ground:
             continue
         if part.ground.washed_and_abraded:
-            yield Finding(f"{path}.substrate", f"Epoxy over sound, abraded polyester on {_named(part)} is fine", "note")
+            yield Finding(beneath.path, f"Epoxy over sound, abraded polyester on {_named(part)} is fine", "note")
         else:
             message = f"{_named(part)} is cured polyester and not yet washed and abraded: epoxy needs a key"
-            yield Finding(f"{path}.substrate", message)
+            yield Finding(beneath.path, message)
+
+
+def _epoxy_on_gel_coat(facts: Facts) -> Iterator[Finding]:
+    for part, beneath, above in meetings(facts):
+        if beneath.gel_coat and above.bond == "epoxy" and not (beneath.ground or above.later):
+            yield Finding(above.path, f"{above.name} comes on the polyester gel coat of {_named(part)}")
 
 
 def _styrene_on_polystyrene(facts: Facts) -> Iterator[Finding]:
-    if not facts.styrene:
-        return
-    for path, part in facts.parts():
-        if part.substrate == "polystyrene foam":
-            yield Finding(f"{path}.substrate", f"{facts.resin.name} dissolves the polystyrene of {_named(part)}")
-    for path, _part, fabric in facts.plies:
-        if fabric.styrene_dissolves:
-            yield Finding(path, f"{facts.resin.name} dissolves {fabric.name}")
+    for part, beneath, above in meetings(facts):
+        if beneath.ground and part.substrate == "polystyrene foam" and above.bond == "styrene" and not above.later:
+            yield Finding(beneath.path, f"{above.name} dissolves the polystyrene of {_named(part)}")
+    for path, part, fabric in facts.plies:
+        of = facts.resin_of(part.use_id)
+        if fabric.styrene_dissolves and of and of.styrene:
+            yield Finding(path, f"{of.resin.name} dissolves {fabric.name}")
 
 
 def _carbon_on_metal(facts: Facts) -> Iterator[Finding]:
@@ -105,13 +114,20 @@ def _patch_past_its_ground(facts: Facts) -> Iterator[Finding]:
 
 
 def _foam_rollers(facts: Facts) -> Iterator[Finding]:
-    if facts.styrene and facts.plies:
-        yield Finding("chemistry.resin_id", "Styrene dissolves foam rollers and sheds the wax of waxed cups")
+    for each in _styrene(facts)[:1]:
+        if facts.plies:
+            yield Finding(f"{each.path}.resin_id", "Styrene dissolves foam rollers and sheds the wax of waxed cups")
 
 
 def _cup_and_resin(facts: Facts) -> Iterator[Finding]:
-    if facts.styrene and facts.cup_made_of == "polystyrene":
-        yield Finding("chemistry.resin_id", f"{facts.resin.name} dissolves the polystyrene cup it is mixed in")
+    for each in _styrene(facts):
+        if facts.cup_made_of == "polystyrene":
+            message = f"{each.resin.name} dissolves the polystyrene cup it is mixed in"
+            yield Finding(f"{each.path}.resin_id", message)
+
+
+def _styrene(facts: Facts) -> list[ResinFacts]:
+    return [each for each in facts.resins if each.styrene]
 
 
 def _patch_under_flush(facts: Facts) -> Iterator[Finding]:
@@ -129,15 +145,16 @@ def _patch_under_flush(facts: Facts) -> Iterator[Finding]:
 
 
 def _foam_cup_with_epoxy(facts: Facts) -> Iterator[Finding]:
-    if not facts.styrene and facts.cup_made_of == "polystyrene":
-        yield Finding(
-            "chemistry.resin_id", "Epoxy mixed in a polystyrene cup: it keeps the heat in, and softens with it"
-        )
+    epoxy = next((each for each in facts.resins if not each.styrene), None)
+    if epoxy and facts.cup_made_of == "polystyrene":
+        message = "Epoxy mixed in a polystyrene cup: it keeps the heat in, and softens with it"
+        yield Finding(f"{epoxy.path}.resin_id", message)
 
 
 def _waxed_cup(facts: Facts) -> Iterator[Finding]:
-    if facts.cup_made_of == "waxed paper":
-        yield Finding("chemistry.resin_id", "The usual cup is waxed paper: its wax goes into the resin")
+    for each in facts.resins[:1]:
+        if facts.cup_made_of == "waxed paper":
+            yield Finding(f"{each.path}.resin_id", "The usual cup is waxed paper: its wax goes into the resin")
 
 
 def _not_scantlings(facts: Facts) -> Iterator[Finding]:
@@ -213,6 +230,16 @@ RULES = (
         do="Wipe with solvent, abrade to a dull face, dust off, wipe again; then say so under Measure.",
         source="common practice",
         find=_epoxy_over_polyester,
+    ),
+    Rule(
+        id="materials.epoxy_on_gel_coat",
+        severity="care",
+        step="stack",
+        reason="Epoxy does not knit with a polyester gel coat that is still green: it holds to it only by a key.",
+        do="Let the gel coat cure hard, wash off its wax, abrade it to a dull face, dust off and wipe; or put a primer made "
+        "for it between. Try it on a scrap.",
+        source="memory",
+        find=_epoxy_on_gel_coat,
     ),
     Rule(
         id="materials.carbon_on_metal",

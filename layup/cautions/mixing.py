@@ -2,64 +2,81 @@
 
 from collections.abc import Iterator
 
-from layup.cautions.rule import Facts, Finding, Rule
+from layup.cautions.rule import Facts, Finding, ResinFacts, Rule
 from layup.chemistry.ratio import parse_ratio
 from layup.errors import LayupError
+from layup.scales import Scales
 
 
 def _more_hardener_is_not_faster(facts: Facts) -> Iterator[Finding]:
-    resin, chemistry = facts.resin, facts.job.chemistry
-    if not resin.two_part:
+    for each in facts.resins:
+        if each.resin.two_part:
+            yield from _off_its_tin(each, facts.scales)
+            yield from _wanted_faster(each)
+
+
+def _off_its_tin(each: ResinFacts, scales: Scales) -> Iterator[Finding]:
+    resin, use = each.resin, each.use
+    by_weight = use.tin_ratio_basis == "weight"
+    right = each.weight_b_per_a if by_weight else resin.ratio_volume_b_per_a
+    if not (use.tin_ratio and right):
         return
-    by_weight = chemistry.tin_ratio_basis == "weight"
-    right = facts.weight_b_per_a if by_weight else resin.ratio_volume_b_per_a
-    if chemistry.tin_ratio and right:
-        try:
-            typed = parse_ratio(chemistry.tin_ratio).b_per_a
-        except LayupError:
-            return
-        off_pct = 100 * (typed / right - 1)
-        if abs(off_pct) > resin.ratio_tolerance_pct:
-            message = f"{chemistry.tin_ratio} by {chemistry.tin_ratio_basis} is off: this resin takes 100:{facts.scales.figures(100 * right, 3)}"
-            if by_weight and resin.ratio_volume_b_per_a and abs(typed / resin.ratio_volume_b_per_a - 1) < 0.02:
-                message += f" by weight; 100:{facts.scales.figures(100 * typed, 3)} is its ratio by volume"
-            yield Finding("chemistry.tin_ratio", message)
-    if facts.hardener and facts.hardener.chosen and chemistry.wanted_gel_min:
-        life = facts.hardener.chosen.stated_pot_life_min
-        if chemistry.wanted_gel_min < 0.9 * life:
-            message = (
-                f"{chemistry.wanted_gel_min:.0f} min is wanted of a {life:.0f} min mix: more hardener is not faster"
-            )
-            yield Finding("chemistry.wanted_gel_min", message, "care")
+    try:
+        typed = parse_ratio(use.tin_ratio).b_per_a
+    except LayupError:
+        return
+    if abs(100 * (typed / right - 1)) > resin.ratio_tolerance_pct:
+        message = (
+            f"{use.tin_ratio} by {use.tin_ratio_basis} is off: this resin takes 100:{scales.figures(100 * right, 3)}"
+        )
+        if by_weight and resin.ratio_volume_b_per_a and abs(typed / resin.ratio_volume_b_per_a - 1) < 0.02:
+            message += f" by weight; 100:{scales.figures(100 * typed, 3)} is its ratio by volume"
+        yield Finding(f"{each.path}.tin_ratio", message)
+
+
+def _wanted_faster(each: ResinFacts) -> Iterator[Finding]:
+    wanted = each.use.wanted_gel_min
+    if not (each.hardener and each.hardener.chosen and wanted):
+        return
+    life = each.hardener.chosen.stated_pot_life_min
+    if wanted < 0.9 * life:
+        message = f"{wanted:.0f} min is wanted of a {life:.0f} min mix: more hardener is not faster"
+        yield Finding(f"{each.path}.wanted_gel_min", message, "care")
 
 
 def _dose_outside_limits(facts: Facts) -> Iterator[Finding]:
-    catalyst = facts.resin.catalyst
-    if catalyst and facts.dose and not catalyst.least_pct <= facts.dose.catalyst_pct <= catalyst.most_pct:
-        limits = f"{facts.scales.written(catalyst.least_pct)} to {facts.scales.written(catalyst.most_pct)} %"
-        yield Finding(
-            "chemistry.catalyst_pct",
-            f"{facts.scales.written(facts.dose.catalyst_pct)} % catalyst is outside the product's {limits}",
-        )
+    written = facts.scales.written
+    for each in facts.resins:
+        catalyst = each.resin.catalyst
+        if catalyst and each.dose and not catalyst.least_pct <= each.dose.catalyst_pct <= catalyst.most_pct:
+            limits = f"{written(catalyst.least_pct)} to {written(catalyst.most_pct)} %"
+            message = f"{written(each.dose.catalyst_pct)} % catalyst is outside the product's {limits}"
+            yield Finding(f"{each.path}.catalyst_pct", message)
 
 
 def _pumps_off_ratio(facts: Facts) -> Iterator[Finding]:
-    right = facts.resin.ratio_volume_b_per_a
-    if facts.pumps_b_per_a is None or not facts.resin.two_part or not right:
-        return
-    off_pct = 100 * (facts.pumps_b_per_a / right - 1)
-    if abs(off_pct) > facts.resin.ratio_tolerance_pct:
-        message = f"The pumps give {facts.scales.figures(1 / facts.pumps_b_per_a, 3)}:1 by volume, and this resin takes {facts.scales.figures(1 / right, 3)}:1"
-        yield Finding("practice.basis", message)
+    pumps, figures = facts.pumps_b_per_a, facts.scales.figures
+    for each in facts.resins:
+        right = each.resin.ratio_volume_b_per_a
+        if pumps is None or not each.resin.two_part or not right:
+            continue
+        if abs(100 * (pumps / right - 1)) > each.resin.ratio_tolerance_pct:
+            message = (
+                f"The pumps give {figures(1 / pumps, 3)}:1 by volume, and this resin takes {figures(1 / right, 3)}:1"
+            )
+            yield Finding("practice.basis", message)
 
 
 def _blend(facts: Facts) -> Iterator[Finding]:
-    if facts.job.chemistry.blend_id and facts.hardener and facts.hardener.chosen:
-        yield Finding("chemistry.blend_id", f"{facts.hardener.chosen.hardener.name.capitalize()}: mix a test cup first")
+    for each in facts.resins:
+        if each.use.blend_id and each.hardener and each.hardener.chosen:
+            name = each.hardener.chosen.hardener.name.capitalize()
+            yield Finding(f"{each.path}.blend_id", f"{name}: mix a test cup first")
 
 
 def _one_pot(facts: Facts) -> Iterator[Finding]:
-    if facts.resin.two_part and facts.pot_masses_g and facts.job.practice.mixing == "one pot":
+    two_part = any(facts.mixed(lambda each: each.resin.two_part))
+    if two_part and facts.job.practice.mixing == "one pot":
         yield Finding("practice.mixing", "Mixed in one cup: what clings to its wall may not be mixed")
 
 

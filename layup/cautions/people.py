@@ -1,6 +1,7 @@
 """Eyes, skin, lungs and fire. Wordings from memory: the data sheet and local rules win."""
 
 from collections.abc import Iterator
+from itertools import islice
 
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.heat.pot_lab import SUFFERS_C, peak_words
@@ -12,36 +13,39 @@ STYRENE_FLASHES_C = 31.0  # published: safety data sheets of styrene monomer
 
 
 def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
-    if facts.resin.catalyst and facts.pot_masses_g:
+    for each in islice(facts.mixed(lambda each: each.resin.catalyst is not None), 1):
         yield Finding(
-            "chemistry.resin_id", "Peroxide catalyst: goggles, gloves and an apron on before the bottle is opened"
+            f"{each.path}.resin_id", "Peroxide catalyst: goggles, gloves and an apron on before the bottle is opened"
         )
 
 
 def _skin(facts: Facts) -> Iterator[Finding]:
-    if facts.resin.family == "epoxy" and facts.pot_masses_g:
-        yield Finding("chemistry.resin_id", "Epoxy resin and hardener both sensitise skin: gloves, sleeves, goggles")
+    for each in islice(facts.mixed(lambda each: not each.styrene), 1):
+        yield Finding(f"{each.path}.resin_id", "Epoxy resin and hardener both sensitise skin: gloves, sleeves, goggles")
 
 
 def _runaway_pot(facts: Facts) -> Iterator[Finding]:
-    if not facts.pot_masses_g:
+    # Of several resins the pot that would become the hottest speaks for all.
+    worst = max(facts.mixed(), key=lambda each: each.peak_c or 0.0, default=None)
+    if worst is None:
         return
-    largest = max(facts.pot_masses_g)
+    largest = max(worst.pot_masses_g)
     pot = begun(with_article(f"{facts.scales.mass(largest)} pot"))
-    if facts.resin.family == "epoxy" and largest > _BIG_EPOXY_POT_G:
+    if not worst.styrene and largest > _BIG_EPOXY_POT_G:
         yield Finding(
             "pots",
             f"{pot} of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",
         )
-    elif facts.peak_c is not None and facts.peak_c > SUFFERS_C:
-        comes_to = peak_words(facts.peak_c, facts.scales)
+    elif worst.peak_c is not None and worst.peak_c > SUFFERS_C:
+        comes_to = peak_words(worst.peak_c, facts.scales)
         yield Finding("pots", f"{pot} left in its cup comes to {comes_to}: know where it goes before you mix")
     else:
         yield Finding("pots", f"{pot} left in its cup can run away: know where it goes before you mix", "note")
 
 
 def _styrene_vapour(facts: Facts) -> Iterator[Finding]:
-    if not (facts.styrene and facts.pot_masses_g):
+    mixed = next(facts.mixed(lambda each: each.styrene), None)
+    if mixed is None:
         return
     at, warmest_c = facts.scales.temperature(STYRENE_FLASHES_C), max(facts.room_c, facts.surface_c)
     if warmest_c >= STYRENE_FLASHES_C:
@@ -50,7 +54,7 @@ def _styrene_vapour(facts: Facts) -> Iterator[Finding]:
         yield Finding("conditions.room_c", message, "stop")
     else:
         yield Finding(
-            "chemistry.resin_id", f"Styrene vapour: air moving, vapour respirator, no sparks; it flashes at {at}"
+            f"{mixed.path}.resin_id", f"Styrene vapour: air moving, vapour respirator, no sparks; it flashes at {at}"
         )
 
 
@@ -63,14 +67,14 @@ def _fibre_dust(facts: Facts) -> Iterator[Finding]:
 
 
 def _waste(facts: Facts) -> Iterator[Finding]:
-    if facts.pot_masses_g:
+    if any(facts.mixed()):
         yield Finding("pots", "Leftovers are never pooled: each cures by itself, thin, outdoors")
 
 
 def _flame(facts: Facts) -> Iterator[Finding]:
     if facts.job.practice.bubbles != "flamed out":
         return
-    if facts.styrene:
+    if any(each.styrene for each in facts.resins):
         yield Finding(
             "practice.bubbles",
             f"A flame is never taken to styrene resin: its vapour flashes at about {facts.scales.temperature(STYRENE_FLASHES_C)}",

@@ -7,7 +7,7 @@ from typing import Any
 from layup.chemistry.catalyst import DoseVerdict
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.equipment import MadeOf
-from layup.job import Conditions, JobSpec, Part, id_path
+from layup.job import Conditions, JobSpec, Part, ResinInUse, id_path
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
@@ -15,14 +15,34 @@ from layup.shop_facts import RoomDay
 
 
 @dataclass(frozen=True)
-class Facts:
-    """What the rules read: the job and what the plan found so far. `pot_masses_g` has one entry a kind of pot.
+class ResinFacts:
+    """A resin in use, at its `path` in the document, and what the plan found of it. `pot_masses_g` has one entry a kind
+    of pot; `peak_c` is of the largest of them left in its cup.
+    """
 
-    `found` is what each kind of work found, by its key. `peak_c` is of the largest pot left in its cup; `pumps_b_per_a` the
-    ratio by volume of the pumps, where they measure; `late` the layers that end after what is beneath them has closed: the name, what is
-    covered in time, m², and the whole. `missed` has the layers that come after the window beneath them, by part or
-    joint: its name, how many, what must be done first. `coldest` is how cold the room becomes before the last layer is
-    hard, °C, and when, in words.
+    path: str
+    use: ResinInUse
+    resin: ResinSystem
+    hardener: HardenerVerdict | None
+    dose: DoseVerdict | None
+    pot_masses_g: tuple[float, ...]
+    weight_b_per_a: float | None
+    peak_c: float | None = None
+
+    @property
+    def styrene(self) -> bool:
+        """Whether it carries styrene."""
+        return self.resin.family != "epoxy"
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What the rules read: the job, its resins in use that are chosen, and what the plan found so far.
+
+    `found` is what each kind of work found, by its key. `pumps_b_per_a` is the ratio by volume of the pumps, where they
+    measure; `late` the layers that end after what is beneath them has closed: the name, what is covered in time, m², and the
+    whole. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many, what must
+    be done first. `coldest` is how cold the room becomes before the last layer of a resin is hard, °C, and when, in words.
     """
 
     job: JobSpec
@@ -32,23 +52,22 @@ class Facts:
     dew: DewResult | None
     day: RoomDay | None
     scales: Scales
-    resin: ResinSystem
-    hardener: HardenerVerdict | None
-    dose: DoseVerdict | None
-    pot_masses_g: tuple[float, ...]
-    weight_b_per_a: float | None
+    resins: tuple[ResinFacts, ...]
     cup_made_of: MadeOf = "polypropylene"
-    peak_c: float | None = None
     pumps_b_per_a: float | None = None
     late: tuple[tuple[str, float, float], ...] = ()
     found: Mapping[str, Any] = field(default_factory=dict)
     missed: tuple[tuple[str, int, str], ...] = ()
-    coldest: tuple[float, str] | None = None
+    coldest: Mapping[str, tuple[float, str]] = field(default_factory=dict)
 
-    @property
-    def styrene(self) -> bool:
-        """Whether the resin carries styrene."""
-        return self.resin.family != "epoxy"
+    def resin_of(self, *named: str) -> ResinFacts | None:
+        """The resin in use that is the first of these to be named, else the job's first; None while it is not chosen."""
+        use = self.job.use_of(*named)
+        return next((each for each in self.resins if use and each.use.id == use.id), None)
+
+    def mixed(self, fits: Callable[[ResinFacts], bool] = lambda resin: True) -> Iterator[ResinFacts]:
+        """The resins that pots are mixed of, and that fit."""
+        return (each for each in self.resins if each.pot_masses_g and fits(each))
 
     @property
     def plies(self) -> Sequence[tuple[str, Part, Fabric]]:

@@ -20,7 +20,8 @@ def _set_between_plies(facts: Facts) -> Iterator[Finding]:
     for _, part, fabric in facts.plies:
         plies[part.id] = plies.get(part.id, 0) + fabric.stays
     if facts.job.practice.plies == "set and sanded" and max(plies.values(), default=0) > 1:
-        wash = "wash with water, then sand" if facts.resin.two_part else "sand, since its window is shut by then"
+        two_part = any(each.resin.two_part for each in facts.resins)
+        wash = "wash with water, then sand" if two_part else "sand, since its window is shut by then"
         yield Finding("practice.plies", f"Every ply is left to set before the next: {wash}, each time")
 
 

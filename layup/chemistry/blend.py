@@ -3,7 +3,7 @@
 from layup.chemistry.label import hardener_label
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import Chemistry
+from layup.job import ResinInUse
 from layup.materials import Hardener, ResinSystem, SourceKind
 
 MIXED_BY_SHARE = (0.0, 0.25, 0.5, 0.75, 1.0)
@@ -32,9 +32,9 @@ def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = f
     ('slow with 50 % medium', 18.0)
     """
     if first.family != second.family:
-        raise OutOfRange("two hardeners of different families are never blended", "chemistry.blend_id")
+        raise OutOfRange("two hardeners of different families are never blended", "blend_id")
     if first.id == second.id:
-        raise OutOfRange("a hardener is not blended with itself: choose its neighbour", "chemistry.blend_id")
+        raise OutOfRange("a hardener is not blended with itself: choose its neighbour", "blend_id")
     temperature_c = first.pot_life_temperature_c
     gels = [hardener_label(each, heat_of).gel_min(first.pot_life_mass_g, temperature_c) for each in (first, second)]
 
@@ -61,19 +61,19 @@ def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = f
     )
 
 
-def hardener_in_hand(resin: ResinSystem, chemistry: Chemistry, chosen_id: str) -> Hardener:
+def hardener_in_hand(resin: ResinSystem, use: ResinInUse, chosen_id: str) -> Hardener:
     """The hardener of a plan's chosen row: one of the resin's own, or the blend that the job asks for."""
-    (first, _), *more = shares_in_hand(resin, chemistry, chosen_id)
-    return blended(first, more[0][0], chemistry.blend_share) if more else first
+    (first, _), *more = shares_in_hand(resin, use, chosen_id)
+    return blended(first, more[0][0], use.blend_share) if more else first
 
 
-def shares_in_hand(resin: ResinSystem, chemistry: Chemistry, chosen_id: str) -> list[tuple[Hardener, float]]:
+def shares_in_hand(resin: ResinSystem, use: ResinInUse, chosen_id: str) -> list[tuple[Hardener, float]]:
     """The hardeners of a plan's chosen row, each with its share by mass: one, or the two of a blend."""
     by_id = {hardener.id: hardener for hardener in resin.hardeners}
     if chosen_id in by_id:
         return [(by_id[chosen_id], 1.0)]
-    first = next(each for each in resin.hardeners if _blend_id(each.id, chemistry.blend_id) == chosen_id)
-    return [(first, 1 - chemistry.blend_share), (by_id[chemistry.blend_id], chemistry.blend_share)]
+    first = next(each for each in resin.hardeners if _blend_id(each.id, use.blend_id) == chosen_id)
+    return [(first, 1 - use.blend_share), (by_id[use.blend_id], use.blend_share)]
 
 
 def _blend_id(first_id: str, second_id: str) -> str:

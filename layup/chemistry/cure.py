@@ -85,7 +85,8 @@ def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = 
 def catalysed_clocks(
     gel_min: float, temperature_c: float = FULL_CURE_C, catalyst: Catalyst | None = None
 ) -> CureClocks:
-    """Clocks of a catalysed resin from its gel time in a room, minutes (memory): the next ply goes on at once.
+    """Clocks of a catalysed resin from its gel time in a room, minutes (memory): the next ply goes on at once, but for one
+    whose label states when it is tack free, such as a gel coat.
 
     Like its gel, each takes half as long in a room 10 °C warmer.
 
@@ -103,7 +104,7 @@ def catalysed_clocks(
     load = clock("into service", CATALYSED_LOAD_MIN)
     week = FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
     return CureClocks(
-        next_ply_from_min=0,
+        next_ply_from_min=clock("tack free", 0),
         knife_trim_min=CATALYSED_KNIFE_TRIM * gel_min,
         window_closes_min=clock("next coat by", CATALYSED_WINDOW_MIN),
         sandable_min=clock("sandable", CATALYSED_SANDABLE_MIN),

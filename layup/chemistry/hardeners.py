@@ -110,7 +110,7 @@ def choose_hardener(
     ordered = fast_to_slow(hardeners)
     asked = asked_for(ordered, temperature_c)
     if pinned_id and all(hardener.id != pinned_id for hardener in ordered):
-        raise OutOfRange("this hardener does not belong to this resin: never cross families", "chemistry.hardener_id")
+        raise OutOfRange("this hardener does not belong to this resin: never cross families", "hardener_id")
     if asked is None:
         lowest = scales.temperature(band_c(ordered[0])[0])
         sentence = f"No hardener for {scales.temperature(temperature_c)}: warm up to {lowest}"

@@ -1,5 +1,6 @@
 """When to begin: every half hour of a day tried, the latest start that still meets an hour, what each lever buys."""
 
+from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
@@ -14,7 +15,7 @@ from layup.day.run_sheet import chance_of, spoken
 from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import JobSpec
+from layup.job import JobSpec, ResinInUse
 from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
@@ -45,7 +46,8 @@ class StartTried(Record):
 
 
 class LeverTried(Record):
-    """One thing changed: how it is named, what it gives, and what to set in the job's wishes for it."""
+    """One thing changed: how it is named, what it gives, and what to set in the job's wishes for it, or as the hardener of
+    its resin in use."""
 
     name: str
     now: str
@@ -56,6 +58,7 @@ class LeverTried(Record):
     words: str
     pots: dict[str, object]
     hardener_id: str = ""
+    use_id: str = ""
 
 
 @dataclass(frozen=True)
@@ -72,9 +75,12 @@ def _outcome(of: Settled, day: Day) -> _Outcome | None:
     schedule = day.schedule
     if schedule.stuck or schedule.too_many or not schedule.pots:
         return None
-    last = {pot.lane: pot.touch_min for pot in schedule.pots}.values()
+    last = {pot.lane: pot for pot in schedule.pots}.values()
     laid_by = max(layer.to_min for layer in schedule.layers)
-    trim, load = (max(day.clocks.after(state, touch) for touch in last) for state in ("knife_trim_min", "load_min"))
+    trim, load = (
+        max(day.clocks(pot.mix.use.id).after(state, pot.touch_min) for pot in last)
+        for state in ("knife_trim_min", "load_min")
+    )
     return _Outcome(len(schedule.pots), laid_by, trim, load, chance_of(schedule.pots))
 
 
@@ -92,7 +98,7 @@ def starts_of_day(
     ()
     """
     of = settled(job, shop, heat_of)
-    if of.mix is None or not of.draft.owners:
+    if not of.owners:
         return ()
     zone = ZoneInfo(shop.time_zone)
     halves = takewhile(lambda _: go_on(), _halves(day, shop, zone))
@@ -100,7 +106,7 @@ def starts_of_day(
 
 
 def _tried(of: Settled, start: datetime) -> StartTried:
-    if of.mix is None:
+    if not of.mixes:
         return _without_pots(start, "no hardener for the room of those hours")
     day = laid_out(of, start)
     outcome = _outcome(of, day)
@@ -139,7 +145,8 @@ def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
     if of.job.conditions:
         return ""
     off = of.conditions.surface_or_room_c - of.conditions.room_c
-    until = day.clocks.after("next_ply_from_min", outcome.laid_by_min)
+    on_top = max(day.schedule.pots, key=lambda pot: pot.used_min).mix.use.id
+    until = day.clocks(on_top).after("next_ply_from_min", outcome.laid_by_min)
     for hour in of.shop.forecast:
         minute = day.clock.minutes(hour.at)
         if hour.humidity_pct is not None and 0 <= minute <= until:
@@ -166,14 +173,14 @@ def latest_start(
     if by <= now:
         raise OutOfRange("that is past: type an hour to come", "by")
     of = settled(job, shop, heat_of)
-    if of.mix is None or not of.draft.owners:
+    if not of.owners:
         raise OutOfRange("the job is not whole yet: finish its stack and its chemistry", "by")
     zone = ZoneInfo(shop.time_zone)
 
     def done(start: datetime) -> datetime | None:
         """When the aim is met from a start; None where some of the job has no pot then."""
         then = settled_for(of, start)
-        if then.mix is None:
+        if not then.mixes:
             return None
         day = laid_out(then, start)
         outcome = _outcome(then, day)
@@ -224,21 +231,17 @@ def _soonest(now: datetime, shop: ShopFacts, zone: ZoneInfo) -> datetime:
 def levers(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> tuple[LeverTried, ...]:
     """What one step of each lever gives: hands, a mixer, pot size, the tray, the next hardener, an hour earlier."""
     of = settled(job, shop, heat_of)
-    if of.mix is None:
+    if not of.mixes:
         return ()
     day = laid_out(of)
-    before = _outcome(of, day)
+    before, use = _outcome(of, day), _in_question(of, day).use
     found = []
     for name, now, then, wishes, hardener_id in _changes(of, day):
-        chemistry = job.chemistry.model_copy(update={"hardener_id": hardener_id, "blend_id": None})
-        changed = job.model_copy(
-            update={
-                "pots": job.pots.model_copy(update=wishes),
-                "chemistry": chemistry if hardener_id else job.chemistry,
-            }
-        )
+        changed = job.model_copy(update={"pots": job.pots.model_copy(update=wishes)})
+        if hardener_id:
+            changed = _with_hardener(changed, use, hardener_id)
         other = settled(changed, shop, heat_of)
-        other_day = laid_out(other) if other.mix else None
+        other_day = laid_out(other) if other.mixes else None
         after = _outcome(other, other_day) if other_day else None
         found.append(
             LeverTried(
@@ -251,14 +254,27 @@ def levers(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> tuple[
                 words=_told(before, after, day, other_day),
                 pots=wishes,
                 hardener_id=hardener_id,
+                use_id=use.id if hardener_id else "",
             )
         )
     return tuple(found)
 
 
+def _in_question(of: Settled, day: Day) -> Mix:
+    """The mix that most pots are of, plain: what a lever is tried on."""
+    uses = Counter(pot.mix.use.id for pot in day.schedule.pots)
+    mixes = of.mixes
+    return max(mixes.values(), key=lambda mix: uses[mix.use.id])
+
+
+def _with_hardener(job: JobSpec, use: ResinInUse, hardener_id: str) -> JobSpec:
+    changed = use.model_copy(update={"hardener_id": hardener_id, "blend_id": None})
+    return job.model_copy(update={"resins": tuple(changed if each.id == use.id else each for each in job.resins)})
+
+
 def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, object], str]]:
     """Each lever: its name, where it stands, where it would, and the wishes for it."""
-    job, shop, mix = of.job, of.shop, of.mix
+    job, shop, mix = of.job, of.shop, _in_question(of, day)
     pots = job.pots
     earlier = day.clock.start - timedelta(hours=1)
     if day.clock.closing(-60) > -60:
@@ -274,7 +290,7 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
     vessel = larger_vessel(shop, mix.cup_ml)
     if vessel:
         yield "Cup", shop.scales.words("volume", mix.cup_ml), vessel.name, cup_wishes(vessel), ""
-    largest = max((pot.mass_g for pot in day.schedule.pots), default=0.0)
+    largest = max((pot.mass_g for pot in day.schedule.pots if pot.mix.use.id == mix.use.id), default=0.0)
     if largest:
         step = mix.steps.at(largest / 2)
         half = max(30.0, round(largest / 2 / step) * step)

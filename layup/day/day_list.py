@@ -10,6 +10,7 @@ from layup.csv_cells import csv_number, csv_text
 from layup.customs import UNSAID, Customs
 from layup.day.outcome import RunSheet, SheetLane
 from layup.outcome import Plan
+from layup.pots.outcome import PotResult
 from layup.scales import METRIC, Scales
 
 Kind = Literal["pot", "window", "test", "stop", "cure", "wait"]
@@ -29,6 +30,12 @@ class Entry:
     room_c: float | None = None
 
 
+def _mix_words(plan: Plan, pot: PotResult, scales: Scales) -> str:
+    """How much a pot is, and of which resin where the job has several."""
+    words = plan.pot_words(pot, scales)
+    return f"{words} of {pot.resin_name}" if len(plan.resins) > 1 else words
+
+
 def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
     """Everything of a run sheet, in the order of the clock."""
     sheet = plan.run_sheet
@@ -43,7 +50,7 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
             pot.weigh_min,
             pot.use_by_min,
             where[pot.lane],
-            f"pot {pot.number}, {plan.pot_words(pot.mass_g, scales)}: {', '.join(kinds[pot.about].labels)}",
+            f"pot {pot.number}, {_mix_words(plan, kinds[pot.about], scales)}: {', '.join(kinds[pot.about].labels)}",
             pot.mass_g,
             pot.room_c,
         )

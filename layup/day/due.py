@@ -44,13 +44,12 @@ class Due:
 def due_of(plan: Plan, poured: Sequence[PotDone]) -> list[Due]:
     """What a run's poured pots lead to, soonest first. Clocks as the plan stated them.
 
-    >>> due_of(Plan.model_construct(pots=(), chemistry=None), [])
+    >>> due_of(Plan.model_construct(pots=(), resins=()), [])
     []
     """
     found = [due for pot in poured if pot.open for due in _kick(plan, pot)]
-    if plan.chemistry and plan.chemistry.clocks:
-        for owner_id in dict.fromkeys(pot.owner_id for pot in plan.pots):
-            found += _cure(plan, owner_id, poured, plan.chemistry.clocks)
+    for owner_id in dict.fromkeys(pot.owner_id for pot in plan.pots):
+        found += _cure(plan, owner_id, poured)
     return sorted(found, key=lambda due: due.in_min)
 
 
@@ -78,13 +77,20 @@ def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
         yield Due("kicks", words, why, planned.owner_name, left)
 
 
-def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone], clocks: ClocksResult) -> Iterator[Due]:
-    """The next state of what lies on one part: while pots are to come, its window; after the last, its cure."""
+def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone]) -> Iterator[Due]:
+    """The next state of what lies on one part: while pots are to come, its window; after the last, its cure.
+
+    By the clocks of the resin that was laid last.
+    """
     mine = [pot for pot in plan.pots if pot.owner_id == owner_id]
     laid = [pot for pot in poured if not pot.dumped and not pot.unfit and _planned(plan, pot.number) in mine]
     if not laid:
         return
-    age = min(pot.age_min for pot in laid)
+    top = min(laid, key=lambda pot: pot.age_min)
+    age, told = top.age_min, plan.resin_of(_planned(plan, top.number).use_id)
+    clocks = told and told.chemistry.clocks
+    if clocks is None:
+        return
     more = len(laid) < sum(pot.count for pot in mine)
     for kind, words, at_min in (
         _window(age, clocks) if more else _states(age, clocks, _fixings(plan, owner_id), _edged(plan, owner_id))

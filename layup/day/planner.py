@@ -10,6 +10,7 @@ from layup.day.forecast import Room
 from layup.day.schedule import HALF_HOUR_MIN, Busy, Clocks, LaidAlready, Lane, Layer, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
 from layup.heat.wet_limit import WetLimit
+from layup.job import PotWishes
 from layup.pots.mix import Mix
 from layup.pots.sizing import (
     CUP_LOSS_SHARE,
@@ -57,6 +58,16 @@ class _Chain:
         return self.at >= len(self.works)
 
 
+def _windows(clocks: Clocks, first_touch: float, last_touch: float) -> tuple[float, float]:
+    """When the next layer may go on, and until when: the last that was laid tacks last, the first closes first."""
+    return clocks.after("next_ply_from_min", last_touch), clocks.after("window_closes_min", first_touch)
+
+
+def _on_top(chain: _Chain) -> Work:
+    """The work that was laid last on a lane, whole or in part."""
+    return chain.works[chain.at if chain.left_g is not None else max(0, chain.at - 1)]
+
+
 def _lane_id(owner: Owner, copy: int) -> str:
     return f"{owner.id}/{copy}"
 
@@ -64,14 +75,15 @@ def _lane_id(owner: Owner, copy: int) -> str:
 class Planner:
     """Lays out works in time: one crew, which takes up the next layer that may be laid; a mixer, or the crew mixes.
 
-    `mix_at` is the mix for a temperature. Of a run that is begun, `lane_ids` are its lanes, which stay as they are. Layers go on by turns: one on each copy before the next, so that a copy has
+    `mix_at` is the mix of a resin in use for a temperature, and `wishes` are the job's about its pots. Of a run that is begun, `lane_ids` are its lanes, which stay as they are. Layers go on by turns: one on each copy before the next, so that a copy has
     time to tack while the others are laid.
     """
 
     def __init__(
         self,
         owners: Sequence[Owner],
-        mix_at: Callable[[float], Mix],
+        mix_at: Callable[[str, float], Mix],
+        wishes: PotWishes,
         room: Room,
         clock: ShopClock,
         *,
@@ -81,13 +93,9 @@ class Planner:
         lane_ids: Collection[str] = (),
     ):
         self.mix_at, self.room, self.clock = mix_at, room, clock
-        wishes = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).job.pots
         self.mixer_apart, self.peel_ply = wishes.mixer == "a person more", wishes.stops_with == "peel ply"
         self.hands = wishes.hands
-        # A catalysed resin does not blush: there is nothing to wash off.
-        two_part = self.mix_at(room.warmest_c(0, LOOK_AHEAD_MIN)).hardener is not None
-        self._mends = "wash, sand, wipe" if two_part else "sand, wipe with solvent"
-        self.clocks = Clocks(room, lambda c: self.mix_at(c).clocks)
+        self.clocks = cache(lambda use_id: Clocks(room, lambda c: self.mix_at(use_id, c).clocks))
         self._warmest = cache(
             lambda cell: room.warmest_c(cell * HALF_HOUR_MIN, (cell + 1) * HALF_HOUR_MIN + LOOK_AHEAD_MIN)
         )
@@ -192,15 +200,19 @@ class Planner:
                 if chain.left_g <= 1e-6 * work.laid_g:
                     chain.left_g = None
                     self._past(chain, 1)
-            contact = self.mix_at(self._room_at(0.0)).contact_min
+            contact = self._plain_mix(_on_top(chain), 0.0).contact_min
             self._set_windows(chain, pot.touch_min, pot.touch_min, max(0.0, pot.touch_min + contact))
 
     def _room_at(self, minute: float) -> float:
         return self._warmest(int(minute // HALF_HOUR_MIN))
 
+    def _plain_mix(self, work: Work, minute: float) -> Mix:
+        """The mix that a work is laid in, as it leaves the cup at a minute."""
+        return self.mix_at(work.use_id, self._room_at(minute))
+
     def _mix_of(self, works: Sequence[Work], room_c: float) -> Mix:
         """The mix for works in a room, thickened where they are."""
-        return self.mix_at(room_c).thickened(works[0].handling.way)
+        return self.mix_at(works[0].use_id, room_c).thickened(works[0].handling.way)
 
     def _size_of(self, works: Sequence[Work], minute: float) -> PotSize:
         return self._sized(works, self._mix_of(works, self._room_at(minute)))
@@ -244,7 +256,7 @@ class Planner:
         if sooner is not chain:
             chain, group = sooner, self._group(sooner, now)
             needs = self._needs_min(chain, group, now)
-        if self._on_from(now) > chain.closes_min and not chain.to_mend:
+        if self._on_from(chain, now) > chain.closes_min and not chain.to_mend:
             self._missed(chain)
             return None
         if now + needs > self.clock.closing(now) + 1e-6:
@@ -260,19 +272,18 @@ class Planner:
 
     def _before_it_closes(self, chosen: _Chain, ready: list[_Chain], now: float, until: float) -> _Chain:
         """Another layer in its place, if that would miss its window while this one is laid, until a minute."""
-        on_from = self._on_from(now)
         until = min(until, chosen.closes_min)
         closing = [chain for chain in ready if chain.closes_min <= until]
         for chain in sorted(closing, key=lambda chain: chain.closes_min):
             if chain is chosen:
                 break
-            if chain.closes_min >= on_from and not chain.to_mend:
+            if chain.closes_min >= self._on_from(chain, now) and not chain.to_mend:
                 return chain
         return chosen
 
-    def _on_from(self, now: float) -> float:
+    def _on_from(self, chain: _Chain, now: float) -> float:
         """When the first of a pot that is weighed now is on the work."""
-        return now + WEIGH_MIN + self.mix_at(self._room_at(now)).contact_min
+        return now + WEIGH_MIN + self._plain_mix(chain.works[chain.at], now).contact_min
 
     def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""
@@ -307,12 +318,12 @@ class Planner:
         """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
         if chain.at or not self._began_today(now):
             return False
-        tomorrow = self.clock.next_day(now)
-        if self.clocks.after("window_closes_min", now) > tomorrow:
+        tomorrow, clocks = self.clock.next_day(now), self.clocks(chain.works[chain.at].use_id)
+        if clocks.after("window_closes_min", now) > tomorrow:
             return False
         whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
         tacks = sum(work.waits == "for tack" for work in chain.works[1:])
-        whole += tacks * (self.clocks.after("next_ply_from_min", now) - now)
+        whole += tacks * (clocks.after("next_ply_from_min", now) - now)
         return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
 
     def _leave_for_tomorrow(self, chain: _Chain, now: float) -> None:
@@ -330,7 +341,10 @@ class Planner:
 
     def _missed(self, chain: _Chain) -> None:
         """The window is past: the layer is to be sanded first, or its peel ply pulled."""
-        chain.to_mend = "peel ply" if self.peel_ply else self._mends
+        # A catalysed resin does not blush: there is nothing to wash off.
+        blushes = self._plain_mix(_on_top(chain), 0.0).hardener is not None
+        sanded = "wash, sand, wipe" if blushes else "sand, wipe with solvent"
+        chain.to_mend = "peel ply" if self.peel_ply else sanded
         chain.ready_min = max(chain.ready_min, chain.sandable_min)
         if self.peel_ply:
             at = max(n for n, layer in enumerate(self.found.layers) if layer.lane == chain.lane.id)
@@ -365,7 +379,8 @@ class Planner:
         self._past(chain, len(group))
         chain.left_g, chain.to_mend = None, ""
         self._set_windows(chain, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
-        opens, closes = self._windows(pots[0].touch_min, pots[-1].touch_min)
+        clocks = self.clocks(group[-1].use_id)
+        opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min)
         beneath = self._top.get(chain.lane.id)
         self._top[chain.lane.id] = layer = Layer(
             chain.lane.id,
@@ -377,7 +392,7 @@ class Planner:
             opens,
             closes,
             mended,
-            closes_last_min=self.clocks.after("window_closes_min", pots[-1].touch_min),
+            closes_last_min=clocks.after("window_closes_min", pots[-1].touch_min),
         )
         if beneath:
             self._tell_night(beneath, layer)
@@ -431,21 +446,17 @@ class Planner:
             chain.round += not work.with_next
         chain.at += works
 
-    def _windows(self, first_touch: float, last_touch: float) -> tuple[float, float]:
-        return (
-            self.clocks.after("next_ply_from_min", last_touch),
-            self.clocks.after("window_closes_min", first_touch),
-        )
-
     def _set_windows(self, chain: _Chain, first_touch: float, last_touch: float, used: float) -> None:
-        opens, chain.closes_min = self._windows(first_touch, last_touch)
-        chain.sandable_min = self.clocks.after("sandable_min", last_touch)
+        """What follows waits for the resin that lies on top now, and until it closes."""
+        clocks = self.clocks(_on_top(chain).use_id)
+        opens, chain.closes_min = _windows(clocks, first_touch, last_touch)
+        chain.sandable_min = clocks.after("sandable_min", last_touch)
         waits = "" if chain.done else chain.works[chain.at].waits
         chain.ready_min = used
         if waits == "for tack":
             chain.ready_min = max(used, opens)
         elif waits == "to set":
-            chain.ready_min = max(used, opens, self.clocks.after("knife_trim_min", last_touch))
+            chain.ready_min = max(used, opens, clocks.after("knife_trim_min", last_touch))
         elif waits == "to be sanded":
             chain.to_mend, chain.ready_min = "sand, wipe", max(used, chain.sandable_min)
             chain.closes_min = inf

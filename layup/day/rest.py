@@ -41,7 +41,7 @@ def rest_of(
     if issued.run_sheet is None:
         raise Missing("this run was taken to the bench before there were run sheets: begin another", "run")
     of = settled(job, shop, heat_of)
-    if of.mix is None:
+    if not of.mixes:
         raise Missing("the room as it is now leaves no mix to plan with: see Chemistry", "chemistry")
     on_the_work = [
         LaidAlready(pot.lane, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60)
@@ -54,5 +54,5 @@ def rest_of(
     pots, about = pot_results(day.schedule.pots, of.stirred)
     sheet = None
     if pots:
-        sheet = run_sheet(day.schedule, about, of.mix, day.clock, day.room, day.clocks)
+        sheet = run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks)
     return Rest(laid=len(on_the_work), run_sheet=sheet, pots=pots)

@@ -1,6 +1,6 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
@@ -16,7 +16,6 @@ from layup.day.windows import Late, is_missed, late_layers, stacked, what_keeps_
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec
-from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
 from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
@@ -50,13 +49,13 @@ def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> Sh
 def run_sheet(
     schedule: Schedule,
     about: Sequence[str],
-    mix: Mix,
+    job: JobSpec,
+    shop: ShopFacts,
     clock: ShopClock,
     room: Room,
-    clocks: Clocks,
+    clocks: Callable[[str], Clocks],
 ) -> RunSheet:
     """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
-    job, shop = mix.job, mix.shop
     dated = shop.today is not None or job.pots.start is not None
     later = _later(schedule)
     marks = _marks(schedule, clocks, later)
@@ -71,7 +70,7 @@ def run_sheet(
         sentence=_sentence(schedule, clock, laid_by, [mark.at_min for mark in marks if mark.kind == "trim"]),
         room_words=room.where_from,
         room_by=room.by,
-        lanes=tuple(_lane(lane, mix) for lane in schedule.lanes),
+        lanes=tuple(_lane(lane, job, shop) for lane in schedule.lanes),
         pots=tuple(_pot(pot, kind) for pot, kind in zip(schedule.pots, about, strict=True)),
         layers=tuple(
             SheetLayer(
@@ -91,7 +90,7 @@ def run_sheet(
             )
             for at, layer in enumerate(schedule.layers)
         ),
-        busy=_busy(schedule, mix.job),
+        busy=_busy(schedule, job),
         marks=marks,
         stops=tuple(
             SheetStop(lane=lane, from_min=_r(from_min), to_min=_r(to_min), words=words)
@@ -104,7 +103,7 @@ def run_sheet(
         load_min=_r(of_kind["load"]),
         chance_any=chance,
         chance_words=in_such_jobs(chance) if schedule.pots else "",
-        problems=_problems(schedule, mix, clock, room) + _trims_at_night(marks, schedule, mix, clock),
+        problems=_problems(schedule, job, shop, clock) + _trims_at_night(marks, schedule, job, clock),
         start_minute_of_day=round(clock.hour(0) * 60),
     )
 
@@ -132,9 +131,9 @@ def chance_of(pots: Sequence[PlannedPot]) -> float:
     return chance_any_lost(used, common, own)
 
 
-def _lane(lane: Lane, mix: Mix) -> SheetLane:
-    area = mix.shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
-    which = _which(lane, mix.job)
+def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
+    area = shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
+    which = _which(lane, job)
     return SheetLane(
         id=lane.id,
         owner_id=lane.owner.id,
@@ -170,8 +169,8 @@ def _watched(schedule: Schedule, at: int, later: dict[int, Layer]) -> bool:
     return at not in later or later[at].from_min >= schedule.layers[at].opens_min
 
 
-def _said(lane: Lane, mix: Mix) -> str:
-    which = _which(lane, mix.job)
+def _said(lane: Lane, job: JobSpec) -> str:
+    which = _which(lane, job)
     return f"{lane.owner.name}, {which}" if which else lane.owner.name
 
 
@@ -216,9 +215,11 @@ def _busy(schedule: Schedule, job: JobSpec) -> tuple[SheetBusy, ...]:
     return tuple(told)
 
 
-def _marks(schedule: Schedule, clocks: Clocks, later: dict[int, Layer]) -> tuple[SheetMark, ...]:
+def _marks(schedule: Schedule, clocks: Callable[[str], Clocks], later: dict[int, Layer]) -> tuple[SheetMark, ...]:
     """The tests that decide, and the states of each lane's cure after its last pot."""
     touched = {pot.lane: pot for pot in schedule.pots}
+    # Fabric can be trimmed whatever coat comes on it.
+    edges = touched | {pot.lane: pot for pot in schedule.pots if any(not work.coat for work in pot.works)}
     names = {lane.id: lane for lane in schedule.lanes}
     marks = []
     for at, layer in enumerate(schedule.layers):
@@ -237,7 +238,8 @@ def _marks(schedule: Schedule, clocks: Clocks, later: dict[int, Layer]) -> tuple
                 continue
             fixings = names[lane].owner.fixings if kind == "clamps" else ""
             said = f"take out: {fixings}" if fixings else words
-            at_min = clocks.after(state, pot.touch_min)
+            of = edges[lane] if kind == "trim" else pot
+            at_min = clocks(of.mix.use.id).after(state, of.touch_min)
             marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said, fixings=fixings))
     return tuple(sorted(marks, key=lambda mark: mark.at_min))
 
@@ -268,19 +270,19 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Seque
     return f"No pot lives long enough for {names}; for the rest {laid[0].lower()}{laid[1:]}"
 
 
-def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tuple[str, ...]:
+def _problems(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopClock) -> tuple[str, ...]:
     """What cannot be kept, or was not known, each with the way out."""
-    shop, names = mix.shop, {lane.id: _said(lane, mix) for lane in schedule.lanes}
+    names = {lane.id: _said(lane, job) for lane in schedule.lanes}
     said = []
     if shop.today and clock.local(0).date() < shop.today:
         said.append(f"The start, {clock.customs.moment(clock.local(0))}, is past: move it to today or later.")
     if clock.opening(0) > 0:
         hours = f"{clock.customs.hour(shop.opens_h)} to {clock.customs.hour(shop.closes_h)}"
         said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
-    gaps = gap_words(shop.forecast, clock.zone, clock.customs) if not mix.job.conditions else ""
+    gaps = gap_words(shop.forecast, clock.zone, clock.customs) if not job.conditions else ""
     if gaps:
         said.append(f"{gaps[0].upper()}{gaps[1:]}.")
-    if shop.forecast and not mix.job.conditions:
+    if shop.forecast and not job.conditions:
         last = max((layer.to_min for layer in schedule.layers), default=0)
         if clock.minutes(shop.forecast[-1].at) < last:
             said.append("The forecast ends before the work does: its last day is taken again.")
@@ -294,36 +296,42 @@ def _problems(schedule: Schedule, mix: Mix, clock: ShopClock, room: Room) -> tup
         )
     for lane, works, needs in schedule.too_long:
         said.append(
-            f"{works[0].label.capitalize()} of {names[lane.id]} takes {mix.shop.scales.written(needs / 60, '.1f')} h, longer than the shop is open: "
+            f"{works[0].label.capitalize()} of {names[lane.id]} takes {shop.scales.written(needs / 60, '.1f')} h, longer than the shop is open: "
             "another pair of hands, or cut the part in two."
         )
     lanes = {lane.id: lane for lane in schedule.lanes}
     said += [
-        _missed(beneath, layer, lanes[layer.lane], clock, mix)
+        _missed(beneath, layer, lanes[layer.lane], clock, job, shop)
         for beneath, layer in stacked(schedule)
         if is_missed(layer)
     ]
-    said += [_late(late, mix) for late in late_layers(schedule)]
-    said += _left_over(schedule, mix)
-    said += _pack_words(mix)
+    said += [_late(late, job, shop) for late in late_layers(schedule)]
+    said += _left_over(schedule)
+    said += _pack_words(job, shop)
     return tuple(said)
 
 
-def coldest_before_hard(schedule: Schedule, clock: ShopClock, room: Room, clocks: Clocks) -> tuple[float, str] | None:
-    """How cold the room becomes from the first pot until the last layer can be sanded, °C, and when, in words.
+def coldest_before_hard(
+    schedule: Schedule, clock: ShopClock, room: Room, clocks: Callable[[str], Clocks]
+) -> dict[str, tuple[float, str]]:
+    """How cold the room becomes from the first pot until the last layer can be sanded, °C, and when, in words: of each
+    resin in use, by its id.
 
-    None where nothing is laid, or the room is only known as it is now.
+    Nothing where nothing is laid, or the room is only known as it is now.
     """
-    if room.steady or not schedule.pots:
-        return None
-    touched = [pot.touch_min for pot in schedule.pots]
-    minute, coldest_c = room.coldest(min(touched), clocks.after("sandable_min", max(touched)))
-    return coldest_c, spoken(clock, minute)
+    touched: dict[str, list[float]] = {}
+    for pot in () if room.steady else schedule.pots:
+        touched.setdefault(pot.mix.use.id, []).append(pot.touch_min)
+    found = {}
+    for use_id, minutes in touched.items():
+        minute, coldest_c = room.coldest(min(minutes), clocks(use_id).after("sandable_min", max(minutes)))
+        found[use_id] = coldest_c, spoken(clock, minute)
+    return found
 
 
-def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, mix: Mix, clock: ShopClock) -> tuple[str, ...]:
+def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, job: JobSpec, clock: ShopClock) -> tuple[str, ...]:
     """The edges that are soft enough for a knife only while the shop is closed."""
-    names = {lane.id: _said(lane, mix) for lane in schedule.lanes}
+    names = {lane.id: _said(lane, job) for lane in schedule.lanes}
     late = [mark for mark in marks if mark.kind == "trim" and clock.opening(mark.at_min) > mark.at_min]
     if not late:
         return ()
@@ -335,7 +343,7 @@ def _trims_at_night(marks: Sequence[SheetMark], schedule: Schedule, mix: Mix, cl
     )
 
 
-def _left_over(schedule: Schedule, mix: Mix) -> Iterator[str]:
+def _left_over(schedule: Schedule) -> Iterator[str]:
     """What is mixed only because the tool in hand measures no less, and the tool that would."""
     pots = [pot for pot in schedule.pots if pot.surplus_g > _LEFT_OVER_SHARE * pot.mass_g]
     over_g = sum(pot.surplus_g for pot in pots)
@@ -354,10 +362,10 @@ def _left_over(schedule: Schedule, mix: Mix) -> Iterator[str]:
     yield words
 
 
-def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, mix: Mix) -> str:
+def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, job: JobSpec, shop: ShopFacts) -> str:
     """A window that could not be kept: what it costs, and how much could be covered inside it."""
     words = (
-        f"{layer.works[0].label.capitalize()} of {_said(lane, mix)} misses the window beneath it: "
+        f"{layer.works[0].label.capitalize()} of {_said(lane, job)} misses the window beneath it: "
         f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
     )
     if beneath is None:
@@ -368,25 +376,24 @@ def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, m
     until = min(beneath.closes_min, clock.closing(opens))
     covered = lane.area_m2 * max(0.0, until - opens) / spent if spent else 0.0
     if 0.05 * lane.area_m2 < covered < lane.area_m2:
-        return f"{words} About {mix.shop.scales.words('area', covered)} could be covered in time: open no more at once."
+        return f"{words} About {shop.scales.words('area', covered)} could be covered in time: open no more at once."
     return f"{words} {what_keeps_it(beneath, layer, clock)}"
 
 
-def _late(late: Late, mix: Mix) -> str:
+def _late(late: Late, job: JobSpec, shop: ShopFacts) -> str:
     """A layer whose end comes too late: how much of it can be covered in time."""
-    area = mix.shop.scales.words("area", late.lane.area_m2)
-    covered = mix.shop.scales.words("area", late.covered_m2)
+    area = shop.scales.words("area", late.lane.area_m2)
+    covered = shop.scales.words("area", late.covered_m2)
     return (
-        f"{late.layer.works[0].label.capitalize()} of {_said(late.lane, mix)} is begun in its window and not ended in it: "
+        f"{late.layer.works[0].label.capitalize()} of {_said(late.lane, job)} is begun in its window and not ended in it: "
         f"{covered} of {area} can be covered before what is beneath has closed. Open no more than that at once."
     )
 
 
-def _pack_words(mix: Mix) -> list[str]:
+def _pack_words(job: JobSpec, shop: ShopFacts) -> list[str]:
     """A pack that is colder than the dew point allows would wet the tray."""
-    shop = mix.shop
     humidity = shop.conditions.humidity_pct
-    if not VESSELS[mix.job.pots.vessel].on_a_pack or humidity is None:
+    if not VESSELS[job.pots.vessel].on_a_pack or humidity is None:
         return []
     dew_c = dew_point_c(shop.conditions.room_c, humidity)
     if dew_c + LEAST_MARGIN_C <= PACK_C:

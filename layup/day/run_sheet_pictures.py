@@ -57,8 +57,9 @@ def day_drawn(plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float,
     shapes.append(Shape("text", (0, y + 16), "Pots", bold=True))
     # Where there are many, the list beneath says how large each is.
     few = sum(begin <= pot.weigh_min <= end for pot in sheet.pots) <= _MOST_TOLD
+    kinds = {pot.id: pot for pot in plan.pots}
     words = {
-        pot.number: f"{pot.number}: {plan.pot_words(pot.mass_g, scales)}" if few else f"{pot.number}"
+        pot.number: f"{pot.number}: {plan.pot_words(kinds[pot.about], scales)}" if few else f"{pot.number}"
         for pot in sheet.pots
     }
     rows = _pot_rows(sheet, begin, end, lambda pot: (width_of(words[pot.number], PLAIN, _POT_SIZE) + 8) / scale)

@@ -106,6 +106,7 @@ def _card(
         words(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True),
         words(head.job_name, 9),
         words(f"{lane.name}: {', '.join(kind.labels)}", bold=True),
+        *([words(kind.resin_name, bold=True)] if len(plan.resins) > 1 else ()),
     ]
     square = code(address, _CODE_SIDE, f"code that opens pot {pot.number}")
     yield beside((told, square), (room - _CODE_SIDE, _CODE_SIDE))

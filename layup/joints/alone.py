@@ -42,8 +42,9 @@ def joint_alone(
     ]
     if planned is None:
         return JointAlone(None, problems)
-    if too_few := too_few_pots(planned, of.mix):
+    mix = of.mixes[planned.use_id]
+    if too_few := too_few_pots(planned, mix):
         path = f"joints.{place}.wished_pots"
         problems.append(Problem(path=path, message=too_few, step="joints", wrong=True))
-    hand = None if resin_g is None else from_resin(planned, resin_g, of.mix)
-    return JointAlone(joint_result(planned, of.mix), problems, hand)
+    hand = None if resin_g is None else from_resin(planned, resin_g, mix)
+    return JointAlone(joint_result(planned, mix), problems, hand)

@@ -100,13 +100,14 @@ def _starved(facts: Facts) -> Iterator[Finding]:
 
 
 def _too_deep(facts: Facts) -> Iterator[Finding]:
-    size, most_mm = facts.scales.words, facts.resin.deepest_pour_mm
+    size = facts.scales.words
     for worked in _found(facts).joints:
-        deep = deepest_mm(worked.joint)
+        deep, of = deepest_mm(worked.joint), facts.resin_of(worked.use_id)
+        most_mm = of and of.resin.deepest_pour_mm
         if most_mm is not None and deep > most_mm:
             yield Finding(
                 f"{worked.path}.depth_mm",
-                f"{_named(worked)} is {size('size', deep)} deep; {facts.resin.name} is poured {size('size', most_mm)} "
+                f"{_named(worked)} is {size('size', deep)} deep; {of.resin.name} is poured {size('size', most_mm)} "
                 "deep at most",
             )
         peak_c = _found(facts).peaks_c.get(worked.path)

@@ -14,7 +14,7 @@ from layup.joints.plan import PlannedJoint, ask_measures, plan_joint, too_few_po
 from layup.joints.preparation import lines_of_joints
 from layup.joints.sheets import sheets_of_joints
 from layup.joints.workings import WORKINGS
-from layup.kind import Draft, KindOfWork, Sheet
+from layup.kind import GONE, Draft, KindOfWork, Mixes, Sheet
 from layup.outcome import Plan, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
@@ -34,15 +34,20 @@ class Joints(KindOfWork):
     rules = RULES
     workings = WORKINGS
 
-    def lay(self, job: JobSpec, mix: Mix | None, draft: Draft) -> None:
+    def lay(self, job: JobSpec, mixes: Mixes, draft: Draft) -> None:
         found: list[PlannedJoint] = draft.found.setdefault(self.key, [])
-        fillers = {filler.id: learned(filler, mix.shop.stirred) for filler in job.materials.fillers} if mix else {}
+        stirred = next((mix.shop.stirred for mix in mixes.values()), ())
+        fillers = {filler.id: learned(filler, stirred) for filler in job.materials.fillers}
 
         def say(path: str, message: str, wrong: bool) -> None:
             draft.missing(path, message, "joints", wrong=wrong)
 
         for number, joint in enumerate(job.joints):
-            path = f"joints.{number}"
+            path, use = f"joints.{number}", job.use_of(joint.use_id)
+            if use is None:
+                draft.missing(f"{path}.use_id", GONE, "joints")
+                continue
+            mix = mixes.get(use.id)
             if mix is None:
                 ask_measures(path, joint, say)
                 continue
@@ -57,8 +62,8 @@ class Joints(KindOfWork):
     def about_min(self, job: JobSpec) -> float:
         return sum(_JOINT_MIN * joint.count for joint in job.joints)
 
-    def results(self, mix: Mix | None, draft: Draft) -> list[JointResult]:
-        return [joint_result(planned, mix) for planned in draft.found[self.key] if mix]
+    def results(self, mixes: Mixes, draft: Draft) -> list[JointResult]:
+        return [joint_result(planned, mixes[planned.use_id]) for planned in draft.found[self.key] if mixes]
 
     def wrong_in(self, pots: Sequence[PlannedPot], draft: Draft) -> None:
         """Whether the pots wished for a paste do, in the warmest room that any of them is mixed for."""
@@ -72,9 +77,10 @@ class Joints(KindOfWork):
                 if too_few:
                     draft.missing(f"{planned.path}.wished_pots", too_few, "joints", wrong=True)
 
-    def facts(self, mix: Mix | None, room_c: float, draft: Draft) -> JointFacts:
+    def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> JointFacts:
         found = tuple(draft.found[self.key])
-        return JointFacts(found, {each.path: peak_of_joint_c(each, mix, room_c) for each in found if mix})
+        peaks_c = {each.path: peak_of_joint_c(each, mixes[each.use_id], room_c) for each in found if mixes}
+        return JointFacts(found, peaks_c)
 
     def stirred(self, pot: PlannedPot, draft: Draft) -> ThickenedResult | None:
         of = next((each for each in draft.found[self.key] if each.joint.id == pot.owner.id), None)
@@ -87,8 +93,9 @@ class Joints(KindOfWork):
         length = f"{scales.words('length', run)} · " if run else ""
         return f"{length}{scales.words('volume', sum(joint.paste_ml for joint in plan.joints))}"
 
-    def resin_g(self, draft: Draft) -> Mapping[str, float]:
-        laid = (each.joint.count * work.laid_g for each in draft.found[self.key] for work in each.works)
+    def resin_g(self, draft: Draft, use_id: str) -> Mapping[str, float]:
+        mine = (each for each in draft.found[self.key] if each.use_id == use_id)
+        laid = (each.joint.count * work.laid_g for each in mine for work in each.works)
         return {"in_joints_g": sum(laid)}
 
     def used(self, draft: Draft) -> Iterator[Used]:

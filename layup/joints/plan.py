@@ -86,13 +86,14 @@ class LaidTab:
 
 @dataclass(frozen=True)
 class PlannedJoint:
-    """A joint worked out. Figures are of one of it; `flat` where it is a seam, with strips and no fillet.
+    """A joint worked out, in the resin in use `use_id`. Figures are of one of it; `flat` where it is a seam, with strips and no fillet.
 
     `brushed_g` of its resin are set aside plain from the paste's own pots, for what `wets_from_paste` and to smooth.
     """
 
     path: str
     joint: Joint
+    use_id: str
     flat: bool
     section_mm2: float
     paste: Paste | None
@@ -147,8 +148,10 @@ def plan_joint(
     gsm = WET_OUT_GSM[joint.substrate]
     # A wet-out that is hardly a pot is poured off the paste's own, before the filler goes in.
     small = bool(paste) and not tabs and mixed_for_g(wet_out_m2 * gsm) < mix.floor_g / 2
-    planned = PlannedJoint(path, joint, flat, section, paste, used, wet_out_m2, gsm, smoothing_m2, tabs, small, ())
-    return replace(planned, works=tuple(_works(planned, job, mix)))
+    planned = PlannedJoint(
+        path, joint, mix.use.id, flat, section, paste, used, wet_out_m2, gsm, smoothing_m2, tabs, small, ()
+    )
+    return replace(planned, works=tuple(replace(work, use_id=mix.use.id) for work in _works(planned, job, mix)))
 
 
 def ask_measures(path: str, joint: Joint, say: Say) -> bool:

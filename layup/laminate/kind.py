@@ -4,15 +4,13 @@ from collections.abc import Iterator, Mapping
 
 from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import JobSpec
-from layup.kind import Draft, KindOfWork, Sheet
-from layup.laminate.parts import Parts, plan_parts
+from layup.kind import Draft, KindOfWork, Mixes, Products, Sheet
+from layup.laminate.parts import Parts, first_wet_out, plan_parts
 from layup.laminate.pieces import piece_count, pieces_of_parts
 from layup.laminate.preparation import lines_of_parts
 from layup.laminate.sheets import sheets_of_parts
 from layup.laminate.workings import WORKINGS
-from layup.materials import ResinSystem
 from layup.outcome import Plan, Step
-from layup.pots.mix import Mix
 from layup.preparing.before_pot import BuyLine, CutPiece, PrepLine
 from layup.preparing.cost import Used
 from layup.preparing.packs import covering
@@ -28,15 +26,17 @@ class Laminate(KindOfWork):
     before = ("measure", "stack")
     workings = WORKINGS
 
-    def weigh(self, job: JobSpec, resin: ResinSystem | None, draft: Draft) -> None:
-        draft.found[self.key] = plan_parts(job, resin, draft)
+    def weigh(self, job: JobSpec, products: Products, draft: Draft) -> None:
+        draft.found[self.key] = plan_parts(job, products, draft)
 
-    def results(self, mix: Mix | None, draft: Draft):
+    def results(self, mixes: Mixes, draft: Draft):
         return draft.found[self.key].parts
 
-    def wet_limits(self, owner_id: str, mix: Mix, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
-        part = next((part for part in draft.found[self.key].parts if part.id == owner_id), None)
-        return wet_limits(part, mix, room_c) if part else ()
+    def wet_limits(self, owner_id: str, mixes: Mixes, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
+        found: Parts = draft.found[self.key]
+        part = next((part for part in found.parts if part.id == owner_id), None)
+        mix = mixes.get(found.use_ids[owner_id]) if part else None
+        return wet_limits(part, mix, room_c) if mix else ()
 
     def headline(self, step: Step, plan: Plan, scales: Scales) -> str:
         if step == "measure":
@@ -50,20 +50,27 @@ class Laminate(KindOfWork):
     def begun(self, step: Step, plan: Plan) -> bool:
         return any(step == "measure" or part.plies for part in plan.parts)
 
-    def resin_g(self, draft: Draft) -> Mapping[str, float]:
+    def resin_g(self, draft: Draft, use_id: str) -> Mapping[str, float]:
         found: Parts = draft.found[self.key]
-        parts = found.parts
+        every = [(part, ply) for part in found.parts for ply in part.plies]
+        mine = [(part, ply) for part, ply in every if found.use_ids[ply.id] == use_id]
+        first = [(part, first_wet_out(part.plies)) for part in found.parts if part.plies]
+        coats = [(part, ply) for part, ply in mine if ply.coat and (part, ply) not in first]
         return {
-            "in_plies_g": sum(part.resin_in_plies_g * part.count for part in parts),
-            "first_wet_out_g": sum(part.wet_out_g * part.count for part in parts if part.plies),
-            "in_coats_g": sum(part.coats_g * part.count for part in parts),
-            "gel_coat_g": sum(part.gel_coat_g * part.count for part in parts),
-            "mopped_off_g": sum(ply.mopped_off_g * part.count for part in parts for ply in part.plies)
-            + sum(ply.resin_g * part.count for part in parts for ply in part.plies if not ply.stays),
+            "in_plies_g": sum(ply.resin_g * part.count for part, ply in mine if not ply.coat and ply.stays),
+            "first_wet_out_g": sum(
+                part.wet_out_g * part.count
+                for part, ply in first
+                if found.use_ids[ply.id if ply else part.id] == use_id
+            ),
+            "in_coats_g": sum(ply.resin_g * part.count for part, ply in coats),
+            "mopped_off_g": sum(ply.mopped_off_g * part.count for part, ply in mine)
+            + sum(ply.resin_g * part.count for part, ply in mine if not ply.stays),
             "runs_off_g": sum(
                 owner.copies * work.laid_g * (1 - 1 / (1 + found.runs_off.get(owner.id, 0.0)))
                 for owner in draft.owners
                 for work in owner.works
+                if work.use_id == use_id
             ),
         }
 

@@ -1,16 +1,17 @@
 """The parts of a job: each measured, its plies and coats worked out in laying order, and the work they make."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from layup.architecture import Architecture
 from layup.errors import LayupError
-from layup.job import JobSpec, Part
-from layup.kind import Draft, Weighed
+from layup.job import Coat, JobSpec, Part, ResinInUse
+from layup.kind import GONE, Draft, Products, Weighed
 from layup.laminate.ground import STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
-from layup.materials import Fabric, ResinSystem
+from layup.materials import Fabric
 from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
 from layup.pots.work import Owner, Waits, Work
 from layup.scales import Scales
@@ -20,22 +21,24 @@ from layup.scales import Scales
 class Parts:
     """The parts that could be worked out, and every ply of a known fabric: its path, its part and the fabric.
 
-    `runs_off` is the share of what is laid on a part that runs down or drips, by its id.
+    `runs_off` is the share of what is laid on a part that runs down or drips, by its id; `use_ids` the resin in use of
+    each of its plies and coats, by theirs, and of the part itself.
     """
 
     parts: list[PartResult] = field(default_factory=list)
     plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
     runs_off: dict[str, float] = field(default_factory=dict)
+    use_ids: dict[str, str] = field(default_factory=dict)
 
 
-def in_part_g(part: PartResult) -> float:
-    """Resin in one copy of a part and on it, with what comes off again, g."""
-    peeled = sum(ply.resin_g for ply in part.plies if not ply.stays)
-    mopped = sum(ply.mopped_off_g for ply in part.plies)
-    return part.resin_in_plies_g + part.coats_g + part.wet_out_g + peeled + mopped
+def in_part_g(part: PartResult, use_ids: Mapping[str, str], use_id: str) -> float:
+    """What one copy of a part takes of a resin in use, in it and on it, with what comes off again, g."""
+    taken = sum(ply.resin_g + ply.mopped_off_g for ply in part.plies if use_ids.get(ply.id) == use_id)
+    drunk = part.wet_out_g if first_wet_out(part.plies) is None and use_ids.get(part.id) == use_id else 0.0
+    return taken + drunk
 
 
-def first_wet_out(plies: list[PlyResult]) -> PlyResult | None:
+def first_wet_out(plies: Sequence[PlyResult]) -> PlyResult | None:
     """The wet-out coat a stack begins with, which stands in for what its surface is expected to drink."""
     return plies[0] if plies and plies[0].coat == "wet-out" else None
 
@@ -45,7 +48,7 @@ def drinks_gsm(part: Part, plies: list[PlyResult]) -> float:
     return 0.0 if plies and plies[0].coat else WET_OUT_GSM[part.substrate]
 
 
-def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft) -> Parts:
+def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
     """Each part worked out; its work, and what is missing of it, goes to the draft."""
     found = Parts()
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
@@ -57,12 +60,21 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft) -> Parts:
         holes_m2 = _holes_m2(part, path, measured, draft)
         if measured is None or holes_m2 is None:
             continue
-        plies = []
+        plies, own = [], job.use_of(part.use_id)
+        if own is None:
+            draft.missing(f"{path}.use_id", GONE, "stack")
+            continue
+        found.use_ids[part.id] = own.id
         for at, ply in enumerate(part.plies):
             ply_path = f"{path}.plies.{at}"
             if ply.coat:
+                use = coat_use(job, part, ply.coat)
+                if use is None and ply.coat.use_id:
+                    draft.missing(f"{ply_path}.coat.use_id", GONE, "stack")
+                    continue
+                found.use_ids[ply.id] = use.id if use else ""
                 try:
-                    plies.append(coat_result(part, at, measured, holes_m2, resin))
+                    plies.append(coat_result(part, at, measured, holes_m2, products.get((use or own).id)))
                 except LayupError as error:
                     draft.missing(f"{ply_path}.{error.path or 'coat'}", error.message, "stack")
                 continue
@@ -71,19 +83,23 @@ def plan_parts(job: JobSpec, resin: ResinSystem | None, draft: Draft) -> Parts:
                 draft.missing(f"{ply_path}.fabric_id", f"“{ply.fabric_id}” is no fabric of this job", "stack")
                 continue
             found.plies.append((ply_path, part, fabric))
+            found.use_ids[ply.id] = own.id
             try:
-                plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, resin))
+                plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, products.get(own.id)))
             except LayupError as error:
                 draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
-        result = _part(part, plies, measured, holes_m2, draft.scales)
+        result = _part(part, plies, measured, holes_m2, found.use_ids, draft.scales)
         found.parts.append(result)
         found.runs_off[part.id] = STEEP[part.orientation].runs_off
         if part.process == "open mould":
-            works = tuple(_part_works(part, plies, result.area_m2, fabrics, job))
+            works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job))
             edged = any(not ply.coat for ply in part.plies)
             draft.lay(Owner(part.id, part.name or "part", part.copies, works, fixings=part.ground.fixings, edged=edged))
         else:
-            draft.weighed.append(Weighed(part.name or "this part", result.count * in_part_g(result)))
+            for use in job.resins:
+                grams = result.count * in_part_g(result, found.use_ids, use.id)
+                if grams:
+                    draft.weighed.append(Weighed(part.name or "this part", use.id, grams))
     return found
 
 
@@ -120,12 +136,27 @@ def _holes_m2(part: Part, path: str, measured: Measured | None, draft: Draft) ->
     return total if whole else None
 
 
-def _part(part: Part, plies: list[PlyResult], measured: Measured, holes_m2: float, scales: Scales) -> PartResult:
+def coat_use(job: JobSpec, part: Part, coat: Coat) -> ResinInUse | None:
+    """The resin in use of a coat: its own, else its part's; None for a gel coat of none, and for one that is gone."""
+    if coat.kind == "gel" and not coat.use_id:
+        return None
+    return job.use_of(coat.use_id, part.use_id)
+
+
+def _part(
+    part: Part,
+    plies: list[PlyResult],
+    measured: Measured,
+    holes_m2: float,
+    use_ids: Mapping[str, str],
+    scales: Scales,
+) -> PartResult:
     area = net_area_m2(part, measured, 0, holes_m2)
     left_in = [ply for ply in plies if ply.stays and ply.coat != "wet-out"]
     wet_out = first_wet_out(plies)
-    coats_g = sum(ply.resin_g for ply in plies if ply.coat not in (None, "gel") and ply is not wet_out)
-    gel_coat_g = sum(ply.resin_g for ply in plies if ply.coat == "gel")
+    coats = [ply for ply in plies if ply.coat and ply is not wet_out]
+    coats_g = sum(ply.resin_g for ply in coats if use_ids[ply.id])
+    gel_coat_g = sum(ply.resin_g for ply in coats if not use_ids[ply.id])
     whole = [ply for ply in left_in if ply.fibre_weight_fraction is not None]
     fibre_gsm = sum(ply.fibre_gsm for ply in whole)
     thick = sum(ply.thickness_mm for ply in left_in)
@@ -181,7 +212,12 @@ def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales)
 
 
 def _part_works(
-    part: Part, plies: list[PlyResult], area: float, fabrics: dict[str, Fabric], job: JobSpec
+    part: Part,
+    plies: list[PlyResult],
+    area: float,
+    fabrics: dict[str, Fabric],
+    use_ids: Mapping[str, str],
+    job: JobSpec,
 ) -> list[Work]:
     works, hands, steep = [], job.pots.hands, STEEP[part.orientation]
     wet_out = first_wet_out(plies)
@@ -200,17 +236,18 @@ def _part_works(
                 with_next=True,
                 pots_at=steep.pots_at,
                 short="wet out",
+                use_id=use_ids[wet_out.id if wet_out else part.id],
             )
         )
     fabric_of = {ply.id: fabrics.get(ply.fabric_id) for ply in part.plies}
     skin = 0
     for number, ply in enumerate(plies, 1):
-        if ply is wet_out or ply.coat == "gel":
+        if ply is wet_out or not use_ids[ply.id]:
             continue
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(fabric_of[ply.id])
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = (ply.resin_g + ply.mopped_off_g) * (1 + steep.runs_off)
-        waits = _waits(ply, any(work.item_id for work in works), job.practice.plies)
+        waits = _waits(ply, next((work for work in reversed(works) if work.item_id), None), job.practice.plies)
         core = ply.architecture is Architecture.CORE
         skin += core
         works.append(
@@ -230,15 +267,18 @@ def _part_works(
                 ply=0 if ply.coat else number,
                 stuff=ply.name,
                 short=ply.name if ply.coat else "",
+                use_id=use_ids[ply.id],
+                coat=ply.coat,
             )
         )
     return works
 
 
-def _waits(ply: PlyResult, on_another: bool, school: str) -> Waits:
-    """What a layer waits for: a coat over plies for their tack; where plies are set and sanded, each for the last."""
-    if not on_another:
+def _waits(ply: PlyResult, beneath: Work | None, school: str) -> Waits:
+    """What a layer waits for: a coat over plies for their tack, and whatever comes on a gel coat for its own; where plies
+    are set and sanded, each for the last."""
+    if beneath is None:
         return ""
-    if ply.coat:
+    if ply.coat or beneath.coat == "gel":
         return "for tack"
     return "to be sanded" if school == "set and sanded" else ""

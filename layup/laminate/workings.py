@@ -5,8 +5,10 @@ from itertools import pairwise
 
 from layup.architecture import TABLE_SOURCE
 from layup.laminate.areas import girths_area_m2
+from layup.laminate.parts import coat_use
 from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
 from layup.laminate.weights import fibre_density_g_per_cm3
+from layup.materials import ResinSystem
 from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, known, sum_of, symbol
 
 
@@ -94,9 +96,9 @@ def _thickness(bench: Bench, part_id: str):
 
 
 def _ply_thickness(bench: Bench, ply_id: str):
-    ply = bench.ply(ply_id)
-    cured = bench.resin.cured_density_g_per_cm3 if bench.resin else CURED_DENSITY_G_PER_CM3
-    source = str(bench.resin.sources.get("cured_density_g_per_cm3", MEMORY)) if bench.resin else MEMORY
+    ply, resin = bench.ply(ply_id), _resin_of(bench, ply_id)
+    cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
+    source = str(resin.sources.get("cured_density_g_per_cm3", MEMORY)) if resin else MEMORY
     if ply.coat:
         givens = [
             ("R", "resin in the coat", ply.resin_gsm, "g/m²", TYPED),
@@ -117,6 +119,13 @@ def _ply_thickness(bench: Bench, ply_id: str):
     ]
     rule = "Weights over densities (published, ISO 12215-5 in its two-term form)."
     return f"Thickness of {ply.name}", "(W ÷ f + R ÷ c) ÷ 1000", givens, ply.thickness_mm, "mm", rule
+
+
+def _resin_of(bench: Bench, ply_id: str) -> ResinSystem | None:
+    """What a ply or coat is worked out with; its part's resin stands in for that of a gel coat of no resin in use."""
+    part, ply = next((part, ply) for part in bench.job.parts for ply in part.plies if ply.id == ply_id)
+    use = (coat_use(bench.job, part, ply.coat) if ply.coat else None) or bench.job.use_of(part.use_id)
+    return bench.of(use.id).resin
 
 
 def _ply_resin(bench: Bench, ply_id: str):

@@ -1,4 +1,4 @@
-"""The mix a job has settled on: its resin with its hardener or its dose, at today's temperature, with today's tools."""
+"""The mix a job has settled on for a resin in use: with its hardener or its dose, at today's temperature, with today's tools."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -14,7 +14,7 @@ from layup.equipment import Vessel, usual_width_mm
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
-from layup.job import JobSpec
+from layup.job import JobSpec, ResinInUse
 from layup.marks import round_to
 from layup.materials import Hardener, ResinSystem
 from layup.pots.sizing import (
@@ -66,6 +66,7 @@ class Mix:
     room_c: float
     b_per_a_weight: float | None
     contact_min: float
+    use: ResinInUse
     job: JobSpec
     shop: ShopFacts
     heat_of: HeatOf = full_heat
@@ -290,13 +291,12 @@ class Mix:
 
     def _with_blend_told(self, amounts: Amounts) -> Amounts:
         """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
-        chemistry = self.job.chemistry
         if self.hardener in self.resin.hardeners:
             return amounts
-        (first, _), (second, _) = shares_in_hand(self.resin, chemistry, self.hardener.id)
+        (first, _), (second, _) = shares_in_hand(self.resin, self.use, self.hardener.id)
         b = amounts.pours[0 if amounts.b_first else 1]
         scale = self.shop.scale
-        more = round_to(b.amount * chemistry.blend_share, scale.step)
+        more = round_to(b.amount * self.use.blend_share, scale.step)
         less = round(b.amount - more, 6)
         shows = scale.reads(round(b.running - b.amount + less, 6))
         note = f"{scale.reads(less)} {first.name}, to {shows} on the scale, then {scale.reads(more)} {second.name}"
@@ -395,6 +395,7 @@ def cup_wishes(vessel: Vessel) -> dict[str, float | None]:
 
 def settle(
     job: JobSpec,
+    use: ResinInUse,
     shop: ShopFacts,
     resin: ResinSystem,
     hardener: Hardener | None,
@@ -416,7 +417,7 @@ def settle(
         _require_columns(resin, shop)
     two_pots = job.practice.mixing == "two pots" and resin.two_part
     contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
-    return Mix(resin, hardener, dose, room_c, ratio, contact, job, shop, heat_of)
+    return Mix(resin, hardener, dose, room_c, ratio, contact, use, job, shop, heat_of)
 
 
 def _require_columns(resin: ResinSystem, shop: ShopFacts) -> None:

@@ -117,7 +117,8 @@ class PotResult(Record):
 
     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
-    `room_c`, the room at its hour, and a catalysed one dosed for it.
+    `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
+    tells where a job has several.
     """
 
     id: str
@@ -141,6 +142,8 @@ class PotResult(Record):
     room_c: float | None = None
     catalyst_pct: float | None = None
     workable_share: float = 1
+    use_id: str = ""
+    resin_name: str = ""
 
 
 class Lever(Record):

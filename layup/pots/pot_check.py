@@ -29,8 +29,8 @@ def check_pot(
 
     `age_min` counts from when the parts touched. Raises Missing where a density is not known, OutOfRange for nought.
     """
-    resin = next(resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id)
-    resin, room_c = with_logged(resin, shop.gels), plan.conditions.room_c
+    use, chemistry = job.use_of(pot.use_id), plan.resin_of(pot.use_id).chemistry
+    resin, room_c = with_logged(job.product_of(use), shop.gels), plan.conditions.room_c
     most = min(
         MOST_VESSEL_FILL * shop.cup_ml * (resin.density_g_per_cm3 or resin.cured_density_g_per_cm3),
         shop.largest_pot_g[resin.family],
@@ -44,13 +44,13 @@ def check_pot(
         return catalysed(
             first_g,
             grams or 0.0,
-            plan.chemistry.dose.catalyst_pct,
+            chemistry.dose.catalyst_pct,
             limits,
             cup,
             lambda pct: catalysed_gel_min(resin.catalyst, room_c, pct),
             shop.scales,
         )
-    hardener = hardener_in_hand(resin, job.chemistry, next(row.id for row in plan.chemistry.hardeners if row.chosen))
+    hardener = hardener_in_hand(resin, use, next(row.id for row in chemistry.hardeners if row.chosen))
     if second_ml is not None:
         if hardener.density_g_per_cm3 is None:
             raise Missing("the density of the hardener is not known: weigh it", "part_b_ml")

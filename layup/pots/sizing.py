@@ -342,10 +342,14 @@ class Batch:
 def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
     """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits.
 
-    A thickened pot serves one work.
+    A thickened pot serves one work, and no pot works of two resins.
     """
-    end = at + 1
-    while end < len(works) and not works[end].waits and not works[at].handling.alone and not works[end].handling.alone:
+    first, end = works[at], at + 1
+    while (
+        end < len(works)
+        and works[end].use_id == first.use_id
+        and not (works[end].waits or first.handling.alone or works[end].handling.alone)
+    ):
         wider = works[at : end + 1]
         size = size_for(rate_of(wider))
         if size.largest_g is None or size.count_for(laid_of(wider)) > 1:

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from layup.materials import CoatKind
+
 Waits = Literal["", "for tack", "to set", "to be sanded"]
 Applied = Literal["from a bag", "with a stick"]
 
@@ -41,9 +43,10 @@ class Work:
     `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
     which shuts in the heat of the skin beneath.
     Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
+    It is laid in the resin in use `use_id`: a pot serves works of one resin only.
     It is laid in so many `strips`, alike. `with_next` where the next work goes into it at once, before any other copy has
-    its turn. `ply` is its number in the stack, and `stuff` what it is of; `short` names another
-    work in a word or two.
+    its turn. A `coat` lies without fabric.
+    `ply` is its number in the stack, and `stuff` what it is of; `short` names another work in a word or two.
     """
 
     label: str
@@ -63,6 +66,8 @@ class Work:
     ply: int = 0
     stuff: str = ""
     short: str = ""
+    use_id: str = ""
+    coat: CoatKind | None = None
 
 
 @dataclass(frozen=True)

@@ -9,9 +9,9 @@ from layup.architecture import Architecture
 from layup.chemistry.blend import shares_in_hand
 from layup.csv_cells import csv_number, csv_text
 from layup.equipment import Consumable, Vessel
-from layup.job import JobSpec
-from layup.materials import Fabric, ResinSystem
-from layup.outcome import Plan
+from layup.job import JobSpec, ResinInUse
+from layup.materials import Catalyst, Fabric, Hardener, ResinSystem
+from layup.outcome import Plan, ResinResult, ResinUse
 from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.preparing.before_pot import BuyLine, Chapter, CutPlan, ShoppingList
 from layup.preparing.lines import LARGE_AREA_M2
@@ -123,39 +123,49 @@ def _fabric_variant(fabric: Fabric, scales: Scales) -> str:
 
 
 def _resins(job: JobSpec, plan: Plan, scales: Scales) -> Iterator[BuyLine]:
-    resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
-    use = plan.resin
-    if resin is None or use is None:
-        return
-    with_reserve = use.to_have_g / use.mixed_g if use.mixed_g else 1
-    part_a_g = (use.mixed_g if use.part_a_g is None else use.part_a_g) * with_reserve
-    yield by_weight(resin.name, _resin_variant(job, resin), part_a_g, resin.sold_kg, resin.price_per_kg, scales)
-    chosen = next((row.id for row in plan.chemistry.hardeners if row.chosen), None)
+    """Resins with what sets them; what several works take of one tin is one line."""
+    need: dict[tuple[str, str, tuple[float, ...], float | None], float] = {}
+    for told in plan.resins:
+        use, resin = job.use_of(told.id), job.product_of(job.use_of(told.id))
+        if told.use is None or resin is None or not told.use.mixed_g:
+            continue
+        for what, variant, grams, sold in _of_one(use, resin, told, told.use):
+            line = (what, variant, sold.sold_kg, sold.price_per_kg)
+            need[line] = need.get(line, 0.0) + grams * told.use.to_have_g / told.use.mixed_g
+    for (what, variant, sold_kg, price), grams in need.items():
+        yield by_weight(what, variant, grams, sold_kg, price, scales)
+    if plan.gel_coat_g:
+        yield by_weight("Gel coat", _GEL_COAT, plan.gel_coat_g * 1.1, (), None, scales)
+
+
+def _of_one(
+    in_use: ResinInUse, resin: ResinSystem, told: ResinResult, use: ResinUse
+) -> Iterator[tuple[str, str, float, ResinSystem | Hardener | Catalyst]]:
+    """What is bought for a resin in use: its name, which of its kind, g without the reserve, and what is sold."""
+    part_a_g = use.mixed_g if use.part_a_g is None else use.part_a_g
+    yield resin.name, _resin_variant(resin), part_a_g, resin
+    chosen = next((row.id for row in told.chemistry.hardeners if row.chosen), None)
     if chosen and use.part_b_g:
-        for hardener, share in shares_in_hand(resin, job.chemistry, chosen):
+        for hardener, share in shares_in_hand(resin, in_use, chosen):
             variant = f"{hardener.name}, of the family {hardener.family}"
-            what, grams = f"Hardener, {hardener.name}", use.part_b_g * with_reserve * share
-            yield by_weight(what, variant, grams, hardener.sold_kg, hardener.price_per_kg, scales)
+            yield f"Hardener, {hardener.name}", variant, use.part_b_g * share, hardener
     if resin.catalyst and use.catalyst_g:
-        catalyst = resin.catalyst
-        variant = "to this resin's sheet; fresh, in its own bottle"
-        yield by_weight(
-            catalyst.name, variant, use.catalyst_g * with_reserve, catalyst.sold_kg, catalyst.price_per_kg, scales
-        )
-    if use.gel_coat_g:
-        variant = "without wax in a mould; with wax, or top coat, where it comes last"
-        yield by_weight("Gel coat", variant, use.gel_coat_g * 1.1, (), None, scales)
+        yield resin.catalyst.name, "to this resin's sheet; fresh, in its own bottle", use.catalyst_g, resin.catalyst
 
 
-def _resin_variant(job: JobSpec, resin: ResinSystem) -> str:
+_GEL_COAT = "without wax in a mould; with wax, or top coat, where it comes last"
+
+
+def _resin_variant(resin: ResinSystem) -> str:
     if resin.two_part:
         return ""
-    last = (
+    if resin.made_for == "gel coat":
+        return _GEL_COAT
+    return (
         "with wax, or film, where it is left to the air"
         if resin.air_inhibited
         else "laminating, without wax between plies"
     )
-    return last
 
 
 def _fillers(job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:
@@ -174,8 +184,7 @@ def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
     """Consumables by what is spread, sanded, wiped and mixed. Counts from memory until the shop counts its own."""
     if not plan.pot_count:
         return
-    resin = next(resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id)
-    styrene = resin.family != "epoxy"
+    styrene = any(job.product_of(use).family != "epoxy" for use in job.resins if job.product_of(use))
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     ground_m2 = sum(part.total_area_m2 for part in plan.parts if part.substrate != "waxed mould")
     minutes = sum(pot.count * (pot.spread_min or 0) for pot in plan.pots) + FIRST_ANYTHING_MIN

@@ -34,19 +34,22 @@ def _before_the_pot(job: JobSpec, plan: Plan) -> Iterator[PrepLine]:
     if cups:
         words = f"Set out {cups} {'cup' if cups == 1 else 'cups'} and as many sticks, in the order of the pots"
         yield line_of("vessels", words, _vessels_why(job), COMMON)
-    resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
-    if resin is None:
+    resins = [resin for use in job.resins if (resin := job.product_of(use))]
+    if not resins:
         return
-    if resin.family == "epoxy":
-        words = "Gloves, sleeves, goggles; particle filter for dust and powder"
-        why = "Resin and hardener sensitise, and the hardener burns eyes. Soap on skin, never solvent."
-    else:
+    families = {resin.family == "epoxy" for resin in resins}
+    if False in families:
         words = "Goggles before the bottle is opened; vapour filter, gloves, air moving, no spark or flame"
         why = "Peroxide blinds. Styrene vapour catches fire and makes you dizzy; a dust mask does not hold it back."
-    yield line_of("protection", words, f"{why} By the data sheet and local rules.", MEMORY)
+        yield line_of("protection", words, f"{why} By the data sheet and local rules.", MEMORY)
+    if True in families:
+        words = "Gloves, sleeves, goggles; particle filter for dust and powder"
+        why = "Resin and hardener sensitise, and the hardener burns eyes. Soap on skin, never solvent."
+        thing = "protection" if len(families) == 1 else "protection-epoxy"
+        yield line_of(thing, words, f"{why} By the data sheet and local rules.", MEMORY)
     words = "A place outdoors for a pot that runs away: sand or concrete; a bucket of cold water for a warm cup"
     yield line_of("runaway", words, "When it smokes there is no time to look for one.", MEMORY)
-    if resin.catalyst:
+    if any(resin.catalyst for resin in resins):
         words = "Wet sand or vermiculite and a plastic scoop by the catalyst; no promoter or acetone near it"
         yield line_of("spill", words, "Peroxide on sawdust or rags takes fire by itself.", MEMORY)
 

@@ -11,7 +11,7 @@ from layup.errors import Missing
 from layup.job import JobSpec
 from layup.laminate.outcome import PartResult, PlyResult
 from layup.materials import ResinSystem
-from layup.outcome import Plan, ResinUse
+from layup.outcome import Plan, ResinResult, ResinUse
 from layup.pots.outcome import PotResult
 from layup.shop_facts import ShopFacts
 
@@ -51,12 +51,26 @@ class Working(BaseModel):
 
 
 class Bench:
-    """A plan with what it was made from, and the things in it found by id."""
+    """A plan with what it was made from, the things in it found by id, and the resin in use that is in hand."""
 
-    def __init__(self, job: JobSpec, shop: ShopFacts, plan: Plan):
+    def __init__(self, job: JobSpec, shop: ShopFacts, plan: Plan, use_id: str = ""):
         self.job, self.shop, self.plan = job, shop, plan
-        resin = next((resin for resin in job.materials.resins if resin.id == job.chemistry.resin_id), None)
+        self.in_use = job.use_of(use_id) or job.resins[0]
+        resin = job.product_of(self.in_use)
         self.resin: ResinSystem | None = with_logged(resin, shop.gels) if resin else None
+
+    def of(self, use_id: str) -> "Bench":
+        """The same with another resin in hand."""
+        return Bench(self.job, self.shop, self.plan, use_id)
+
+    def own(self, name: str) -> str:
+        """The name of a working of the resin in hand: the first's is not named."""
+        return name if self.in_use is self.job.resins[0] else f"{name}:{self.in_use.id}"
+
+    @property
+    def told(self) -> ResinResult:
+        """What the plan tells of the resin in hand. Raises Missing where it tells nothing yet, as the others do."""
+        return known(self.plan.resin_of(self.in_use.id))
 
     def part(self, part_id: str) -> PartResult:
         """A part's figures. Raises Missing where it has none, as the next two do."""
@@ -73,15 +87,14 @@ class Bench:
 
     @property
     def use(self) -> ResinUse:
-        """Where the job's resin goes. Raises Missing where it is not known yet, as the others do."""
-        return known(self.plan.resin)
+        """Where the resin in hand goes."""
+        return known(self.told.use)
 
     @property
     def hardener(self):
         """The hardener that was chosen, or the blend."""
-        rows = known(self.plan.chemistry).hardeners
-        chosen = found((row.id for row in rows if row.chosen), _NOT_YET)
-        return hardener_in_hand(self.resin, self.job.chemistry, chosen)
+        chosen = found((row.id for row in self.told.chemistry.hardeners if row.chosen), _NOT_YET)
+        return hardener_in_hand(self.resin, self.in_use, chosen)
 
 
 def known(value: T | None) -> T:

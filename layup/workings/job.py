@@ -41,7 +41,7 @@ def _mixed(bench: Bench, _: str):
 def _to_have(bench: Bench, _: str):
     use = bench.use
     givens = [
-        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
+        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("r", "reserve, kept in the tin", use.reserve_g, "g", MEMORY),
     ]
     rule = (
@@ -65,7 +65,7 @@ def _part_b(bench: Bench, _: str):
 def _mixed_and_ratio(bench: Bench) -> list[tuple]:
     ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
     return [
-        ("m", "to mix", bench.use.mixed_g, "g", WORKED_OUT, "mixed"),
+        ("m", "to mix", bench.use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("r", "B for one of A, by weight", ratio.b_per_a, "", WORKED_OUT if ratio.derived else "data sheet"),
     ]
 
@@ -75,7 +75,7 @@ def _catalyst(bench: Bench, _: str):
     poured_g, catalyst = known(use.catalyst_g), bench.resin.catalyst
     source = str(catalyst.sources["density_g_per_cm3"])
     givens = [
-        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, "mixed"),
+        ("m", "to mix", use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("p", "dose, over all its pots", 100 * poured_g / use.mixed_g, "%", WORKED_OUT),
         ("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source),
     ]

@@ -17,7 +17,7 @@ from layup.workings.bench import COMMON, MEMORY, TYPED, WORKED_OUT, Bench, Write
 
 
 def _life(bench: Bench, pot_id: str):
-    chemistry, pot = known(bench.plan.chemistry), bench.pot(pot_id) if pot_id else None
+    chemistry, pot = bench.told.chemistry, bench.pot(pot_id) if pot_id else None
     room_c = pot.room_c if pot else bench.plan.conditions.room_c
     mass_g = pot.mass_g if pot else known(chemistry.life_of_pot_g)
     life = pot.life_min if pot else known(chemistry.life_min)
@@ -29,7 +29,7 @@ def _life(bench: Bench, pot_id: str):
         givens = [
             *_time_and_slope(law, label, room_c, source("stated_gel_min")),
             ("c", "at a dose of", law.catalyst_pct, "%", source("stated_pct")),
-            ("p", "dose", dose_pct, "%", WORKED_OUT, f"dose:{pot_id}" if pot_id else "dose"),
+            ("p", "dose", dose_pct, "%", WORKED_OUT, f"dose:{pot_id}" if pot_id else bench.own("dose")),
             ("n", "how a dose shortens it", law.n, "", source("exponent_n")),
         ]
         rule = "10 °C warmer, or twice the catalyst, halves it (common practice). The data sheet wins."
@@ -97,7 +97,7 @@ def _vessel(bench: Bench, pot: PotResult) -> str:
 
 def _mix_of(bench: Bench, pot: PotResult) -> Mix:
     """The mix of a pot in the room of its hour, thickened where it is."""
-    mix = settle(bench.job, bench.shop, bench.resin, bench.hardener, None, pot.room_c)
+    mix = settle(bench.job, bench.in_use, bench.shop, bench.resin, bench.hardener, None, pot.room_c)
     if pot.ticket.thickened is None:
         return mix
     return mix.thickened(PasteWay(pot.ticket.thickened.paste_ml_per_g, pot.ticket.thickened.applied))
@@ -148,9 +148,8 @@ def _time_and_slope(law: GelLaw, label: Label, room_c: float, source: str) -> li
 
 def _dose(bench: Bench, pot_id: str):
     """The job's dose, or a pot's: that is solved anew for the room at its hour."""
-    chemistry = known(bench.plan.chemistry)
-    dose, catalyst = known(chemistry.dose), bench.resin.catalyst
-    pinned = bench.job.chemistry.catalyst_pct is not None or bool(bench.job.chemistry.dose_words)
+    dose, catalyst = known(bench.told.chemistry.dose), bench.resin.catalyst
+    pinned = bench.in_use.catalyst_pct is not None or bool(bench.in_use.dose_words)
     pct, solved = dose.catalyst_pct, dose.solved_pct
     if pinned:
         givens = [("p", "your own dose", pct, "%", TYPED)]
@@ -258,7 +257,7 @@ def _as_often(chance: float, worst: float) -> float:
 
 def _pour(bench: Bench, pot_id: str, at: int):
     """The first or the second pour of a pot, rounded to the tool."""
-    pot, plan_ = bench.pot(pot_id), bench.plan
+    pot = bench.pot(pot_id)
     ticket, pour = pot.ticket, pot.ticket.pours[at]
     if bench.resin.catalyst:
         return _catalysed_pour(bench, pot, at)
@@ -290,7 +289,7 @@ def _pour(bench: Bench, pot_id: str, at: int):
     if not is_b:
         givens = [_pot_as_weighed(bench, pot), r, s]
         return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, scale.unit, "Rounded to the scale."
-    rule = f"To the resin as rounded. {plan_.chemistry.ratio_remark}".strip()
+    rule = f"To the resin as rounded. {bench.told.chemistry.ratio_remark}".strip()
     return (
         pour.what,
         "nearest(a × r, s)",
@@ -355,7 +354,7 @@ def _really(bench: Bench, pot: PotResult) -> tuple[float, float]:
         return 1.0, bench.resin.ratio_volume_b_per_a
     into_one = bench.job.practice.model_copy(update={"vessels": "into one cup"})
     job = bench.job.model_copy(update={"practice": into_one})
-    mix = settle(job, shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c)
+    mix = settle(job, bench.in_use, shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c)
     amounts = mix.amounts(pot.mass_g)
     first, second = amounts.pours
     return (second.amount, first.amount) if amounts.b_first else (first.amount, second.amount)
@@ -399,7 +398,7 @@ def _catalysed_pour(bench: Bench, pot: PotResult, at: int):
 
 def _density(bench: Bench, pot: PotResult) -> float:
     return settle(
-        bench.job, bench.shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c
+        bench.job, bench.in_use, bench.shop, bench.resin, bench.hardener, None, bench.plan.conditions.room_c
     ).density_g_per_ml
 
 

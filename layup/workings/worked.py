@@ -20,7 +20,7 @@ def workings() -> dict[str, Write]:
 
 
 def working(about: str, job: JobSpec, shop: ShopFacts) -> Working:
-    """How the number named `about` was worked out, such as `life` or `thickness:p1`.
+    """How the number named `about` was worked out, such as `life` or `thickness:p1`; `life:r2` of the resin in use r2.
 
     Raises Missing where the plan holds no such number.
 
@@ -39,7 +39,10 @@ def worked(bench: Bench, about: str) -> Working:
     by_name = workings()
     if kind not in by_name:
         raise Missing("there is no working of this name", "about")
-    title, formula, givens, result, unit, rule = by_name[kind](bench, thing)
+    of_use = any(use.id == thing for use in bench.job.resins)
+    pot = next((pot for pot in bench.plan.pots if pot.id == thing), None)
+    in_hand = bench.of(thing if of_use else pot.use_id if pot else "")
+    title, formula, givens, result, unit, rule = by_name[kind](in_hand, "" if of_use else thing)
     rows = tuple(
         Given(symbol=letter, name=name, value=value, unit=unit_, source=source, about="".join(own))
         for letter, name, value, unit_, source, *own in givens

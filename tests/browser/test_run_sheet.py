@@ -159,7 +159,7 @@ class RunSheet(DeskTest):
         plan = page.evaluate(
             "() => fetch(location.pathname.replace('jobs', 'api/jobs').replace('/pots', '/plan')).then((a) => a.json())"
         )
-        chosen = next(row["id"] for row in plan["chemistry"]["hardeners"] if row["chosen"])
+        chosen = next(row["id"] for row in plan["resins"][0]["chemistry"]["hardeners"] if row["chosen"])
         first = plan["pots"][0]
         self.log_gels(page.url.split("/jobs/")[1][:36], chosen, first)
         page.reload()

@@ -25,8 +25,10 @@ def filler(filler_id: str) -> Filler:
     return next(found for found in generic().fillers if found.id == filler_id)
 
 
-def panel(resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.0, **changes) -> JobSpec:
-    """A job of one rectangle on a waxed mould with a stack of library fabrics."""
+def panel(
+    resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.0, in_use: dict | None = None, **changes
+) -> JobSpec:
+    """A job of one rectangle on a waxed mould with a stack of library fabrics; `in_use` is what is said of its resin."""
     fabrics = tuple(fabric(name) for name in dict.fromkeys(stack))
     part = Part(
         id="p",
@@ -38,7 +40,7 @@ def panel(resin_id: str, *stack: str, width_m: float = 1.0, length_m: float = 2.
     document = {
         "name": "Panel",
         "materials": JobMaterials(fabrics=fabrics, resins=(resin(resin_id),)),
-        "chemistry": {"resin_id": resin_id},
+        "resins": [{"id": "resin", **({"resin_id": resin_id} if in_use is None else in_use)}],
         "parts": (part,),
     }
     return JobSpec.model_validate(document | changes)
@@ -51,14 +53,20 @@ def on(job: JobSpec, **part_changes) -> JobSpec:
     return JobSpec.model_validate(document)
 
 
-def jointed(*joints: dict, fillers=("wood-flour", "silica", "glass-spheres", "milled-glass"), **changes) -> JobSpec:
+def jointed(
+    *joints: dict,
+    fillers=("wood-flour", "silica", "glass-spheres", "milled-glass"),
+    in_use: dict | None = None,
+    **changes,
+) -> JobSpec:
     """A job of nothing but joints in epoxy, with the fabrics that tabbing is made of."""
     materials = JobMaterials(
         fabrics=tuple(fabric(name) for name in ("biax-450", "biax-600", "combi-805", "cloth-200")),
         resins=(resin("epoxy-2-1"),),
         fillers=tuple(filler(name) for name in fillers),
     )
-    document = {"name": "Joints", "materials": materials, "chemistry": {"resin_id": "epoxy-2-1"}} | changes
+    said = {"resin_id": "epoxy-2-1"} if in_use is None else in_use
+    document = {"name": "Joints", "materials": materials, "resins": [{"id": "resin", **said}]} | changes
     return JobSpec.model_validate(document | {"joints": [{"id": f"j{n}"} | joint for n, joint in enumerate(joints)]})
 
 

@@ -144,14 +144,14 @@ class Doses(TestCase):
             self.assertAlmostEqual(heat.gel_min(mass_g, room_c) / wanted, 1, 9)
 
     def test_a_larger_catalysed_pot_left_in_its_cup_gets_hotter(self):
-        mix = settled(panel("polyester-general", "csm-450"), at(20)).mix
+        mix = settled(panel("polyester-general", "csm-450"), at(20)).mixes["resin"]
         small, large = mix.peak_c(50), mix.peak_c(1500)
         self.assertTrue(20 < small < large - 20, (small, large))
         self.assertTrue(150 < large < 250, large)
 
     def test_a_hardeners_line_is_the_life_of_the_pot_it_is_drawn_for(self):
         answer = plan(panel("epoxy-2-1", "cloth-300"), at(20))
-        chart = answer.chemistry.chart
+        chart = answer.resins[0].chemistry.chart
         for pot in answer.pots:
             if pot.mass_g == chart.pot_g:
                 self.assertAlmostEqual(
@@ -177,15 +177,15 @@ class Doses(TestCase):
 
     def test_the_least_pot_by_each_tool(self):
         """exact: half a mark against 2 % of part B, or against 10 % of a catalyst's dose."""
-        by_weight = settled(panel("epoxy-2-1", "cloth-300"), at(20)).mix
+        by_weight = settled(panel("epoxy-2-1", "cloth-300"), at(20)).mixes["resin"]
         ratio = 0.5 * 1.04 / 1.15
         self.assertAlmostEqual(by_weight.floor_g, 0.5 / 0.02 * (1 + ratio) / ratio, 6)
-        cup = settled(panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"}), at(20)).mix
+        cup = settled(panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"}), at(20)).mixes["resin"]
         self.assertAlmostEqual(cup.floor_g / cup.density_g_per_ml, 1.0 / 0.02 * 1.5 / 0.5, 6)
-        dosed = panel("polyester-general", "csm-450", chemistry={"resin_id": "polyester-general", "catalyst_pct": 1})
-        by_syringe = settled(dosed, at(20)).mix
+        dosed = panel("polyester-general", "csm-450", in_use={"resin_id": "polyester-general", "catalyst_pct": 1})
+        by_syringe = settled(dosed, at(20)).mixes["resin"]
         self.assertAlmostEqual(by_syringe.floor_g, 0.1 * 1.12 / 0.10 / 0.01, 6)
-        by_scale = settled(dosed, at(20, dose_tool="scale")).mix
+        by_scale = settled(dosed, at(20, dose_tool="scale")).mixes["resin"]
         self.assertAlmostEqual(by_scale.floor_g, 0.5 / 0.10 / 0.01, 6)
 
 
@@ -246,7 +246,7 @@ class HoursAndWords(TestCase):
         hours = slower.clocks.sandable_min / 60
         self.assertTrue(10 < hours < 100)
         self.assertIn(f"sands after {hours:.0f} h", slower.reason)
-        job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": EPOXY.id, "hardener_id": slower.hardener.id})
+        job = panel("epoxy-2-1", "cloth-300", in_use={"resin_id": EPOXY.id, "hardener_id": slower.hardener.id})
         said = next(c.message for c in plan(job, at(23)).cautions if c.id == "conditions.hardener_off_band")
         self.assertIn(f"sands after {hours:.0f} h", said)
 
@@ -296,7 +296,7 @@ class InTime(TestCase):
         """exact: the last half hours at 20 °C, so that ten days more are ten days more."""
         minutes = np.array([-2880.0, 75 * 1440.0])
         room = Room(minutes, np.array([20.0, 20.0]), "as it is", "reading")
-        mix = settled(panel("epoxy-2-1", "cloth-300"), at(20)).mix
+        mix = settled(panel("epoxy-2-1", "cloth-300"), at(20)).mixes["resin"]
         clocks = Clocks(room, lambda c: mix.clocks)
         late = 75 * 1440.0 - 60
         self.assertAlmostEqual(clocks.after("load_min", late), late + mix.clocks.load_min, delta=31)

@@ -26,8 +26,8 @@ def severities(job, facts) -> dict[str, str]:
     return found
 
 
-def epoxy(**chemistry):
-    return panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": "epoxy-2-1"} | chemistry)
+def epoxy(**said):
+    return panel("epoxy-2-1", "cloth-300", in_use={"resin_id": "epoxy-2-1"} | said)
 
 
 def with_a_fillet():
@@ -70,7 +70,7 @@ class Firing(TestCase):
         )
         self.expect("conditions.warmer_later", epoxy(), "care", rising, quiet_facts=steady)
         hot_dose = {"resin_id": "polyester-general", "catalyst_pct": 3}
-        self.expect("mixing.catalyst_outside_limits", panel("polyester-general", "csm-450", chemistry=hot_dose), "stop")
+        self.expect("mixing.catalyst_outside_limits", panel("polyester-general", "csm-450", in_use=hot_dose), "stop")
         self.expect("people.peroxide_and_eyes", polyester, "care")
         slow = epoxy(hardener_id="epoxy-2-1-medium", blend_id="epoxy-2-1-slow", blend_share=0.3)
         self.expect("mixing.blend_wants_a_test_cup", slow, "note")
@@ -131,7 +131,7 @@ class Firing(TestCase):
         gap = {"kind": "gap", "length_m": 1, "width_mm": 160, "filler_id": "silica"}
         deep, shallow = jointed(gap | {"depth_mm": 60}), jointed(gap | {"depth_mm": 3})
         self.expect("joints.too_deep_at_once", deep, "stop", quiet=shallow)
-        middling = jointed(gap | {"depth_mm": 7}, chemistry={"resin_id": "epoxy-2-1", "hardener_id": SLOW})
+        middling = jointed(gap | {"depth_mm": 7}, in_use={"resin_id": "epoxy-2-1", "hardener_id": SLOW})
         self.expect("joints.too_deep_at_once", middling, "care", at(21))
         self.expect("joints.too_deep_at_once", stated_deepest(gap | {"depth_mm": 3}, 2), "care", quiet=shallow)
         self.expect("joints.starved", jointed(line | {"squeeze_out": 0.05}), "care", quiet=jointed(line))
@@ -152,8 +152,14 @@ class Firing(TestCase):
         self.expect("materials.epoxy_over_polyester", old, "care", quiet=on(polyester, substrate="cured polyester"))
         keyed = on(glass, substrate="cured polyester", ground={"washed_and_abraded": True})
         self.expect("materials.epoxy_over_polyester", keyed, "note")
+        green = {"id": "g", "coat": {"kind": "gel", "resin_gsm": 600}}
+        lid = on(panel("epoxy-2-1", "cloth-300"), plies=[green, {"id": "y0", "fabric_id": "cloth-300"}])
+        self.expect("materials.epoxy_on_gel_coat", lid, "care", quiet=panel("epoxy-2-1", "cloth-300"))
         self.expect("materials.carbon_on_metal", on(carbon, substrate="aluminium"), "care", quiet=carbon)
         isolated = on(panel("epoxy-2-1", "cloth-300", "carbon-200"), substrate="aluminium")
+        green = {"id": "g", "coat": {"kind": "gel", "resin_gsm": 600}}
+        lid = on(panel("epoxy-2-1", "cloth-300"), plies=[green, {"id": "y0", "fabric_id": "cloth-300"}])
+        self.expect("materials.epoxy_on_gel_coat", lid, "care", quiet=panel("epoxy-2-1", "cloth-300"))
         self.expect("materials.carbon_on_metal", on(carbon, ground={"afloat": True}), "care", quiet=isolated)
         sharp = on(glass, ground={"sharp_corner": True})
         fillet = {"id": "j", "length_m": 1, "radius_mm": 12, "filler_id": "flour"}
@@ -256,7 +262,7 @@ class Firing(TestCase):
             "cloth-300",
             width_m=3,
             length_m=6,
-            chemistry={"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-extra-slow"},
+            in_use={"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-extra-slow"},
         )
         self.assertEqual(severities(job, big)["people.runaway_pot"], "care")
 
@@ -331,5 +337,5 @@ class Deep(TestCase):
         # Resin 2.0 and a mineral 0.8 J/gK, by weight.
         slab = Layer(0.012, between, share * SPECIFIC_HEAT_J_PER_G_K + (1 - share) * 0.8, reacts=share)
         body = Body("slab", (ply, slab, ply), Face(H_TRAY), Face(H_TRAY))
-        peak = simulate(body, cure_of(at_hand.mix, 20), 20, until="peak").peak_c
-        self.assertAlmostEqual(peak_of_joint_c(planned, at_hand.mix, 20), peak, delta=1.5)
+        peak = simulate(body, cure_of(at_hand.mixes["resin"], 20), 20, until="peak").peak_c
+        self.assertAlmostEqual(peak_of_joint_c(planned, at_hand.mixes["resin"], 20), peak, delta=1.5)

@@ -35,7 +35,7 @@ class CommandLine(TestCase):
     def test_what_is_missing_is_a_fault_too(self):
         code, _, err = self.run_core('{"name": "New"}', "plan", "FILE")
         self.assertEqual(code, 2)
-        self.assertIn("chemistry.resin_id: choose the resin", err)
+        self.assertIn("resins.0.resin_id: choose the resin", err)
 
     def test_check_says_whether_a_file_is_sound(self):
         code, out, _ = self.run_core(skiff().model_dump_json(), "check", "FILE")
@@ -49,4 +49,4 @@ class CommandLine(TestCase):
 
     def test_the_schema_is_a_schema(self):
         code, out, _ = self.run_core(None, "schema")
-        self.assertEqual((code, json.loads(out)["properties"]["version"]["const"]), (0, 1))
+        self.assertEqual((code, json.loads(out)["properties"]["version"]["const"]), (0, 2))

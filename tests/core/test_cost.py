@@ -20,8 +20,8 @@ class CostOfAJob(TestCase):
         job = panel("polyester-general", "csm-450")
         materials = job.materials.model_copy(update={"fabrics": (mat,), "resins": (polyester,)})
         answer = plan(job.model_copy(update={"materials": materials}), at(20))
-        mixed_kg = answer.resin.mixed_g / 1000
-        by_hand = 2 * 4 + mixed_kg * 5 + mixed_kg * answer.chemistry.dose.catalyst_pct / 100 * 30
+        mixed_kg = answer.resins[0].use.mixed_g / 1000
+        by_hand = 2 * 4 + mixed_kg * 5 + mixed_kg * answer.resins[0].chemistry.dose.catalyst_pct / 100 * 30
         self.assertAlmostEqual(answer.cost.total, by_hand, 9)
 
     def test_a_missing_price_leaves_no_total_and_is_named(self):

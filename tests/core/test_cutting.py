@@ -201,10 +201,10 @@ class Buying(TestCase):
         self.assertAlmostEqual(
             bought["450 chopped mat"].need, sum(r.run_m for r in cut.rolls if r.fabric_id == "csm-450")
         )
-        self.assertIn("without wax in a mould", bought["Gel coat"].variant)
+        self.assertIn("without wax in a mould", bought["Gel coat, without wax"].variant)
         self.assertNotIn("Foam roller sleeve", bought)
         self.assertFalse(any("paper" in name.lower() for name in bought))
-        use = plan(job, at(20)).resin
+        use = plan(job, at(20)).resins[0].use
         self.assertAlmostEqual(
             bought["General-purpose polyester"].need * 1000, use.part_a_g * 1.1 if use.part_a_g else use.to_have_g
         )

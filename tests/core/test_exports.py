@@ -30,11 +30,14 @@ class Workbooks(TestCase):
                 self.assertEqual(book.sheetnames, ["Parts", "Plies", *["Joints"] * bool(job.joints), "Resin"])
                 plies = list(book["Plies"].iter_rows(min_row=2, values_only=True))
                 self.assertEqual(len(plies), sum(len(part.plies) for part in answer.parts))
-                resin = dict(book["Resin"].iter_rows(min_row=2, values_only=True))
-                self.assertAlmostEqual(resin["to mix"], answer.resin.mixed_g, places=3)
+                told = book["Resin"].iter_rows(min_row=2, values_only=True)
+                mixed = [(name, grams) for name, what, grams in told if what == "to mix"]
+                self.assertEqual([name for name, _ in mixed], [each.chemistry.resin_name for each in answer.resins])
+                for (_, grams), each in zip(mixed, answer.resins, strict=True):
+                    self.assertAlmostEqual(grams, each.use.mixed_g, places=3)
                 self.assertAlmostEqual(
-                    sum(row[9] for row in plies if row[2] not in ("85 peel ply", "gel coat")),
-                    answer.resin.in_plies_g,
+                    sum(row[9] for row in plies if row[2] not in ("85 peel ply", "gel coat", "fill coat")),
+                    answer.resins[0].use.in_plies_g,
                     delta=0.01,
                 )
 
@@ -43,7 +46,8 @@ class Workbooks(TestCase):
         head, *rows = load_workbook(io.BytesIO(write_workbook(skiff(), answer)))["Joints"].iter_rows(values_only=True)
         told = [dict(zip(head, row, strict=True)) for row in rows]
         self.assertEqual([row["joint"] for row in told], [joint.name for joint in answer.joints])
-        self.assertAlmostEqual(sum(row["resin in all, g"] for row in told), answer.resin.in_joints_g, 2)
+        in_joints = sum(each.use.in_joints_g for each in answer.resins)
+        self.assertAlmostEqual(sum(row["resin in all, g"] for row in told), in_joints, 2)
         for row in told:
             parts = ("resin in the paste, g", "wet-out, g", "to smooth, g", "tabbing resin, g")
             self.assertLessEqual(sum(row[part] for part in parts), row["resin in all, g"] + 0.01)
@@ -64,7 +68,7 @@ class Workbooks(TestCase):
         self.assertEqual(units, ["m²", "ft²", "in"])
         self.assertAlmostEqual(us[4], convert(metric[4], "m²", "ft²"), places=3)
         self.assertAlmostEqual(us[6], convert(metric[6], "mm", "in"), places=4)
-        self.assertEqual(books[1]["Resin"]["B1"].value, "weight, oz")
+        self.assertEqual(books[1]["Resin"]["C1"].value, "weight, oz")
 
     def test_text_that_looks_like_a_formula_stays_text(self):
         job = on(panel("epoxy-2-1", "cloth-300"), name="=1+1")

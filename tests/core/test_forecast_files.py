@@ -93,10 +93,10 @@ class ForecastFiles(TestCase):
                 today=DAY, time_zone="Europe/London", forecast=hours, conditions=Conditions(room_c=reading_c)
             )
             answer = plan(tomorrow, facts)
-            begun_at[start_h, reading_c] = next(row.name for row in answer.chemistry.hardeners if row.chosen)
+            begun_at[start_h, reading_c] = next(row.name for row in answer.resins[0].chemistry.hardeners if row.chosen)
             last = max(pot.used_min for pot in answer.run_sheet.pots)
             room = room_of(tomorrow, facts, clock_of(tomorrow, facts))
-            worked = settled(tomorrow, facts).hardener.room_c
+            worked = settled(tomorrow, facts).in_hand[0].hardener.room_c
             self.assertTrue(min(room.at_c(0), room.at_c(last)) - 1 <= worked <= max(room.at_c(0), room.at_c(last)) + 1)
         self.assertEqual(begun_at, {(8, 15.5): "fast", (8, 16.0): "fast", (14, 15.5): "medium"})
 

@@ -160,7 +160,7 @@ class Labels(TestCase):
         self.assertAlmostEqual(catalysed_gel_min(catalyst, temperature_for_gel_c(catalyst, 1.5, 20), 1.5), 20, 6)
 
     def test_a_table_bends_the_plan_and_narrows_its_band(self):
-        job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": "epoxy-2-1", "hardener_id": SLOW.id})
+        job = panel("epoxy-2-1", "cloth-300", in_use={"resin_id": "epoxy-2-1", "hardener_id": SLOW.id})
         table = times((15, 40), (20, 28), (25, 20), (30, 14))
         typed = tuple(
             each.model_copy(update={"stated_times": table}) if each.id == SLOW.id else each
@@ -170,12 +170,12 @@ class Labels(TestCase):
             update={"resins": (job.materials.resins[0].model_copy(update={"hardeners": typed}),)}
         )
         before, after = plan(job, at(22)), plan(job.model_copy(update={"materials": held}), at(22))
-        self.assertLess(after.chemistry.life_min, before.chemistry.life_min)
-        chosen = next(line for line in after.chemistry.chart.lines if line.chosen)
+        self.assertLess(after.resins[0].chemistry.life_min, before.resins[0].chemistry.life_min)
+        chosen = next(line for line in after.resins[0].chemistry.chart.lines if line.chosen)
         self.assertTrue(
             all(low < m < high for low, m, high in zip(chosen.low_min, chosen.minutes, chosen.high_min, strict=True))
         )
-        self.assertEqual(len(after.chemistry.chart.points), 5)
+        self.assertEqual(len(after.resins[0].chemistry.chart.points), 5)
         slow = next(each for each in typed if each.id == SLOW.id)
         self.assertLess(hardener_label(slow).sigma(22, 100), hardener_label(SLOW).sigma(22, 100))
         self.assertLess(pot_life_min(slow, 22, 100), pot_life_min(SLOW, 22, 100))

@@ -256,7 +256,7 @@ class Skins(unittest.TestCase):
 
     def limits(self, *stack: str, **part):
         job = on(panel("polyester-general", *stack), **part)
-        return wet_limits(plan(job, at(20)).parts[0], settled(job, at(20)).mix, 20)
+        return wet_limits(plan(job, at(20)).parts[0], settled(job, at(20)).mixes["resin"], 20)
 
     def test_what_peaks_at_sixty(self):
         """The limit is where the body itself peaks at 60 °C: solved afresh, from what is beneath and over it."""
@@ -303,7 +303,9 @@ class Skins(unittest.TestCase):
     def test_a_heat_that_is_still_being_worked_out_limits_no_skin(self):
         job = panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300")
         facts, part = at(20), plan(panel("epoxy-2-1", *["csm-450"] * 8, "foam-10", "cloth-300"), at(20)).parts[0]
-        rough, full = (wet_limits(part, settled(job, facts, heat).mix, 20) for heat in (rough_heat, full_heat))
+        rough, full = (
+            wet_limits(part, settled(job, facts, heat).mixes["resin"], 20) for heat in (rough_heat, full_heat)
+        )
         self.assertEqual([limit.open_mm for limit in rough], [math.inf] * 2)
         self.assertEqual([limit.open_mm < 40 for limit in full], [True, False])
 

@@ -256,7 +256,7 @@ class Planned(TestCase):
         self.assertFalse(answer.problems or answer.stuck)
         laid = sum(pot.count * pot.laid_g for pot in answer.pots)
         self.assertAlmostEqual(laid, sum(joint.all_resin_g for joint in answer.joints), 6)
-        self.assertAlmostEqual(answer.resin.in_joints_g, laid, 6)
+        self.assertAlmostEqual(answer.resins[0].use.in_joints_g, laid, 6)
         for joint in answer.joints:
             pastes = [pot for pot in answer.pots if pot.owner_id == joint.id and pot.ticket.thickened]
             self.assertTrue(pastes)
@@ -318,7 +318,7 @@ class Planned(TestCase):
 
     def test_what_is_not_typed_is_asked_for_before_a_resin_is_chosen_or_where_it_cannot_be_used(self):
         asked = {"joints.0.length_m", "joints.0.radius_mm", "joints.0.filler_id"}
-        for job, facts in ((jointed({}, chemistry={}), at(20)), (jointed({}), at(48))):
+        for job, facts in ((jointed({}, in_use={}), at(20)), (jointed({}), at(48))):
             answer = plan(job, facts)
             self.assertTrue(asked <= {problem.path for problem in answer.problems})
             self.assertEqual(next(step.state for step in answer.steps if step.step == "joints"), "to do")
@@ -384,7 +384,7 @@ class InTheOrderOfTheWork(TestCase):
         taped = plan(jointed(held | {"tabs": strips(100)}), at(20)).run_sheet.marks
         self.assertIn("trim", {mark.kind for mark in taped})
         answer = plan(jointed(held), at(20))
-        poured = [PotDone(pot.first, answer.chemistry.clocks.sandable_min + 1, False) for pot in answer.pots]
+        poured = [PotDone(pot.first, answer.resins[0].chemistry.clocks.sandable_min + 1, False) for pot in answer.pots]
         self.assertIn("take out: 8 temporary screws with washers from", [due.words for due in due_of(answer, poured)])
         for joint, first in ((held, "sand from"), (held | {"tabs": strips(100)}, "trim with a knife from")):
             answer = plan(jointed(joint), at(20))

@@ -118,16 +118,16 @@ class EverySchedule(TestCase):
     def test_a_plan_is_the_same_twice_and_a_colder_room_never_makes_smaller_pots(self, job, room_c):
         answer = plan(job, at(room_c))
         self.assertEqual(plan(job, at(room_c)), answer)
-        cooler = plan(job.model_copy(update={"chemistry": _held(job, answer)}), at(room_c - 2))
+        cooler = plan(job.model_copy(update={"resins": (_held(job, answer),)}), at(room_c - 2))
         if answer.stuck or cooler.stuck:
             return
         self.assertLessEqual(cooler.pot_count, answer.pot_count)
 
 
 def _held(job, answer):
-    """The chemistry with the hardener that was chosen."""
-    chosen = next(row.id for row in answer.chemistry.hardeners if row.chosen)
-    return job.chemistry.model_copy(update={"hardener_id": chosen})
+    """The resin in use with the hardener that was chosen."""
+    chosen = next(row.id for row in answer.resins[0].chemistry.hardeners if row.chosen)
+    return job.resins[0].model_copy(update={"hardener_id": chosen})
 
 
 class WhatIsLeft(TestCase):
@@ -169,7 +169,7 @@ class WhatIsLeft(TestCase):
         poured = {pot.number: begun + timedelta(minutes=pot.touch_min) for pot in done}
         now = begun + timedelta(minutes=done[-1].used_min)
         rest = rest_of(job, later, issued, poured, [], now)
-        hard_min = min(plan(job, each).chemistry.clocks.sandable_min for each in (facts, later))
+        hard_min = min(plan(job, each).resins[0].chemistry.clocks.sandable_min for each in (facts, later))
         for lane in rest.run_sheet.lanes if rest.run_sheet else ():
             joint = next(joint for joint in job.joints if joint.id == lane.owner_id)
             own = [pot for pot in done if pot.lane == lane.id]

@@ -43,15 +43,15 @@ class Caulk(KindOfWork):
     def has(self, job):
         return True
 
-    def lay(self, job, mix, draft):
-        if mix:
+    def lay(self, job, mixes, draft):
+        if mixes:
             draft.lay(Owner("c", "Caulk", 1, (Work("run the seam", "c", "c", 400, 20, area_m2=1),)))
 
     def headline(self, step, plan, scales):
         return "one seam"
 
-    def resin_g(self, draft: Draft):
-        return {"in_joints_g": 400.0}
+    def resin_g(self, draft: Draft, use_id):
+        return {"in_joints_g": 400.0} if use_id == "resin" else {}
 
     def used(self, draft):
         yield Used("Cotton", 2, 3.5)
@@ -136,7 +136,7 @@ class AKindOfItsOwn(TestCase):
         self.assertTrue(all(pot.ticket.pours for pot in own))
         self.assertIn("c", [lane.owner_id for lane in self.plan.run_sheet.lanes])
         self.assertTrue(any("run the seam" in entry.what for entry in entries_of(self.plan)))
-        self.assertEqual(self.plan.resin.in_joints_g, 400)
+        self.assertEqual(self.plan.resins[0].use.in_joints_g, 400)
         self.assertIn("Cotton", [line.name for line in self.plan.cost.lines])
 
     def test_it_has_its_step_its_caution_and_its_working(self):

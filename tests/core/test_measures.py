@@ -242,7 +242,7 @@ class Parts(TestCase):
         for field in ("thickness_mm", "laminate_gsm", "fibre_weight_fraction", "resin_in_plies_g"):
             self.assertAlmostEqual(getattr(bagged.parts[0], field), getattr(bare.parts[0], field))
         taken = (70 + 500 + 150) * 2.0
-        self.assertAlmostEqual(bagged.resin.mopped_off_g - bare.resin.mopped_off_g, taken)
+        self.assertAlmostEqual(bagged.resins[0].use.mopped_off_g - bare.resins[0].use.mopped_off_g, taken)
 
     def test_a_core_is_thick_and_a_peel_ply_comes_off(self):
         document = panel("epoxy-2-1", "cloth-300", "foam-10", "peel-85")
@@ -251,7 +251,7 @@ class Parts(TestCase):
         self.assertEqual((core.thickness_mm, core.fibre_weight_fraction, peel.stays), (10, None, False))
         self.assertAlmostEqual(part.thickness_mm, cloth.thickness_mm + 10)
         self.assertAlmostEqual(part.fibre_weight_fraction, cloth.fibre_weight_fraction)
-        use = plan(document, at(20)).resin
+        use = plan(document, at(20)).resins[0].use
         self.assertAlmostEqual(use.in_plies_g, cloth.resin_g + core.resin_g)
         self.assertAlmostEqual(use.mopped_off_g, cloth.mopped_off_g + peel.resin_g)
 

@@ -36,7 +36,7 @@ FIELDS = [
     (("parts", 1, "plies", 0, "extra_mm"), 40.0),
     (("joints", 0, "radius_mm"), 20.0),
     (("pots", "hands"), 3),
-    (("chemistry", "deadline_h"), 24.0),
+    (("resins", 0, "deadline_h"), 24.0),
 ]
 
 

@@ -68,15 +68,15 @@ class Blends(TestCase):
         for other in (five_to_one, SLOW):
             with self.assertRaises(OutOfRange) as refused:
                 blended(SLOW, other, 0.5)
-            self.assertEqual(refused.exception.path, "chemistry.blend_id")
+            self.assertEqual(refused.exception.path, "blend_id")
 
     def test_a_blend_is_planned_named_and_told_on_the_ticket(self):
         wishes = {"resin_id": EPOXY.id, "hardener_id": MEDIUM.id, "blend_id": FAST.id, "blend_share": 0.25}
-        job = panel("epoxy-2-1", "cloth-300", chemistry=wishes)
+        job = panel("epoxy-2-1", "cloth-300", in_use=wishes)
         answer = plan(job, at(19))
-        between = {row.name: row.pot_life_min for row in answer.chemistry.hardeners}
+        between = {row.name: row.pot_life_min for row in answer.resins[0].chemistry.hardeners}
         self.assertTrue(between["fast"] < between["medium with 25 % fast"] < between["medium"])
-        thin_first = panel("epoxy-2-1", "cloth-300", chemistry=wishes, practice={"pour_order": "the thinner part"})
+        thin_first = panel("epoxy-2-1", "cloth-300", in_use=wishes, practice={"pour_order": "the thinner part"})
         for told in (answer, plan(thin_first, at(19))):
             pour = told.pots[0].ticket.second_part
             self.assertRegex(pour.note, r"^\d+ g medium, to \d+ g on the scale, then \d+ g fast$")
@@ -168,7 +168,7 @@ class Measuring(TestCase):
         """exact: of a 2:1 resin measured by volume, twice as much A as B, and both together are what is mixed."""
         by_cup = panel("epoxy-2-1", "cloth-300", practice={"basis": "volume"})
         answer = plan(by_cup, at(20, units="US"))
-        use, density = answer.resin, answer.by_volume_g_per_ml
+        use, density = answer.resins[0].use, answer.resins[0].by_volume_g_per_ml
         self.assertAlmostEqual(use.part_a_ml, 2 * use.part_b_ml, 6)
         self.assertAlmostEqual((use.part_a_ml + use.part_b_ml) * density, use.mixed_g, 6)
         self.assertAlmostEqual(density, (1.15 + 0.5 * 1.04) / 1.5, 6)
@@ -176,7 +176,7 @@ class Measuring(TestCase):
         self.assertRegex(headlines["pots"], r" · [\d.]+ (fl oz|qt)$")
         self.assertRegex(headlines["ticket"], r"^first [\d.]+ fl oz$")
         weighed = plan(panel("epoxy-2-1", "cloth-300"), at(20))
-        self.assertEqual((weighed.by_volume_g_per_ml, weighed.resin.part_a_ml), (None, None))
+        self.assertEqual((weighed.resins[0].by_volume_g_per_ml, weighed.resins[0].use.part_a_ml), (None, None))
 
     def test_the_practice_turns_every_tool_but_the_printed_cup(self):
         """common practice: a cup printed with columns carries an order of its own."""
@@ -243,8 +243,8 @@ class Measuring(TestCase):
     def test_a_tool_too_coarse_for_a_small_dose_says_from_when_on(self):
         """memory: catalyst to 10 % of the dose: a 1 g scale from 500 g of resin, a 0.2 ml syringe from 112, at 1 %."""
         small = {"resin_id": POLYESTER.id, "catalyst_pct": 1.0}
-        job = panel("polyester-general", "csm-450", width_m=0.2, length_m=0.5, chemistry=small)
-        ways = {way.tool: way for way in plan(job, at(20)).chemistry.dose_ways}
+        job = panel("polyester-general", "csm-450", width_m=0.2, length_m=0.5, in_use=small)
+        ways = {way.tool: way for way in plan(job, at(20)).resins[0].chemistry.dose_ways}
         self.assertFalse(ways["scale"].fit)
         self.assertIn("from 500 g on", ways["scale"].words)
         self.assertTrue(ways["syringe"].fit)
@@ -300,19 +300,19 @@ class Learning(TestCase):
         )
 
     def test_logged_gels_move_the_plan_and_say_by_how_much(self):
-        job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
+        job = panel("epoxy-2-1", "cloth-300", in_use={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
         plain, taught = plan(job, at(22)), plan(job, at(22, gels=self.gels(12, 0.9)))
         self.assertRegex(
-            taught.chemistry.shop_words, r"^This shop runs \d+ % quicker than the label, by 12 gels logged$"
+            taught.resins[0].chemistry.shop_words, r"^This shop runs \d+ % quicker than the label, by 12 gels logged$"
         )
         own = next(each for each in with_logged(EPOXY, self.gels(12, 0.9)).hardeners if each.id == SLOW.id)
         ratio = hardener_label(own).gel_min(300, 22) / hardener_label(SLOW).gel_min(300, 22)
         self.assertAlmostEqual(ratio, 0.9, delta=0.04)
-        self.assertEqual(plain.chemistry.shop_words, "")
+        self.assertEqual(plain.resins[0].chemistry.shop_words, "")
 
     def test_twenty_gels_at_their_times_narrow_the_band_and_make_the_pots_larger(self):
         job = panel(
-            "epoxy-2-1", "cloth-300", width_m=4, length_m=9, chemistry={"resin_id": EPOXY.id, "hardener_id": SLOW.id}
+            "epoxy-2-1", "cloth-300", width_m=4, length_m=9, in_use={"resin_id": EPOXY.id, "hardener_id": SLOW.id}
         )
         free = at(22, largest_pot_g={"epoxy": 9000.0}, cup_ml=20000)
         taught = free.model_copy(update={"gels": self.gels(20, 1.0)})
@@ -321,9 +321,11 @@ class Learning(TestCase):
         self.assertLess(after.pots[0].sigma, before.pots[0].sigma)
 
     def test_one_wild_gel_never_owns_the_answer(self):
-        job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
+        job = panel("epoxy-2-1", "cloth-300", in_use={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
         wild = plan(job, at(22, gels=(*self.gels(5, 1.0), *self.gels(1, 6.0))))
-        self.assertAlmostEqual(wild.chemistry.life_min / plan(job, at(22)).chemistry.life_min, 1, delta=0.15)
+        self.assertAlmostEqual(
+            wild.resins[0].chemistry.life_min / plan(job, at(22)).resins[0].chemistry.life_min, 1, delta=0.15
+        )
 
 
 class Clocks(TestCase):
@@ -376,7 +378,7 @@ class Lab(TestCase):
         self.assertAlmostEqual(peaks[0.9, 3], 130, delta=12)
 
     def test_a_pot_in_the_lab_lives_as_long_as_on_its_ticket(self):
-        job = panel("epoxy-2-1", "cloth-300", chemistry={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
+        job = panel("epoxy-2-1", "cloth-300", in_use={"resin_id": EPOXY.id, "hardener_id": SLOW.id})
         pot = plan(job, at(22)).pots[0]
         tried = try_pot(EPOXY, SLOW, None, PotTrial(mass_g=pot.mass_g, room_c=22, cup_mm=at(22).cup_width_mm))
         self.assertAlmostEqual(tried.life_min / pot.life_min, 1, 2)
@@ -458,7 +460,7 @@ class CatalysedClocks(TestCase):
         self.assertEqual((warm.knife_trim_min, usual.next_ply_from_min), (30, 0))
 
     def test_under_its_comfort_a_resin_is_not_promised_an_hour(self):
-        cold, fine = (plan(panel("polyester-general", "csm-450"), at(c)).chemistry.clocks for c in (14.9, 15))
+        cold, fine = (plan(panel("polyester-general", "csm-450"), at(c)).resins[0].chemistry.clocks for c in (14.9, 15))
         self.assertEqual((fine.may_take, fine.remark), (1.25, ""))
         self.assertIn("may take 2 times as long", cold.remark)
         self.assertEqual(cold.may_take, 2)

@@ -29,7 +29,7 @@ class Sums(TestCase):
     def test_every_gram_mixed_is_accounted_for(self):
         for job in (skiff(), buoy_lid(), locker_lid()):
             with self.subTest(job=job.name):
-                use = plan(job, at(19)).resin
+                use = plan(job, at(19)).resins[0].use
                 told = use.in_plies_g + use.first_wet_out_g + use.in_joints_g + use.mopped_off_g + use.in_coats_g
                 self.assertAlmostEqual(told + use.left_in_vessels_g + use.surplus_g, use.mixed_g, 6)
                 self.assertGreaterEqual(use.left_in_vessels_g, 0.1 * (use.mixed_g - use.surplus_g) - 1e-6)
@@ -37,7 +37,7 @@ class Sums(TestCase):
     def test_what_is_at_hand_is_eighteen_per_cent_over_what_is_laid_or_three_over_what_is_mixed(self):
         """memory: 15 to 20 % in all, over what is laid."""
         for job in (panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=2, length_m=3), panel("epoxy-2-1", "veil-30")):
-            use = plan(job, at(20)).resin
+            use = plan(job, at(20)).resins[0].use
             laid = use.mixed_g - use.left_in_vessels_g - use.surplus_g
             self.assertAlmostEqual(use.to_have_g, max(1.18 * laid, 1.03 * use.mixed_g), 6)
             self.assertAlmostEqual(use.allowance_share, use.to_have_g / laid - 1)
@@ -48,26 +48,26 @@ class Sums(TestCase):
         plies = [{"id": "y", "fabric_id": "cloth-300"}, {"id": "peel", "fabric_id": "peel-85"}]
         plies.append({"id": "f", "coat": {"kind": "fill", "resin_gsm": 150}})
         one = on(panel("epoxy-2-1", "cloth-300", "peel-85"), substrate="bare plywood", plies=plies)
-        once, thrice = (plan(on(one, count=count), at(20)).resin for count in (1, 3))
+        once, thrice = (plan(on(one, count=count), at(20)).resins[0].use for count in (1, 3))
         for field in ("in_plies_g", "in_coats_g", "first_wet_out_g", "mopped_off_g"):
             self.assertGreater(getattr(once, field), 0)
             self.assertAlmostEqual(getattr(thrice, field) / getattr(once, field), 3)
 
     def test_a_bagged_part_is_bought_for_with_what_its_cups_keep_and_its_catalyst(self):
         """exact: a tenth of what is mixed stays in the cups; catalyst by the dose, on top of the resin."""
-        job = panel("polyester-general", "csm-450", chemistry={"resin_id": "polyester-general", "catalyst_pct": 1.5})
+        job = panel("polyester-general", "csm-450", in_use={"resin_id": "polyester-general", "catalyst_pct": 1.5})
         answer = plan(on(job, process="vacuum bag"), at(20))
-        part, use = answer.parts[0], answer.resin
+        part, use = answer.parts[0], answer.resins[0].use
         self.assertEqual(answer.pots, ())
         self.assertAlmostEqual(use.mixed_g, part.resin_in_plies_g / 0.9, 6)
         self.assertAlmostEqual(use.catalyst_g, 0.015 * use.mixed_g, 6)
         wood = {"substrate": "bare plywood", "process": "vacuum bag"}
         peeled = on(panel("epoxy-2-1", "cloth-300", "peel-85"), **wood)
-        part, use = plan(peeled, at(20)).parts[0], plan(peeled, at(20)).resin
+        part, use = plan(peeled, at(20)).parts[0], plan(peeled, at(20)).resins[0].use
         off = sum(ply.resin_g for ply in part.plies if not ply.stays)
         self.assertTrue(off and part.wet_out_g)
         self.assertAlmostEqual(use.mixed_g, (part.resin_in_plies_g + part.wet_out_g + off) / 0.9, 6)
-        part, use = answer.parts[0], answer.resin
+        part, use = answer.parts[0], answer.resins[0].use
         # A fifth over what is laid, less what the cups keep of it already, and never under 3 % over what is mixed.
         self.assertAlmostEqual(use.to_have_g, max(1.18 * part.resin_in_plies_g, 1.03 * use.mixed_g), 6)
 
@@ -83,7 +83,7 @@ class Sums(TestCase):
         part, plain = coated.parts[0], bare.parts[0]
         self.assertAlmostEqual(part.thickness_mm - plain.thickness_mm, (600 + 150) / 1.2 / 1000, 6)
         self.assertAlmostEqual(part.weight_g - plain.weight_g, 2 * (600 + 150), 6)
-        self.assertEqual((part.coats_g, part.gel_coat_g, coated.resin.gel_coat_g), (300, 1200, 1200))
+        self.assertEqual((part.coats_g, part.gel_coat_g, coated.gel_coat_g), (300, 1200, 1200))
         self.assertEqual(part.fibre_weight_fraction, plain.fibre_weight_fraction)
         self.assertIn("fill coat", [label for pot in coated.pots for label in pot.labels])
         self.assertNotIn("gel coat", [label for pot in coated.pots for label in pot.labels])
@@ -92,8 +92,8 @@ class Sums(TestCase):
         plies = [{"id": "wet", "coat": {"kind": "wet-out", "resin_gsm": 120}}, {"id": "y0", "fabric_id": "cloth-300"}]
         job = on(panel("epoxy-2-1", "cloth-300"), substrate="bare plywood", plies=plies)
         answer = plan(job, at(20))
-        self.assertEqual((answer.resin.first_wet_out_g, answer.resin.in_coats_g), (240, 0))
-        self.assertEqual(plan(on(job, plies=plies[1:]), at(20)).resin.first_wet_out_g, 400)
+        self.assertEqual((answer.resins[0].use.first_wet_out_g, answer.resins[0].use.in_coats_g), (240, 0))
+        self.assertEqual(plan(on(job, plies=plies[1:]), at(20)).resins[0].use.first_wet_out_g, 400)
 
     @given(
         st.floats(0.05, 6),
@@ -124,7 +124,7 @@ class Sums(TestCase):
 
     def test_a_warmer_room_never_makes_a_larger_pot_of_the_same_hardener(self):
         pinned = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-slow"}
-        job = panel("epoxy-2-1", "cloth-300", width_m=3, length_m=6, chemistry=pinned)
+        job = panel("epoxy-2-1", "cloth-300", width_m=3, length_m=6, in_use=pinned)
         largest = [max(pot.mass_g for pot in plan(job, at(t)).pots) for t in (18, 22, 26, 30)]
         self.assertEqual(largest, sorted(largest, reverse=True))
 
@@ -134,14 +134,14 @@ class Sums(TestCase):
         wider = job.model_copy(update={"parts": (job.parts[0].model_copy(update={"plies": (wide,)}),)})
         self.assertAlmostEqual(plan(wider, at(20)).parts[0].plies[0].area_m2, 1.2 * 2.2)
         fixed = JobSpec.model_validate(job.model_dump() | {"conditions": {"room_c": 30}})
-        self.assertEqual(plan(fixed, at(18)).chemistry.hardeners[3].chosen, True)
+        self.assertEqual(plan(fixed, at(18)).resins[0].chemistry.hardeners[3].chosen, True)
 
     def test_a_fillet_becomes_resin_hardener_and_loose_flour(self):
         """published geometry, 0.2146 r²; memory for the flour."""
         joint = {"id": "j", "length_m": 2.9, "radius_mm": 25, "filler_id": "wood-flour"}
         materials = {"resins": (resin("epoxy-2-1"),), "fillers": (filler("wood-flour"),)}
         job = JobSpec.model_validate(
-            {"name": "F", "joints": [joint], "materials": materials, "chemistry": {"resin_id": "epoxy-2-1"}}
+            {"name": "F", "joints": [joint], "materials": materials, "resins": [{"id": "r", "resin_id": "epoxy-2-1"}]}
         )
         result = plan(job, at(23)).joints[0]
         self.assertAlmostEqual(result.paste_ml, 0.2146 * 625 * 2.9 * 1.1, delta=0.1)
@@ -153,7 +153,7 @@ class Peaks(TestCase):
     def test_what_a_forgotten_pot_peaks_at_is_said_where_it_would_suffer(self):
         small = panel("epoxy-2-1", "cloth-200", width_m=0.3, length_m=0.3, pots={"cup_mm": 180, "cup_ml": 1500})
         for job, hot in ((small, False), (panel("epoxy-2-1", "cloth-300", width_m=1, length_m=3), True)):
-            chemistry = plan(job, at(18)).chemistry
+            chemistry = plan(job, at(18)).resins[0].chemistry
             self.assertEqual((chemistry.peak_c > SUFFERS_C, chemistry.peak_words != ""), (hot, hot), chemistry.peak_c)
 
 
@@ -209,7 +209,7 @@ class Refusals(TestCase):
         job = panel("epoxy-2-1", "cloth-300")
         held = job.materials.model_copy(update={"resins": (epoxy.model_copy(update={"hardeners": bare}),)})
         answer = plan(job.model_copy(update={"materials": held}), at(20))
-        self.assertIn("density of the hardener is not known", answer.chemistry.ratio_remark)
+        self.assertIn("density of the hardener is not known", answer.resins[0].chemistry.ratio_remark)
         self.assertIn("density of the hardener is not known", answer.problems[0].message)
 
     def test_temperatures_outside_the_product(self):
@@ -217,8 +217,8 @@ class Refusals(TestCase):
         self.assertIn("cool the room", self.problems(panel("polyester-general", "csm-450"), 38)["conditions.room_c"])
 
     def test_no_pot_is_printed_where_none_fits_and_the_levers_are(self):
-        chemistry = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-fast"}
-        answer = plan(panel("epoxy-2-1", "biax-600", chemistry=chemistry), at(34))
+        fast = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-fast"}
+        answer = plan(panel("epoxy-2-1", "biax-600", in_use=fast), at(34))
         self.assertEqual(answer.pots, ())
         levers = {lever.name.split(",")[0]: lever.mass_g for lever in answer.stuck[0].levers}
         self.assertGreater(levers["medium hardener"], 0)
@@ -231,7 +231,7 @@ class Refusals(TestCase):
     def test_absurd_documents_are_refused_with_their_paths(self):
         part = {"id": "a", "shape": {"kind": "rectangle", "width_m": -1, "length_m": 1e9}, "count": 0}
         with self.assertRaises(ValidationError) as refused:
-            JobSpec.model_validate({"name": "X", "version": 2, "parts": [part], "wings": 2})
+            JobSpec.model_validate({"name": "X", "version": 9, "parts": [part], "wings": 2})
         found = dict(problems_of(refused.exception))
         self.assertEqual(found["parts.0.shape.width_m"], "must be 0.001 or more")
         self.assertEqual(found["parts.0.shape.length_m"], "must be 100 or less")

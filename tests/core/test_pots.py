@@ -191,8 +191,8 @@ class NotDownhand(TestCase):
                 answer = plan(steep, at(20))
                 spread = [sum(work.spread_min for work in self.works(job)) for job in (down, steep)]
                 self.assertAlmostEqual(spread[1] / spread[0], times / hands)
-                laid = answer.resin.in_plies_g + answer.resin.mopped_off_g
-                self.assertAlmostEqual(answer.resin.runs_off_g / laid, runs_off)
+                laid = answer.resins[0].use.in_plies_g + answer.resins[0].use.mopped_off_g
+                self.assertAlmostEqual(answer.resins[0].use.runs_off_g / laid, runs_off)
                 self.assertEqual({work.pots_at for work in self.works(steep)}, {pots_at})
                 self.assertLess(max(pot.mass_g for pot in answer.pots) / largest, pots_at + 0.1)
                 (said,) = (caution.message for caution in answer.cautions if caution.id == "conditions.steep")
@@ -245,4 +245,6 @@ class Vessels(TestCase):
             ({"cup_ml": 1000, "cup_mm": 140}, 140),
         ):
             with self.subTest(pots=pots):
-                self.assertEqual(settled(panel("epoxy-2-1", "cloth-300", pots=pots), facts).mix.cup_width_mm, wanted)
+                self.assertEqual(
+                    settled(panel("epoxy-2-1", "cloth-300", pots=pots), facts).mixes["resin"].cup_width_mm, wanted
+                )

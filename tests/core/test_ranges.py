@@ -14,7 +14,6 @@ from layup.errors import problems_of
 from layup.heat.pot_lab import PotTrial
 from layup.job import (
     Angle,
-    Chemistry,
     Coat,
     Conditions,
     CutWishes,
@@ -25,6 +24,7 @@ from layup.job import (
     Ply,
     PlyStrips,
     PotWishes,
+    ResinInUse,
     TabStrip,
 )
 from layup.materials import Catalyst, Fabric, Filler, Hardener, ResinSystem, StatedTime, UsualCoat
@@ -63,7 +63,7 @@ RANGES = {
         "tab_piece_m": (0.001, 100),
         "tab_overlap": (0, 0.9),
     },
-    Chemistry: {
+    ResinInUse: {
         "blend_share": (0.05, 0.95),
         "wanted_gel_min": (3, 240),
         "catalyst_pct": (0.01, 10),
@@ -165,7 +165,7 @@ def past(least: float, most: float) -> tuple[float, float]:
 DEFAULTS = {
     Joint: {"count": 1, "angle_deg": 90, "panel_thickness_mm": 6, "sides": 1, "second_share": 0.5},
     Part: {"developed_area_factor": 1, "margin_mm": 0, "count": 1},
-    Chemistry: {"blend_share": 0.5},
+    ResinInUse: {"blend_share": 0.5},
     PotWishes: {"hands": 1, "largest_g": None, "share": None},
     CutWishes: {"sheet_overlap_mm": 50},
     ResinSystem: {"ratio_tolerance_pct": 5},

@@ -155,7 +155,7 @@ class Measuring(TestCase):
 
     def test_the_mixs_density_lies_between_its_parts(self):
         job = panel("epoxy-2-1", "cloth-300")
-        mix = settle(job, at(20), EPOXY, EPOXY.hardeners[1], None, 20)
+        mix = settle(job, job.resins[0], at(20), EPOXY, EPOXY.hardeners[1], None, 20)
         self.assertTrue(1.04 < mix.density_g_per_ml < 1.15)
         part_a, part_b, catalyst = mix.parts_g(1000)
         self.assertAlmostEqual(part_a + part_b, 1000)
@@ -224,8 +224,8 @@ class Doses(TestCase):
 
     def test_a_dose_in_words_is_planned_with_and_told_both_ways(self):
         wishes = {"resin_id": "polyester-general", "dose_words": "12.5 cc per quart"}
-        dose = plan(panel("polyester-general", "csm-450", chemistry=wishes), at(20)).chemistry.dose
+        dose = plan(panel("polyester-general", "csm-450", in_use=wishes), at(20)).resins[0].chemistry.dose
         self.assertAlmostEqual(dose.catalyst_pct, 1.345, 3)
         self.assertRegex(dose.understood, r"^1.34 % by weight, 12.0 ml per kg, 13.2 ml per litre$")
-        wrong = plan(panel("polyester-general", "csm-450", chemistry=wishes | {"dose_words": "a splash"}), at(20))
-        self.assertEqual(wrong.problems[0].path, "chemistry.dose_words")
+        wrong = plan(panel("polyester-general", "csm-450", in_use=wishes | {"dose_words": "a splash"}), at(20))
+        self.assertEqual(wrong.problems[0].path, "resins.0.dose_words")

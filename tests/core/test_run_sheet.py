@@ -92,12 +92,15 @@ class NeverInASchedule(TestCase):
     @given(st.floats(8, 24), st.floats(0.5, 8), st.floats(0, 600))
     def test_a_warmer_room_never_lengthens_a_window(self, room_c, warmer, minute):
         held = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-medium"}
-        job = panel("epoxy-2-1", "cloth-300", chemistry=held)
+        job = panel("epoxy-2-1", "cloth-300", in_use=held)
         spans = []
         for shift in (0, warmer):
             day = laid_out(settled(job, shed(room_c, room_c + 6, room_shift_c=shift)))
             spans.append(
-                [day.clocks.after(state, minute) for state in ("next_ply_from_min", "window_closes_min", "load_min")]
+                [
+                    day.clocks("resin").after(state, minute)
+                    for state in ("next_ply_from_min", "window_closes_min", "load_min")
+                ]
             )
         for cooler, hotter in zip(*spans, strict=True):
             self.assertLessEqual(hotter, cooler + 1e-6)
@@ -122,7 +125,7 @@ class TheDay(TestCase):
             job = wishing(
                 on(panel("epoxy-2-1", "cloth-300"), count=count), start=datetime(2026, 5, 4, 8, tzinfo=LONDON)
             )
-            chosen.append(next(row.name for row in plan(job, shed(10, 26)).chemistry.hardeners if row.chosen))
+            chosen.append(next(row.name for row in plan(job, shed(10, 26)).resins[0].chemistry.hardeners if row.chosen))
         self.assertEqual(chosen, ["fast", "slow"])
 
     def test_hours_in_which_the_work_is_done_are_those_of_an_open_shop(self):
@@ -144,13 +147,13 @@ class TheDay(TestCase):
             spread_min = 0 if not hull else (2 * 5 + 2) * 2 * 4 / hands
             clock = clock_of(job, facts)
             wanted = room_of(job, facts, clock).worked_c(clock, 1.6 * spread_min + (0 if hull else 30 * 9 / hands))
-            self.assertEqual(settled(job, facts).hardener.room_c, wanted)
+            self.assertEqual(settled(job, facts).in_hand[0].hardener.room_c, wanted)
 
     def test_the_room_a_hardener_is_chosen_for_is_named_where_it_is_not_the_rooms_own(self):
         """The part of a degree that nobody feels is not named (memory: from half a degree on)."""
         job = on(panel("epoxy-2-1", "cloth-300"), count=24)
         begun = wishing(job, start=datetime(2026, 5, 4, 8, tzinfo=LONDON))
-        warming, steady = plan(begun, shed(10, 26)).chemistry, plan(begun, shed(18, 18)).chemistry
+        warming, steady = plan(begun, shed(10, 26)).resins[0].chemistry, plan(begun, shed(18, 18)).resins[0].chemistry
         self.assertRegex(warming.reason, r"^for 2\d(\.\d)? °C, the room from the start to the last pot: ")
         self.assertNotIn("the room from the start", steady.reason)
 
@@ -168,8 +171,8 @@ class TheDay(TestCase):
 
     def test_a_day_that_leaves_work_out_says_so_first(self):
         job = skiff()
-        medium = job.chemistry.model_copy(update={"hardener_id": "epoxy-2-1-medium"})
-        answer = plan(job.model_copy(update={"chemistry": medium}), at(30))
+        medium = job.resins[0].model_copy(update={"hardener_id": "epoxy-2-1-medium"})
+        answer = plan(job.model_copy(update={"resins": (medium,)}), at(30))
         left_out = {stuck.owner_name for stuck in answer.stuck}
         self.assertTrue(left_out and answer.pots)
         name = left_out.pop() if len(left_out) == 1 else f"{len(left_out)} pieces of the work"
@@ -187,7 +190,7 @@ class TheDay(TestCase):
         self.assertGreater(rooms[-1], rooms[0])
         self.assertLess(max(sizes[rooms[-1]]), min(sizes[rooms[0]]))
         medium = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-medium"}
-        job = panel("epoxy-2-1", *["cloth-300"] * 3, width_m=2, length_m=4, chemistry=medium)
+        job = panel("epoxy-2-1", *["cloth-300"] * 3, width_m=2, length_m=4, in_use=medium)
         self.assertGreater(plan(job, shed(26, 27)).pot_count, plan(job, shed(17, 18)).pot_count)
 
     def test_a_catalysed_pot_is_dosed_for_its_hour(self):
@@ -196,7 +199,7 @@ class TheDay(TestCase):
             *["csm-450"] * 4,
             width_m=2,
             length_m=3,
-            chemistry={"resin_id": "polyester-general", "wanted_gel_min": 15},
+            in_use={"resin_id": "polyester-general", "wanted_gel_min": 15},
         )
         kinds = plan(job, shed(15, 27)).pots
         self.assertGreater(kinds[0].catalyst_pct, kinds[-1].catalyst_pct)
@@ -284,7 +287,7 @@ class TheDay(TestCase):
         job = panel("epoxy-2-1", "cloth-300", "cloth-300", practice={"plies": "set and sanded"})
         first, second = plan(job, at(21, today=DAY)).run_sheet.layers
         self.assertEqual(second.mended, "sand, wipe")
-        clocks = plan(job, at(21)).chemistry.clocks
+        clocks = plan(job, at(21)).resins[0].chemistry.clocks
         self.assertGreaterEqual(second.from_min - first.from_min, clocks.sandable_min * 0.99)
 
     def test_about_four_plies_of_mat_a_go(self):
@@ -306,7 +309,7 @@ class TheDay(TestCase):
     def test_a_cooled_tray_buys_more_than_a_tray_and_a_wet_pack_is_told(self):
         job, life = panel("epoxy-2-1", "cloth-300", width_m=2, length_m=4), {}
         for vessel in ("cup", "tray", "tray on a cool pack"):
-            mix = settled(wishing(job, vessel=vessel), at(29)).mix
+            mix = settled(wishing(job, vessel=vessel), at(29)).mixes["resin"]
             life[vessel] = mix.life.minutes_at(1.0, 400)
         self.assertGreater(life["tray on a cool pack"], 1.2 * life["tray"])
         self.assertGreater(life["tray"], life["cup"])
@@ -350,7 +353,7 @@ class TheDay(TestCase):
             if start_h >= closes_h:
                 continue
             held = {"resin_id": "epoxy-2-1", "hardener_id": f"epoxy-2-1-{name}"}
-            hull = panel("epoxy-2-1", *["cloth-300"] * plies, width_m=width_m, length_m=4, chemistry=held)
+            hull = panel("epoxy-2-1", *["cloth-300"] * plies, width_m=width_m, length_m=4, in_use=held)
             hull, start = on(hull, substrate="bare plywood"), datetime(2026, 5, 4, start_h, tzinfo=UTC)
             for layer, line in misses(hull, start, closes_h).items():
                 earlier = re.search(r"Begun (?:(\d+) h)? ?(?:(\d+) min)? ?earlier it is kept", line)
@@ -370,7 +373,7 @@ class TheDay(TestCase):
         (pot,) = answer.pots
         self.assertEqual([pour.amount for pour in pot.ticket.pours], [250, 50])
         (said,) = answer.run_sheet.problems
-        least, over = (answer.pot_words(grams, at(24).scales) for grams in (pot.mass_g, pot.surplus_g))
+        least, over = (answer.resins[0].words(grams, at(24).scales) for grams in (pot.mass_g, pot.surplus_g))
         self.assertIn(
             f"{least} is the least that the tool in hand measures well, so {over} of pot 1 is left over", said
         )
@@ -396,7 +399,7 @@ class TheDay(TestCase):
     def test_default_clocks_of_a_cure(self):
         """memory, in multiples of what the stated 100 g can be worked for: trim 9, sand 36, clamps 45, load 150."""
         answer = plan(panel("epoxy-2-1", "cloth-300", width_m=0.3, length_m=0.3), at(25, today=DAY))
-        sheet, chosen_id = answer.run_sheet, next(row.id for row in answer.chemistry.hardeners if row.chosen)
+        sheet, chosen_id = answer.run_sheet, next(row.id for row in answer.resins[0].chemistry.hardeners if row.chosen)
         (pot,) = sheet.pots
         (chosen,) = (row for row in resin("epoxy-2-1").hardeners if row.id == chosen_id)
         life = chosen.pot_life_min
@@ -442,7 +445,7 @@ class Risk(TestCase):
         """The promise itself, at the largest pot by life: 2 % within the sampling error of 10 000 plays (4 × 0.14 %)."""
         chance = np.random.default_rng(3)
         for room_c in (16, 21, 27):
-            mix = settled(skiff(), at(room_c)).mix
+            mix = settled(skiff(), at(room_c)).mixes["resin"]
             for rate in (30.0, 67.0):
                 mass = largest_by_life_g(mix.life, rate)
                 if mix.life.working_share(mass, rate) >= 0.80:
@@ -484,7 +487,7 @@ class Risk(TestCase):
 
     def test_twenty_gels_make_the_pots_larger(self):
         facts, job = shed(20, 24), stacked(("cloth-300",), 2, 3, False)
-        chosen = next(row for row in plan(job, facts).chemistry.hardeners if row.chosen)
+        chosen = next(row for row in plan(job, facts).resins[0].chemistry.hardeners if row.chosen)
         pot = plan(job, facts).pots[0]
         gels = tuple(
             LoggedGel(

@@ -56,11 +56,11 @@ class Shown(TestCase):
 
 class InWords(TestCase):
     def test_every_sentence_of_a_plan_is_in_the_set_asked_for(self):
-        job = panel("epoxy-2-1", "csm-450", "cloth-300", chemistry={"resin_id": "epoxy-2-1", "tin_ratio": "100:45"})
+        job = panel("epoxy-2-1", "csm-450", "cloth-300", in_use={"resin_id": "epoxy-2-1", "tin_ratio": "100:45"})
         answer = plan(job, at(9, surface_c=5, units="US"))
         words = [caution.message for caution in answer.cautions] + [step.headline for step in answer.steps]
-        words += [answer.chemistry.sentence, answer.chemistry.reason, answer.parts[0].area_working]
-        words += [row.reason for row in answer.chemistry.hardeners]
+        words += [answer.resins[0].chemistry.sentence, answer.resins[0].chemistry.reason, answer.parts[0].area_working]
+        words += [row.reason for row in answer.resins[0].chemistry.hardeners]
         for sentence in words:
             with self.subTest(sentence=sentence):
                 self.assertNotRegex(sentence, r"\d (°C|g|kg|mm|m|m²|ml)\b")

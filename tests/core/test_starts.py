@@ -22,8 +22,9 @@ class Levers(TestCase):
         facts = shed(18, 25)
         for lever in levers(skiff(), facts):
             job = skiff()
-            chemistry = job.chemistry.model_copy(update={"hardener_id": lever.hardener_id} if lever.hardener_id else {})
-            job = job.model_copy(update={"pots": job.pots.model_copy(update=lever.pots), "chemistry": chemistry})
+            changed = {"hardener_id": lever.hardener_id}
+            in_use = (use.model_copy(update=changed) if use.id == lever.use_id else use for use in job.resins)
+            job = job.model_copy(update={"pots": job.pots.model_copy(update=lever.pots), "resins": tuple(in_use)})
             answer = plan(job, facts)
             self.assertEqual(answer.pot_count, lever.pot_count, lever.name)
             self.assertAlmostEqual(answer.run_sheet.chance_any, lever.chance_any, places=9)
@@ -82,7 +83,7 @@ class AcrossDays(TestCase):
         answer = plan(job, facts)
         sand = next(mark for mark in answer.run_sheet.marks if mark.kind == "sand")
         (last,) = answer.run_sheet.pots[-1:]
-        self.assertAlmostEqual(sand.at_min - last.touch_min, answer.chemistry.clocks.sandable_min, delta=0.1)
+        self.assertAlmostEqual(sand.at_min - last.touch_min, answer.resins[0].chemistry.clocks.sandable_min, delta=0.1)
 
     def test_a_job_over_weeks(self):
         job = stacked(("cloth-300", "biax-600"), 1.5, 3, False)

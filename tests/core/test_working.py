@@ -82,17 +82,17 @@ class WordsAndNumbers(TestCase):
             self.check(f"ratio_error:{pot.id}", pot.ticket.ratio_error_pct, bench)
             self.check(f"first_pour:{pot.id}", pot.ticket.pours[0].amount, bench)
             self.check(f"second_pour:{pot.id}", pot.ticket.pours[1].amount, bench)
-        self.check("life", answer.chemistry.life_min, bench)
-        if answer.chemistry.dose:
-            self.check("dose", answer.chemistry.dose.catalyst_pct, bench)
+        self.check("life", answer.resins[0].chemistry.life_min, bench)
+        if answer.resins[0].chemistry.dose:
+            self.check("dose", answer.resins[0].chemistry.dose.catalyst_pct, bench)
         self.check("chance_any", answer.run_sheet.chance_any, bench)
-        self.check("mixed", answer.resin.mixed_g, bench)
-        self.check("to_have", answer.resin.to_have_g, bench)
-        if answer.resin.part_a_g:
-            self.check("part_a", answer.resin.part_a_g, bench)
-            self.check("part_b", answer.resin.part_b_g, bench)
-        if answer.resin.catalyst_ml:
-            self.check("catalyst", answer.resin.catalyst_ml, bench)
+        self.check("mixed", answer.resins[0].use.mixed_g, bench)
+        self.check("to_have", answer.resins[0].use.to_have_g, bench)
+        if answer.resins[0].use.part_a_g:
+            self.check("part_a", answer.resins[0].use.part_a_g, bench)
+            self.check("part_b", answer.resins[0].use.part_b_g, bench)
+        if answer.resins[0].use.catalyst_ml:
+            self.check("catalyst", answer.resins[0].use.catalyst_ml, bench)
         if answer.cost.total is not None:
             self.check("cost", answer.cost.total, bench)
 
@@ -157,7 +157,7 @@ class WordsAndNumbers(TestCase):
     def test_a_blend(self):
         job = skiff()
         wishes = {"hardener_id": "epoxy-2-1-medium", "blend_id": "epoxy-2-1-slow", "blend_share": 0.4}
-        self.assert_each_number(job.model_copy(update={"chemistry": job.chemistry.model_copy(update=wishes)}))
+        self.assert_each_number(job.model_copy(update={"resins": (job.resins[0].model_copy(update=wishes),)}))
 
     def test_by_volume_and_by_a_typed_area(self):
         job = skiff()
@@ -173,7 +173,14 @@ class WordsAndNumbers(TestCase):
         """No fault of a working's own is taken for a number that is not there yet."""
         whole = (skiff(), buoy_lid(), locker_lid(), panel("epoxy-2-1"))
         cold, by_volume = Conditions(room_c=-5), {"basis": "volume"}
-        changes = ({}, {"chemistry": {}}, {"conditions": cold}, {"practice": by_volume}, {"joints": ()}, {"parts": ()})
+        changes = (
+            {},
+            {"resins": [{"id": "resin"}]},
+            {"conditions": cold},
+            {"practice": by_volume},
+            {"joints": ()},
+            {"parts": ()},
+        )
         for job, changed in product(whole, changes):
             job = JobSpec.model_validate(job.model_copy(update=changed).model_dump(mode="json"))
             found = plan(job, at(20))

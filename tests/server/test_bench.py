@@ -239,7 +239,7 @@ class Bench(TwoShops):
         self.assertEqual(self.due(), [])
         run = self.start()[1]
         self.began = timezone.now()
-        clocks, pots = run["plan"]["chemistry"]["clocks"], run["plan"]["pots"]
+        clocks, pots = run["plan"]["resins"][0]["chemistry"]["clocks"], run["plan"]["pots"]
         self.tap(run, "poured", -5, pot=2)
         live = self.due()
         self.assertEqual([due["words"] for due in live], ["pot 2 kicks", "next ply from"])
@@ -255,7 +255,7 @@ class Bench(TwoShops):
         self.assertEqual([(due["words"], due["passed"]) for due in self.due()], [("next ply before", False)])
 
         run = self.start()[1]
-        clocks, pots = run["plan"]["chemistry"]["clocks"], run["plan"]["pots"]
+        clocks, pots = run["plan"]["resins"][0]["chemistry"]["clocks"], run["plan"]["pots"]
         own = [
             n for pot in pots if pot["owner_id"] == "bottom" for n in range(pot["first"], pot["first"] + pot["count"])
         ]
@@ -266,7 +266,7 @@ class Bench(TwoShops):
         self.assertEqual(self.get(f"/api/shops/{self.other_shop.pk}/due", self.foreign)[1], [])
 
     def test_logged_gels_teach_the_shop_its_own_times(self):
-        first = self.start()[1]["plan"]["chemistry"]
+        first = self.start()[1]["plan"]["resins"][0]["chemistry"]
         self.assertEqual(first["shop_words"], "")
         run = self.start()[1]
         promised = run["plan"]["pots"][1]["life_min"]
@@ -274,9 +274,11 @@ class Bench(TwoShops):
             self.tap(run, "poured", -0.8 * promised, pot=number)
             self.tap(run, "gelled at", 0, pot=number)
         learnt = self.start()[1]["plan"]
-        self.assertRegex(learnt["chemistry"]["shop_words"], r"^This shop runs 1\d % quicker than the label, by 3 gels")
+        self.assertRegex(
+            learnt["resins"][0]["chemistry"]["shop_words"], r"^This shop runs 1\d % quicker than the label, by 3 gels"
+        )
         self.assertLess(learnt["pots"][1]["life_min"], 0.93 * promised)
-        self.assertEqual(sum(point["shop"] for point in learnt["chemistry"]["chart"]["points"]), 3)
+        self.assertEqual(sum(point["shop"] for point in learnt["resins"][0]["chemistry"]["chart"]["points"]), 3)
         self.assertEqual(self.other_shop.gels.count(), 0)
 
     def test_a_pot_off_its_ratio_teaches_nothing(self):

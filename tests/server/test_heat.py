@@ -27,13 +27,15 @@ class InTheBackground(TwoShops):
     def test_a_rough_answer_at_once_and_the_exact_one_soon(self):
         spec, facts = self.planned_with(23.7), ShopFacts()
         rough = plans.planned(self.shop.pk, spec, facts)
-        self.assertTrue(rough.chemistry.rough)
+        self.assertTrue(rough.resins[0].chemistry.rough)
         until = time.monotonic() + 240
-        while (answer := plans.planned(self.shop.pk, spec, facts)).chemistry.rough and time.monotonic() < until:
+        while (answer := plans.planned(self.shop.pk, spec, facts)).resins[
+            0
+        ].chemistry.rough and time.monotonic() < until:
             time.sleep(0.05)
         exact = plan(spec, facts)
         self.assertEqual(answer, exact)
-        self.assertAlmostEqual(rough.chemistry.life_min / exact.chemistry.life_min, 1, delta=0.1)
+        self.assertAlmostEqual(rough.resins[0].chemistry.life_min / exact.resins[0].chemistry.life_min, 1, delta=0.1)
 
     def test_one_plan_is_made_for_all_who_ask_at_a_time(self):
         spec, made, came, go_on = self.planned_with(31.3), [], [], Event()
@@ -82,7 +84,9 @@ class InTheBackground(TwoShops):
             try:
                 for n in range(8):
                     self.assertTrue(
-                        plans.planned(self.shop.pk, self.planned_with(30 + n / 100), ShopFacts()).chemistry.rough
+                        plans.planned(self.shop.pk, self.planned_with(30 + n / 100), ShopFacts())
+                        .resins[0]
+                        .chemistry.rough
                     )
                 self.assertEqual(heat._asked.qsize(), 4)
             finally:

@@ -39,14 +39,14 @@ class Saving(TwoShops):
     def test_nonsense_is_refused_at_its_field_and_nothing_is_saved(self):
         document = self.document()
         document["parts"][0]["shape"]["width_m"] = -4
-        document["chemistry"]["wanted_gel_min"] = 100000
+        document["resins"][0]["wanted_gel_min"] = 100000
         status, answer = self.save(document)
         self.assertEqual(status, 422)
         self.assertEqual(
             {fault["path"]: fault["message"] for fault in answer["problems"]},
             {
                 "parts.0.shape.width_m": "must be 0.001 or more",
-                "chemistry.wanted_gel_min": "must be 240 or less",
+                "resins.0.wanted_gel_min": "must be 240 or less",
             },
         )
         self.assertEqual(JobRevision.objects.filter(job=self.job).count(), 1)
@@ -80,13 +80,13 @@ class Trying(TwoShops):
         before = self.get(f"/api/jobs/{self.job.pk}/plan")[1]
         status, tried = self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"room_c": 28})
         self.assertEqual(status, 200)
-        self.assertTrue(tried["chemistry"]["sentence"].startswith("Extra slow hardener"))
+        self.assertTrue(tried["resins"][0]["chemistry"]["sentence"].startswith("Extra slow hardener"))
         self.assertEqual(self.get(f"/api/jobs/{self.job.pk}/plan")[1], before)
 
     def test_the_shops_day_moves_the_plan(self):
         status, _ = self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 12})
         self.assertEqual(status, 200)
-        chemistry = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["chemistry"]
+        chemistry = self.get(f"/api/jobs/{self.job.pk}/plan")[1]["resins"][0]["chemistry"]
         self.assertEqual([h["name"] for h in chemistry["hardeners"] if h["chosen"]], ["fast"])
         self.assertEqual(self.send("put", f"/api/shops/{self.shop.pk}/conditions", {"room_c": 900})[0], 422)
 
@@ -177,7 +177,7 @@ class Showing(TwoShops):
         path = f"/api/jobs/{self.job.pk}"
         tried = self.send("post", f"{path}/what-if", {"room_c": 24})[1]
         shown = self.send("post", f"{path}/working", {"about": "life", "room_c": 24})[1]
-        self.assertAlmostEqual(shown["result"], tried["chemistry"]["life_min"])
+        self.assertAlmostEqual(shown["result"], tried["resins"][0]["chemistry"]["life_min"])
         status, refused = self.send("post", f"{path}/working", {"about": "luck"})
         self.assertEqual((status, refused["problems"][0]["path"]), (422, "about"))
 
@@ -185,7 +185,7 @@ class Showing(TwoShops):
         metric = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]
         self.send("put", "/api/session/preferences", {"units": "US"})
         us = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]
-        self.assertIn("°F", us["chemistry"]["sentence"])
+        self.assertIn("°F", us["resins"][0]["chemistry"]["sentence"])
         self.assertEqual(us["pots"][0]["mass_g"], metric["pots"][0]["mass_g"])
         self.start_run()
         floor = self.get(f"/api/shops/{self.shop.pk}/jobs")[1]

@@ -74,7 +74,7 @@ class Shelves(TwoShops):
         document["materials"]["fabrics"].append(made["document"])
         for part in document["parts"]:
             for ply in part["plies"]:
-                ply["fabric_id"] = made["document"]["id"]
+                ply["fabric_id"] = "" if ply["coat"] else made["document"]["id"]
         spec = type(before).model_validate(document)
         save_job(self.job, spec, before, self.person)
         said = f"/api/jobs/{self.job.pk}/shelf"

@@ -1841,54 +1841,6 @@ export interface components {
             words: string;
         };
         /**
-         * Chemistry
-         * @description The resin, and what sets it. An empty hardener or dose leaves the choice to the plan.
-         *
-         *     `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of `blend_id`; the rest of it is of the hardener chosen.
-         */
-        Chemistry: {
-            /** Blend Id */
-            blend_id?: string | null;
-            /**
-             * Blend Share
-             * @default 0.5
-             */
-            blend_share: number;
-            /** Catalyst Pct */
-            catalyst_pct?: number | null;
-            /** Deadline H */
-            deadline_h?: number | null;
-            /**
-             * Dose Words
-             * @default
-             */
-            dose_words: string;
-            /** Hardener Id */
-            hardener_id?: string | null;
-            /**
-             * Resin Id
-             * @default
-             */
-            resin_id: string;
-            /**
-             * Tin Ratio
-             * @default
-             */
-            tin_ratio: string;
-            /**
-             * Tin Ratio Basis
-             * @default volume
-             * @enum {string}
-             */
-            tin_ratio_basis: "weight" | "volume";
-            /** Typed */
-            typed?: {
-                [key: string]: string;
-            };
-            /** Wanted Gel Min */
-            wanted_gel_min?: number | null;
-        };
-        /**
          * ChemistryResult
          * @description The verdict on the resin at this temperature. `life_min` is of the job's largest pot, to its gel, and `workable_min` the
          *     part of it for which it can be worked; `peak_c` its mean's
@@ -2015,7 +1967,9 @@ export interface components {
         };
         /**
          * Coat
-         * @description A coat of resin in its place among the plies, `resin_gsm` of it. Gel coat is a resin of its own.
+         * @description A coat of resin in its place among the plies, `resin_gsm` of it. It is of its part's resin where it names none.
+         *
+         *     Gel coat is never that: one that names no resin in use is weighed, and mixed by its own sheet.
          */
         Coat: {
             /**
@@ -2025,6 +1979,11 @@ export interface components {
             kind: "wet-out" | "fill" | "seal" | "gel";
             /** Resin Gsm */
             resin_gsm: number;
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
         };
         /**
          * Conditions
@@ -3100,25 +3059,11 @@ export interface components {
         };
         /**
          * JobSpec
-         * @description A job, version 1: what is meant. Ids are made where a thing is created and never reused.
+         * @description A job, version 2: what is meant. Ids are made where a thing is created and never reused.
+         *
+         *     It uses one resin or several; what names none of them is laid in the first.
          */
         JobSpec: {
-            /**
-             * @default {
-             *       "blend_id": null,
-             *       "blend_share": 0.5,
-             *       "catalyst_pct": null,
-             *       "deadline_h": null,
-             *       "dose_words": "",
-             *       "hardener_id": null,
-             *       "resin_id": "",
-             *       "tin_ratio": "",
-             *       "tin_ratio_basis": "volume",
-             *       "typed": {},
-             *       "wanted_gel_min": null
-             *     }
-             */
-            chemistry: components["schemas"]["Chemistry"];
             conditions?: components["schemas"]["Conditions"] | null;
             /**
              * @default {
@@ -3193,11 +3138,32 @@ export interface components {
              */
             practice: components["schemas"]["Practice"];
             /**
+             * Resins
+             * @default [
+             *       {
+             *         "blend_id": null,
+             *         "blend_share": 0.5,
+             *         "catalyst_pct": null,
+             *         "deadline_h": null,
+             *         "dose_words": "",
+             *         "hardener_id": null,
+             *         "id": "resin",
+             *         "resin_id": "",
+             *         "tin_ratio": "",
+             *         "tin_ratio_basis": "volume",
+             *         "typed": {},
+             *         "wanted_gel_min": null,
+             *         "word": ""
+             *       }
+             *     ]
+             */
+            resins: components["schemas"]["ResinInUse"][];
+            /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
         };
         /**
          * JobStrip
@@ -3399,6 +3365,11 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
             /** Width Mm */
             width_mm?: number | null;
             /** Wished Pots */
@@ -3622,10 +3593,18 @@ export interface components {
          * @enum {string}
          */
         Kind: "goggles on" | "poured" | "used by" | "gelled at" | "thickened" | "dumped" | "taken back";
-        /** LabIn */
+        /**
+         * LabIn
+         * @description Pots to try, of one of the job's resins in use; the first where none is named.
+         */
         LabIn: {
             /** Trials */
             trials: components["schemas"]["PotTrial"][];
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
         };
         /**
          * LabLevel
@@ -3741,7 +3720,8 @@ export interface components {
         };
         /**
          * LeverTried
-         * @description One thing changed: how it is named, what it gives, and what to set in the job's wishes for it.
+         * @description One thing changed: how it is named, what it gives, and what to set in the job's wishes for it, or as the hardener of
+         *     its resin in use.
          */
         LeverTried: {
             /** Chance Any */
@@ -3765,6 +3745,11 @@ export interface components {
             };
             /** Then */
             then: string;
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
             /** Words */
             words: string;
         };
@@ -4047,6 +4032,11 @@ export interface components {
              * @enum {string}
              */
             surface: "simple" | "complex";
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
         };
         /**
          * PartResult
@@ -4225,21 +4215,23 @@ export interface components {
          * Plan
          * @description The whole answer. `problems` are what is missing; everything else is as far as the job allows.
          *
-         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned. `by_volume_g_per_ml` is the density
-         *     of the mix where pots are measured by volume, and so told.
+         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned. `gel_coat_g` is of no resin in use:
+         *     it is mixed by its own sheet, and is in no other figure.
          */
         Plan: {
-            /** By Volume G Per Ml */
-            by_volume_g_per_ml?: number | null;
             /**
              * Cautions
              * @default []
              */
             cautions: components["schemas"]["CautionRecord"][];
-            chemistry?: components["schemas"]["ChemistryResult"] | null;
             conditions: components["schemas"]["Conditions"];
             cost?: components["schemas"]["CostRecord"] | null;
             dew?: components["schemas"]["DewResult"] | null;
+            /**
+             * Gel Coat G
+             * @default 0
+             */
+            gel_coat_g: number;
             /**
              * Joints
              * @default []
@@ -4282,7 +4274,11 @@ export interface components {
              * @default []
              */
             problems: components["schemas"]["Problem"][];
-            resin?: components["schemas"]["ResinUse"] | null;
+            /**
+             * Resins
+             * @default []
+             */
+            resins: components["schemas"]["ResinResult"][];
             run_sheet?: components["schemas"]["RunSheet"] | null;
             /**
              * Steps
@@ -4440,7 +4436,8 @@ export interface components {
          *
          *     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
          *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
-         *     `room_c`, the room at its hour, and a catalysed one dosed for it.
+         *     `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
+         *     tells where a job has several.
          */
         PotResult: {
             /** Catalyst Pct */
@@ -4470,6 +4467,11 @@ export interface components {
             owner_id: string;
             /** Owner Name */
             owner_name: string;
+            /**
+             * Resin Name
+             * @default
+             */
+            resin_name: string;
             /** Room C */
             room_c?: number | null;
             /** Shared By */
@@ -4486,6 +4488,11 @@ export interface components {
             ticket: components["schemas"]["TicketResult"] | null;
             /** Use By Min */
             use_by_min: number;
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
             /**
              * Workable Share
              * @default 1
@@ -5064,6 +5071,78 @@ export interface components {
             words: string;
         };
         /**
+         * ResinInUse
+         * @description A resin that the job uses, and what sets it; `word` says what for. An empty hardener or dose is the plan's choice.
+         *
+         *     `dose_words` are a dose as a tin prints it, and win over `catalyst_pct`. `blend_share` of the hardener, by mass, is of
+         *     `blend_id`; the rest of it is of the hardener chosen.
+         */
+        ResinInUse: {
+            /** Blend Id */
+            blend_id?: string | null;
+            /**
+             * Blend Share
+             * @default 0.5
+             */
+            blend_share: number;
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /** Deadline H */
+            deadline_h?: number | null;
+            /**
+             * Dose Words
+             * @default
+             */
+            dose_words: string;
+            /** Hardener Id */
+            hardener_id?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Resin Id
+             * @default
+             */
+            resin_id: string;
+            /**
+             * Tin Ratio
+             * @default
+             */
+            tin_ratio: string;
+            /**
+             * Tin Ratio Basis
+             * @default volume
+             * @enum {string}
+             */
+            tin_ratio_basis: "weight" | "volume";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Wanted Gel Min */
+            wanted_gel_min?: number | null;
+            /**
+             * Word
+             * @default
+             */
+            word: string;
+        };
+        /**
+         * ResinResult
+         * @description A resin in use: what it is for, its verdict, and where it goes.
+         *
+         *     `by_volume_g_per_ml` is the density of its mix where its pots are measured by volume, and so told.
+         */
+        ResinResult: {
+            /** By Volume G Per Ml */
+            by_volume_g_per_ml?: number | null;
+            chemistry: components["schemas"]["ChemistryResult"];
+            /** Id */
+            id: string;
+            use?: components["schemas"]["ResinUse"] | null;
+            /** Word */
+            word: string;
+        };
+        /**
          * ResinSystem
          * @description A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
          *
@@ -5104,6 +5183,12 @@ export interface components {
             hardeners: components["schemas"]["Hardener"][];
             /** Id */
             id: string;
+            /**
+             * Made For
+             * @default laminating
+             * @enum {string}
+             */
+            made_for: "laminating" | "infusion" | "coating" | "casting" | "gel coat" | "top coat" | "mould surface" | "primer" | "bonding primer" | "fairing";
             /** Maximum C */
             maximum_c: number;
             /** Minimum C */
@@ -5149,7 +5234,7 @@ export interface components {
          *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
          *     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
          *
-         *     `in_plies_g` is without coats. Gel coat is another resin, mixed by its own sheet: it is in no other figure.
+         *     `in_plies_g` is without coats.
          */
         ResinUse: {
             /**
@@ -5166,11 +5251,6 @@ export interface components {
              * @default 0
              */
             first_wet_out_g: number;
-            /**
-             * Gel Coat G
-             * @default 0
-             */
-            gel_coat_g: number;
             /**
              * In Coats G
              * @default 0

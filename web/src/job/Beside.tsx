@@ -25,7 +25,7 @@ export function Beside({ partId }: { partId?: string }) {
     gcTime: 0,
   });
   const leanest = document.practice.resin_content === "lean";
-  if (!plan.resin) return null;
+  if (!plan.resins.some((told) => told.use)) return null;
   return (
     <div>
       <div className="flex flex-wrap gap-2">
@@ -62,7 +62,14 @@ function Rows({ plans, partId }: { plans: Plan[]; partId?: string }) {
   const part = (plan: Plan) => plan.parts?.find((other) => other.id === partId) ?? plan.parts?.[0];
   const worst = (plan: Plan) => Math.max(...(plan.pots ?? []).map((pot) => pot.chance_lost));
   const rows: [string, (plan: Plan) => string][] = [
-    ["To mix", (plan) => (plan.resin ? units.text("mass", plan.resin.mixed_g) : "–")],
+    [
+      "To mix",
+      (plan) =>
+        units.text(
+          "mass",
+          plan.resins.reduce((sum, told) => sum + (told.use?.mixed_g ?? 0), 0),
+        ),
+    ],
     ["Materials", (plan) => (plan.cost?.total == null ? "–" : money(plan.cost.total))],
     ["Thickness", (plan) => units.text("thickness", part(plan)?.thickness_mm ?? 0)],
     ["Pots", (plan) => String(plan.pot_count)],

@@ -22,7 +22,7 @@ export function ConditionsStrip() {
   const { set, failed } = useSetConditions();
   const shown = plan.conditions;
   const room_c = triedRoomC ?? shown.room_c;
-  const chosen = plan.chemistry?.hardeners.find((hardener) => hardener.chosen);
+  const chosen = plan.resins[0]?.chemistry.hardeners.find((hardener) => hardener.chosen);
   const own = document.conditions != null;
   const axis = units.axis("temperature");
   const size = 21;
@@ -96,7 +96,7 @@ export function ConditionsStrip() {
 /** What a reader hears while he scrubs. */
 function spoken(at: string, plan: ReturnType<typeof useJob>["plan"]): string {
   const pots = plan.steps?.find((step) => step.step === "pots")?.headline ?? "";
-  return `${at}: ${plan.chemistry?.sentence ?? "no resin yet"}; ${pots}`;
+  return `${at}: ${plan.resins[0]?.chemistry.sentence ?? "no resin yet"}; ${pots}`;
 }
 
 /** Keeps conditions: as the shop's day, or in the job that fixes its own. */

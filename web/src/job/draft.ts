@@ -316,7 +316,7 @@ export function useDraft(first: Job): Draft {
 
   // A plan that is still rough is asked for again: by then its table of the heat model may be built.
   useEffect(() => {
-    if (!plan.chemistry?.rough) return;
+    if (!plan.resins.some((told) => told.chemistry.rough)) return;
     const again = window.setTimeout(async () => {
       const sent = latest.current;
       const answer = await taken(

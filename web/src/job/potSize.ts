@@ -1,11 +1,12 @@
 import { useShop } from "../shop";
 import { useJob } from "./context";
 
-/** How much of a mix is told: as weights, or as volumes where pots are measured by volume. */
+/** How much of a mix is told: as weights, or as volumes where all pots are measured by volume. */
 export function usePotSize() {
   const { units } = useShop();
   const { plan } = useJob();
-  const density = plan.by_volume_g_per_ml;
+  const [first, ...more] = plan.resins;
+  const density = more.every((told) => told.by_volume_g_per_ml) ? first?.by_volume_g_per_ml : null;
   const quantity = density ? "volume" : "mass";
   const shown = (grams: number) => (density ? grams / density : grams);
   return {

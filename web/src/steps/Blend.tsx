@@ -1,6 +1,6 @@
 import { Slider } from "radix-ui";
 import { useState } from "react";
-import type { BlendResult, Chemistry, JobSpec } from "../api/client";
+import type { BlendResult, Chemistry, ResinInUse } from "../api/client";
 import { minutes } from "../format";
 import { Choice } from "../ui/Choice";
 
@@ -10,11 +10,13 @@ const LEAST = 0.05;
 export function Blend({
   chemistry,
   spec,
+  path,
   change,
 }: {
   chemistry: Chemistry;
-  spec: JobSpec["chemistry"];
-  change: (next: Partial<JobSpec["chemistry"]>) => void;
+  spec: ResinInUse;
+  path: string;
+  change: (next: Partial<ResinInUse>) => void;
 }) {
   const blends = chemistry.blends ?? [];
   const [withId, setWithId] = useState(spec.blend_id ?? blends[0]?.with_id);
@@ -30,7 +32,7 @@ export function Blend({
     change({ hardener_id: spec.blend_id ? spec.hardener_id : first.id, blend_id: blend.with_id, blend_share: next });
   };
   return (
-    <section aria-label="Blend" data-path="chemistry.blend_id">
+    <section aria-label="Blend" data-path={`${path}.blend_id`}>
       <div className="flex items-end justify-between gap-3">
         <h2 className="text-[1rem] font-semibold">
           {spec.blend_id

@@ -1,10 +1,11 @@
 import { Link } from "react-router";
-import type { Chemistry, JobSpec, Plan } from "../api/client";
+import type { Chemistry, Plan } from "../api/client";
 import { GelChart } from "../drawing/GelChart";
 import { asRead, fixed, longTime, minutes, plain, withArticle } from "../format";
-import { useJob, withQuantity } from "../job/context";
+import { useJob, withMaterial } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { usePotSize } from "../job/potSize";
+import { useResinInHand, withProductsInUse, withUse } from "../job/resins";
 import { ShelfWords } from "../job/ShelfWords";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -18,44 +19,31 @@ import { TextField } from "../ui/TextField";
 import { Blend } from "./Blend";
 import { LabelTable } from "./LabelTable";
 import { useLabelTimes } from "./labelTimes";
+import { ResinsInUse } from "./ResinsInUse";
 import { Split, Title } from "./Split";
 
 const PERCENT = { shown: (value: number) => value, value: (shown: number) => shown };
-
-function useChemistry() {
-  const { edit } = useJob();
-  const change = (next: Partial<JobSpec["chemistry"]>) =>
-    edit((before) => ({ ...before, chemistry: { ...before.chemistry, ...next } }));
-  const measure = (field: "deadline_h" | "wanted_gel_min", value: number | null, words: string) =>
-    edit((before) => ({ ...before, chemistry: withQuantity(before.chemistry, field, value, words) }));
-  return { change, measure };
-}
 
 export function ChemistryStep() {
   const { plan, document, library, edit, tryRoom, triedRoomC } = useJob();
   const { units } = useShop();
   const label = useLabelTimes();
-  const missing = useFault("chemistry.resin_id");
-  const chemistry = plan.chemistry;
-  const chosen = document.chemistry.resin_id;
+  const { use, told, path, own: working } = useResinInHand();
+  const missing = useFault(`${path}.resin_id`);
+  const chemistry = told?.chemistry;
+  const chosen = use.resin_id;
   const onShelf = (library.resins ?? []).map((resin) => [resin.id, resin.name] as const);
   const own = document.materials.resins.find((resin) => resin.id === chosen && !onShelf.some(([id]) => id === chosen));
   const choose = (id: string) => {
     const resin = library.resins?.find((other) => other.id === id);
     if (!resin) return;
-    edit((before) => ({
-      ...before,
-      materials: { ...before.materials, resins: [resin] },
-      chemistry: {
-        ...before.chemistry,
-        resin_id: id,
-        hardener_id: null,
-        blend_id: null,
-        catalyst_pct: null,
-        dose_words: "",
-        tin_ratio: "",
-      },
-    }));
+    const fresh = { hardener_id: null, blend_id: null, catalyst_pct: null, dose_words: "", tin_ratio: "" };
+    edit((before) =>
+      withProductsInUse({
+        ...withUse(before, use.id, (old) => ({ ...old, ...fresh, resin_id: id })),
+        materials: { ...before.materials, resins: withMaterial(before.materials.resins, resin) },
+      }),
+    );
   };
   return (
     <Split
@@ -65,7 +53,7 @@ export function ChemistryStep() {
           <div className="lg:sticky lg:top-2">
             <Title
               words={verdict(chemistry)}
-              about={chemistry.life_min != null ? "life" : undefined}
+              about={chemistry.life_min != null ? working("life") : undefined}
               under={chemistry.reason}
             />
             <GelChart
@@ -102,9 +90,10 @@ export function ChemistryStep() {
       }
       sheet={
         <>
+          <ResinsInUse />
           <Pick
             label="Resin"
-            path="chemistry.resin_id"
+            path={`${path}.resin_id`}
             value={chosen}
             options={own ? [...onShelf, [own.id, own.name] as const] : onShelf}
             onChange={choose}
@@ -135,11 +124,12 @@ function verdict(chemistry: Chemistry): string {
 function Forgotten({ chemistry }: { chemistry: Chemistry }) {
   const { units } = useShop();
   const { job } = useJob();
+  const { use } = useResinInHand();
   if (!chemistry.peak_words || chemistry.life_of_pot_g == null) return null;
   return (
     <p className="text-[0.875rem]">
       Left in its cup, {withArticle(units.text("mass", chemistry.life_of_pot_g))} pot comes to {chemistry.peak_words}.{" "}
-      <Link className="link" to={`/jobs/${job.id}/lab?mass=${chemistry.life_of_pot_g}`}>
+      <Link className="link" to={`/jobs/${job.id}/lab?mass=${chemistry.life_of_pot_g}&resin=${use.id}`}>
         Try it in the pot lab
       </Link>
     </p>
@@ -149,7 +139,8 @@ function Forgotten({ chemistry }: { chemistry: Chemistry }) {
 /** The numbers for the job's largest pot, as the ticket will show them. */
 function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const size = usePotSize();
-  const pot = plan.pots?.find((other) => other.mass_g === chemistry.life_of_pot_g);
+  const { use } = useResinInHand();
+  const pot = plan.pots?.find((other) => other.use_id === use.id && other.mass_g === chemistry.life_of_pot_g);
   if (!pot?.ticket) return null;
   return (
     <div>
@@ -210,13 +201,12 @@ function Basis() {
 function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
   const { document, edit } = useJob();
   const { units, mayWrite } = useShop();
-  const { change, measure } = useChemistry();
-  const spec = document.chemistry;
+  const { use: spec, path, change, measure } = useResinInHand();
   return (
     <>
       <LargestPot chemistry={chemistry} plan={plan} />
       <ul
-        data-path="chemistry.hardener_id"
+        data-path={`${path}.hardener_id`}
         className="border-t border-rule"
         aria-label="Hardeners, fast to slow, with the life of this pot"
       >
@@ -255,7 +245,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           Let the plan choose the hardener
         </Button>
       )}
-      <Blend chemistry={chemistry} spec={spec} change={change} />
+      <Blend key={spec.id} chemistry={chemistry} spec={spec} path={path} change={change} />
       <div className="grid grid-cols-2 gap-4">
         <Choice
           label="School"
@@ -271,8 +261,8 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         <Basis />
         <QuantityField
           label="To be sanded within"
-          path="chemistry.deadline_h"
-          fieldKey="chemistry.deadline"
+          path={`${path}.deadline_h`}
+          fieldKey={`${spec.id}.deadline`}
           dimension="time"
           unit="h"
           value={spec.deadline_h}
@@ -294,7 +284,7 @@ function TwoPart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
       <div className="grid grid-cols-[1fr_auto] items-end gap-4">
         <TextField
           label="What your tin says, to check it"
-          path="chemistry.tin_ratio"
+          path={`${path}.tin_ratio`}
           value={spec.tin_ratio}
           placeholder="2:1, 100:45, 45 phr"
           hint={chemistry.tin_ratio_words ? `read as ${chemistry.tin_ratio_words}` : ""}
@@ -390,10 +380,8 @@ function DoseWays({ chemistry }: { chemistry: Chemistry }) {
 }
 
 function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
-  const { document } = useJob();
   const { units } = useShop();
-  const { change, measure } = useChemistry();
-  const spec = document.chemistry;
+  const { use: spec, path, change, measure } = useResinInHand();
   const dose = chemistry.dose;
   if (!dose) return null;
   return (
@@ -402,8 +390,8 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
       <div className="grid grid-cols-2 gap-4">
         <QuantityField
           label="Gel time wanted"
-          path="chemistry.wanted_gel_min"
-          fieldKey="chemistry.wanted"
+          path={`${path}.wanted_gel_min`}
+          fieldKey={`${spec.id}.wanted`}
           dimension="time"
           value={spec.wanted_gel_min}
           typed={spec.typed?.wanted_gel_min}
@@ -418,7 +406,7 @@ function Dose({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
         <div>
           <TextField
             label="or your own dose, as the tin prints it"
-            path="chemistry.dose_words"
+            path={`${path}.dose_words`}
             value={spec.dose_words || (spec.catalyst_pct == null ? "" : `${plain(spec.catalyst_pct)} %`)}
             placeholder={`${fixed(dose.catalyst_pct, 2)} %, ${units.unit("mass") === "g" ? "9 ml per litre" : "9 cc per quart"}`}
             className="fig min-h-12 text-[1.125rem]"

@@ -1,6 +1,7 @@
 import type { Joint } from "../api/client";
 import { isFlat } from "../drawing/corner";
 import { useJob, withJoint, withQuantity } from "../job/context";
+import { UsePick } from "../job/UsePick";
 import { Choice } from "../ui/Choice";
 import { NumberField } from "../ui/NumberField";
 import { Pick } from "../ui/Pick";
@@ -95,6 +96,12 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
           onCommit={(count) => count != null && change({ count })}
         />
       </div>
+      <UsePick
+        value={joint.use_id}
+        path={`${path}.use_id`}
+        label="Mixed of"
+        onChange={(use_id) => change({ use_id })}
+      />
       <div className="grid grid-cols-3 items-start gap-3">
         {joint.kind === "holes" && (
           <NumberField

@@ -7,6 +7,7 @@ import { MassCurve } from "../drawing/MassCurve";
 import { minutes } from "../format";
 import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
+import { useResinInHand } from "../job/resins";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { FormContext } from "../ui/form";
@@ -29,20 +30,21 @@ type Trial = Pick<PotTrial, "mass_g" | "room_c"> & Partial<PotTrial>;
 
 /** Pots tried before any is poured: up to three side by side, through time. */
 export function LabStep() {
-  const { job, plan, document } = useJob();
+  const { job, plan } = useJob();
   const [asked] = useSearchParams();
-  const started = Number(asked.get("mass")) || plan.chemistry?.life_of_pot_g || 500;
+  const { use, told, product: resin } = useResinInHand();
+  const started = Number(asked.get("mass")) || told?.chemistry.life_of_pot_g || 500;
   // What is left out is as usual, and comes back with the answer.
   const usual: Trial = { mass_g: started, room_c: plan.conditions.room_c, vessel: "cup" };
   const [trials, setTrials] = useState<Trial[]>([usual, { ...usual, vessel: "tray" }]);
   const { form, attempt } = useLocalForm(`lab.${job.id}`);
   const { data, error } = useQuery({
-    queryKey: ["lab", job.id, job.saved_at, trials],
+    queryKey: ["lab", job.id, job.saved_at, use.id, trials],
     queryFn: () =>
       taken(
         client.POST("/api/jobs/{job_id}/pot-lab", {
           params: { path: { job_id: job.id } },
-          body: { trials: trials as PotTrial[] },
+          body: { use_id: use.id, trials: trials as PotTrial[] },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -56,7 +58,6 @@ export function LabStep() {
   }, [error, attempt]);
   const change = (at: number, next: Partial<Trial>) =>
     setTrials((before) => before.map((trial, other) => (other === at ? { ...trial, ...next } : trial)));
-  const resin = document.materials.resins.find((other) => other.id === document.chemistry.resin_id);
   if (!resin)
     return (
       <main className="min-h-[60dvh] px-4 py-4">

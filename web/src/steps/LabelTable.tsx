@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { StatedTime } from "../api/client";
-import { useJob } from "../job/context";
+import { useResinInHand } from "../job/resins";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { NumberField } from "../ui/NumberField";
@@ -30,7 +30,7 @@ interface Typed {
 
 /** The label's table of times, typed in: the lines bend to it, and what does not fit the rest is asked about. */
 export function LabelTable() {
-  const { plan } = useJob();
+  const { told } = useResinInHand();
   const { units } = useShop();
   const label = useLabelTimes();
   const [typed, setTyped] = useState<Typed | null>(null);
@@ -63,7 +63,7 @@ export function LabelTable() {
           ? "The line is fitted to them: value and band. Type over a time, take it away, or drag its square on the chart."
           : "Type what the label or the sheet tells, and the line bends to it; until then one stated time is carried."}
       </p>
-      {plan.chemistry?.label_doubts?.map((doubt) => (
+      {told?.chemistry.label_doubts?.map((doubt) => (
         <p key={doubt} className="mt-1 border-l border-mid pl-3 text-[0.875rem]">
           {doubt}
         </p>

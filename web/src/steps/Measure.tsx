@@ -30,6 +30,7 @@ export function MeasureStep() {
         {
           id: newId(),
           name: `Part ${before.parts.length + 1}`,
+          use_id: "",
           substrate: "bare plywood",
           surface: "simple",
           process: "open mould",

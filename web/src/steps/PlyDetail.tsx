@@ -1,6 +1,7 @@
 import type { Part, Ply } from "../api/client";
 import { fixed } from "../format";
 import { useJob, withPart, withQuantity } from "../job/context";
+import { UsePick } from "../job/UsePick";
 import { NumberField } from "../ui/NumberField";
 import { QuantityField } from "../ui/QuantityField";
 
@@ -32,9 +33,16 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
           fieldKey={`${ply.id}.coat`}
           dimension="areal_weight"
           value={coat.resin_gsm}
-          onCommit={(value) =>
-            value != null && change((old) => ({ ...old, coat: { kind: coat.kind, resin_gsm: value } }))
-          }
+          onCommit={(value) => value != null && change((old) => ({ ...old, coat: { ...coat, resin_gsm: value } }))}
+        />
+      )}
+      {coat && (
+        <UsePick
+          label="Of the resin"
+          path={`${path}.coat.use_id`}
+          value={coat.use_id}
+          usual={coat.kind === "gel" ? "by its own sheet, no pot" : "its part's"}
+          onChange={(use_id) => change((old) => ({ ...old, coat: { ...coat, use_id } }))}
         />
       )}
       <QuantityField

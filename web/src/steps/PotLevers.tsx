@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { client, type JobSpec, type LeverTried, type PotWishes, taken } from "../api/client";
 import { useJob, withQuantity } from "../job/context";
 import { usePotSize } from "../job/potSize";
+import { withUse } from "../job/resins";
 import { useMayWrite } from "../shop";
 import { Choice } from "../ui/Choice";
 import { QuantityField } from "../ui/QuantityField";
@@ -13,7 +14,8 @@ function withLever(document: JobSpec, lever: LeverTried): JobSpec {
   if ("largest_g" in lever.pots) delete typed.largest_g;
   const pots = { ...document.pots, ...(lever.pots as Partial<PotWishes>), typed };
   if (!lever.hardener_id) return { ...document, pots };
-  return { ...document, pots, chemistry: { ...document.chemistry, hardener_id: lever.hardener_id, blend_id: null } };
+  const { hardener_id } = lever;
+  return withUse({ ...document, pots }, lever.use_id, (use) => ({ ...use, hardener_id, blend_id: null }));
 }
 
 /** What one step of each lever gives, and is worth: a press moves it. */

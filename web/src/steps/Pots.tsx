@@ -18,7 +18,7 @@ import { DayList } from "./DayList";
 import { PotDetail } from "./PotDetail";
 import { PotLevers, PotWishFields } from "./PotLevers";
 import { PotStarts } from "./PotStarts";
-import { ResinBar } from "./ResinBar";
+import { ResinAmounts } from "./ResinAmounts";
 import { Split, Title } from "./Split";
 
 const MINUTE = 60_000;
@@ -27,7 +27,7 @@ const SPANS = { hour: 60, day: 1440, week: 7 * 1440 } as const;
 
 export function PotsStep() {
   const { plan, job, edit, triedRoomC } = useJob();
-  const { units, money } = useShop();
+  const { units } = useShop();
   const size = usePotSize();
   const [before, setBefore] = useState<Sheet | null>(null);
   const pots = plan.pots ?? [];
@@ -135,47 +135,7 @@ export function PotsStep() {
               <PotWishFields />
             </div>
           </details>
-          <ResinBar resin={plan.resin} />
-          {plan.resin && (
-            <div className="grid grid-cols-2 gap-4 border-t border-rule pt-3">
-              <Figure
-                name="Have at hand, with reserve"
-                {...units.show("mass", plan.resin.to_have_g)}
-                size={24}
-                about="to_have"
-              />
-              {plan.resin.part_a_ml != null && plan.resin.part_b_ml != null ? (
-                <>
-                  <Figure name="A in the pots" {...units.show("volume", plan.resin.part_a_ml)} size={24} />
-                  <Figure name="B in the pots" {...units.show("volume", plan.resin.part_b_ml)} size={24} />
-                </>
-              ) : (
-                plan.resin.part_a_g != null &&
-                plan.resin.part_b_g != null && (
-                  <>
-                    <Figure
-                      name="A in the pots"
-                      {...units.show("mass", plan.resin.part_a_g)}
-                      size={24}
-                      about="part_a"
-                    />
-                    <Figure
-                      name="B in the pots"
-                      {...units.show("mass", plan.resin.part_b_g)}
-                      size={24}
-                      about="part_b"
-                    />
-                  </>
-                )
-              )}
-              {plan.cost?.total != null && (
-                <Figure name="Materials as laid" number={money(plan.cost.total)} size={24} about="cost" />
-              )}
-              {plan.resin.catalyst_ml != null && (
-                <Figure name="Catalyst" {...units.show("volume", plan.resin.catalyst_ml)} size={24} about="catalyst" />
-              )}
-            </div>
-          )}
+          <ResinAmounts />
           {pots.length > 0 && !plan.stuck?.length && (
             <>
               <Link

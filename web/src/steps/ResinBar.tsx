@@ -1,12 +1,24 @@
-import type { Plan } from "../api/client";
+import type { ResinResult } from "../api/client";
 import { fixed } from "../format";
+import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Figure } from "../ui/Figure";
 
-/** Where the job's resin goes: one bar, each amount a line of its own. */
-export function ResinBar({ resin }: { resin: Plan["resin"] }) {
+/** Where each resin goes. */
+export function ResinBars() {
+  const { plan } = useJob();
+  return plan.resins.map((told, at) => (
+    <ResinBar key={told.id} told={told} named={plan.resins.length > 1} first={at === 0} />
+  ));
+}
+
+/** Where a resin goes: one bar, each amount a line of its own. Gel coat of no tin of the job is told with the first. */
+export function ResinBar({ told, named, first }: { told: ResinResult; named: boolean; first: boolean }) {
   const { units } = useShop();
-  if (!resin) return null;
+  const { plan } = useJob();
+  const resin = told.use;
+  if (!resin || (named && !resin.mixed_g)) return null;
+  const gelCoat = first ? plan.gel_coat_g : 0;
   const lines = [
     ["stays in the fibre", resin.in_plies_g, "bg-mid"],
     ["first wet-out", resin.first_wet_out_g, "bg-resin-dark"],
@@ -29,8 +41,10 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
   return (
     <div className="@container">
       <div className="flex items-end justify-between">
-        <span className="lab">To mix for this job</span>
-        <Figure {...units.show("mass", resin.mixed_g)} size={34} about="mixed" />
+        <span className="lab">
+          To mix for this job{named && <b className="font-semibold text-ink">, {told.chemistry.resin_name}</b>}
+        </span>
+        <Figure {...units.show("mass", resin.mixed_g)} size={34} about={first ? "mixed" : `mixed:${told.id}`} />
       </div>
       <div className="mt-1 flex h-6 overflow-hidden border border-ink" aria-hidden="true">
         {shown.map(([name, grams, tint]) => (
@@ -50,11 +64,11 @@ export function ResinBar({ resin }: { resin: Plan["resin"] }) {
           reserve, kept in the tin: in all {fixed(100 * (resin.allowance_share ?? 0), 0)} % over what is laid
           <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.reserve_g)}</span>
         </li>
-        {resin.gel_coat_g > 0 && (
+        {gelCoat > 0 && (
           <li className="flex items-center gap-2 text-ink-soft">
             <span className="h-3 w-3 shrink-0 border border-ink" aria-hidden="true" />
             gel coat, from its own tin
-            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", resin.gel_coat_g)}</span>
+            <span className="fig ml-auto whitespace-nowrap">{units.text("mass", gelCoat)}</span>
           </li>
         )}
       </ul>

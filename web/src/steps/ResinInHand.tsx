@@ -11,7 +11,7 @@ export function ResinInHand({ joint }: { joint: Joint }) {
   const { units } = useShop();
   const [resin, setResin] = useState<{ grams: number; typed: string } | null>(null);
   const { data, error } = useQuery({
-    queryKey: ["resin in hand", job.id, joint, document.chemistry, resin?.grams],
+    queryKey: ["resin in hand", job.id, joint, document.resins, resin?.grams],
     queryFn: () =>
       taken(
         client.POST("/api/jobs/{job_id}/joint", {

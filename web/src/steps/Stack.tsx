@@ -7,6 +7,7 @@ import { Beside } from "../job/Beside";
 import { newId, useJob, withMaterial, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { ShelfWords } from "../job/ShelfWords";
+import { UsePick } from "../job/UsePick";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
@@ -18,7 +19,7 @@ import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
 import { barePly } from "./plies";
 import { QuickLineField } from "./QuickLineField";
-import { ResinBar } from "./ResinBar";
+import { ResinBars } from "./ResinBar";
 import { Split, Title } from "./Split";
 import { StackFile } from "./StackFile";
 
@@ -90,6 +91,12 @@ export function StackStep() {
         <>
           <QuickLineField key={part.id} part={part} />
           <StackMoves part={part} />
+          <UsePick
+            value={part.use_id}
+            path={`parts.${index}.use_id`}
+            label="Its plies are laid in"
+            onChange={(use_id) => edit((before) => withPart(before, part.id, (old) => ({ ...old, use_id })))}
+          />
           <ShelfWords kinds={["fabric"]} />
           <StepCautions step="stack" />
           {empty && part.plies.length === 0 ? (
@@ -126,7 +133,7 @@ export function StackStep() {
             </p>
           </div>
           <Beside partId={part.id} />
-          <ResinBar resin={plan.resin} />
+          <ResinBars />
           {plan.cost && (
             <p className="flex items-baseline justify-between border-t border-rule pt-2">
               <span className="lab">
@@ -168,7 +175,7 @@ function StackMoves({ part }: { part: Part }) {
   const addCoat = (kind: string) => {
     const coat = coats.find((other) => other.kind === kind);
     if (!coat) return;
-    change((old) => [...old, { ...barePly(), coat: { kind: coat.kind, resin_gsm: coat.resin_gsm } }]);
+    change((old) => [...old, { ...barePly(), coat: { kind: coat.kind, resin_gsm: coat.resin_gsm, use_id: "" } }]);
   };
   return (
     <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">

@@ -94,6 +94,7 @@ export function TicketStep() {
               count={shown.pot_count}
               onGo={setNumber}
               when={shown.run_sheet && <WhenPlanned sheet={shown.run_sheet} number={at} />}
+              resin={shown.resins.length > 1 ? pot.resin_name : ""}
             />
             <div className="min-w-0 max-lg:order-2">
               <TicketCard pot={pot} ticket={pot.ticket} live={live} />
@@ -152,8 +153,11 @@ function PotHeader({
   count,
   onGo,
   when,
+  resin,
 }: {
   when: ReactNode;
+  /** Of which resin, where the job has several. */
+  resin: string;
   pot: PotResult;
   at: number;
   count: number;
@@ -167,6 +171,7 @@ function PotHeader({
         </h1>
         <p className="mt-1 text-[0.9375rem]">
           {pot.owner_name}: {pot.labels.join(", then ")}
+          {resin && <b className="font-semibold text-ink">, {resin}</b>}
           {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
         {when}

@@ -15,6 +15,7 @@ export function freshJoint(name: string): Joint {
   return {
     id: newId(),
     name,
+    use_id: "",
     kind: "corner",
     count: 1,
     length_m: null,

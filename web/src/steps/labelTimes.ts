@@ -1,5 +1,6 @@
 import type { Hardener, JobSpec, StatedTime } from "../api/client";
 import { useJob } from "../job/context";
+import { useResinInHand } from "../job/resins";
 
 type Resin = JobSpec["materials"]["resins"][number];
 
@@ -31,9 +32,10 @@ export interface LabelTimes {
 
 /** The label's times of what is in hand, and the ways to write them; none before there is a resin to have a label. */
 export function useLabelTimes(): LabelTimes | null {
-  const { document, plan, edit } = useJob();
-  const chemistry = plan.chemistry;
-  const at = document.materials.resins.findIndex((other) => other.id === document.chemistry.resin_id);
+  const { document, edit } = useJob();
+  const { use, told } = useResinInHand();
+  const chemistry = told?.chemistry;
+  const at = document.materials.resins.findIndex((other) => other.id === use.resin_id);
   const resin = document.materials.resins[at];
   if (!resin || !chemistry) return null;
   const chosen = chemistry.hardeners.find((row) => row.chosen);
