@@ -281,6 +281,46 @@ class Bench(TwoShops):
         self.assertEqual(sum(point["shop"] for point in learnt["resins"][0]["chemistry"]["chart"]["points"]), 3)
         self.assertEqual(self.other_shop.gels.count(), 0)
 
+    def test_a_gel_teaches_the_resin_that_its_pot_was_of(self):
+        run = self.start(self.lid)[1]
+        pots = {pot["use_id"]: pot for pot in reversed(run["plan"]["pots"])}
+        for pot in (pots["gel"], pots["resin"]):
+            self.tap(run, "poured", -0.7 * pot["life_min"], pot=pot["first"])
+            self.tap(run, "gelled at", 0, pot=pot["first"])
+        gels = {gel.resin_id: gel for gel in self.shop.gels.all()}
+        self.assertEqual(set(gels), {"gel-coat", "polyester-general"})
+        for use_id, resin_id in (("gel", "gel-coat"), ("resin", "polyester-general")):
+            self.assertAlmostEqual(gels[resin_id].catalyst_pct, pots[use_id]["catalyst_pct"])
+            self.assertAlmostEqual(gels[resin_id].minutes, 0.7 * pots[use_id]["life_min"], delta=0.1)
+
+    def test_a_run_begun_when_a_job_had_one_resin_goes_on(self):
+        """Its document and its plan as they were kept then: it opens, takes what happens, and teaches."""
+        run = self.start(self.lid)[1]
+        kept = Run.objects.get(pk=run["id"])
+        document, plan = kept.document, kept.plan
+        laminate = document["resins"][0]
+        document = document | {"version": 1, "chemistry": {k: v for k, v in laminate.items() if k not in ("id", "word")}}
+        for part in document["parts"]:
+            part.pop("use_id")
+            for ply in part["plies"]:
+                if ply["coat"]:
+                    ply["coat"].pop("use_id")
+        del document["resins"]
+        of = plan["resins"][0]
+        plan |= {"chemistry": of["chemistry"], "resin": of["use"] | {"gel_coat_g": 864.0}}
+        del plan["resins"]
+        for pot in plan["pots"]:
+            del pot["use_id"], pot["resin_name"]
+        kept.document, kept.plan = document, plan
+        kept.save()
+        opened = self.get(f"/api/runs/{kept.pk}")[1]
+        self.assertEqual(opened["plan"]["resins"][0]["chemistry"]["resin_name"], "General-purpose polyester")
+        self.assertEqual(opened["plan"]["gel_coat_g"], 864)
+        life = plan["pots"][1]["life_min"]
+        self.assertEqual(self.tap(run, "poured", -0.7 * life, pot=2)[0], 200)
+        self.assertEqual(self.tap(run, "gelled at", 0, pot=2)[0], 200)
+        self.assertEqual([gel.resin_id for gel in self.shop.gels.all()], ["polyester-general"])
+
     def test_a_pot_off_its_ratio_teaches_nothing(self):
         run = self.start()[1]
         self.tap(run, "poured", -30, pot=2, part_a_g=100, part_b_g=70)
