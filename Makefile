@@ -25,7 +25,7 @@ check-web: web/node_modules/.installed
 
 # All at once: the browser's tests wait more than they work.
 test-browser:
-	$(PY) manage.py test tests.browser --parallel 2
+	$(PY) manage.py test tests.browser --parallel 3
 
 test-server:
 	$(PY) manage.py test tests.server
@@ -42,9 +42,10 @@ api: .venv/.installed-dev web/node_modules/.installed
 	$(PY) manage.py export_openapi_schema --api cradle.api.api --indent 1 --sorted --output web/src/api/openapi.json
 	npm --prefix web run --silent types
 
-# The published schema of a job file, after a change of layup/job.py.
+# The published schema of a job file, and what the page must know of it, after a change of layup/job.py.
 schema: .venv/.installed
 	$(PY) -m layup schema > docs/job.schema.json
+	$(PY) -m layup may-stand-empty > web/src/api/may_stand_empty.json
 
 # A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.
 backup: .venv/.installed

@@ -1,4 +1,4 @@
-"""The core at the command line: `python -m layup plan FILE`, `check FILE` and `schema`."""
+"""The core at the command line: `python -m layup plan FILE`, `check FILE`, `schema` and `may-stand-empty`."""
 
 import argparse
 import json
@@ -6,7 +6,7 @@ import sys
 from pathlib import Path
 
 from layup.errors import LayupError
-from layup.job_file import Refused, read_job, schema
+from layup.job_file import Refused, may_stand_empty, read_job, schema
 from layup.plan import plan
 from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
@@ -25,9 +25,13 @@ def main(arguments: list[str] | None = None) -> int:
     checking = commands.add_parser("check", help="say whether a job file is sound, and what its plan waits for")
     checking.add_argument("file", type=Path)
     commands.add_parser("schema", help="print the JSON schema of a job file")
+    commands.add_parser("may-stand-empty", help="print which numbers of a job may stand empty, as JSON")
     options = parser.parse_args(arguments)
     if options.command == "schema":
         print(json.dumps(schema(), indent=1))
+        return 0
+    if options.command == "may-stand-empty":
+        print(json.dumps(may_stand_empty(), indent=1))
         return 0
     try:
         job = read_job(options.file.read_bytes())

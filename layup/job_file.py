@@ -64,6 +64,23 @@ def schema() -> dict:
     return own | _described(JobSpec.model_json_schema())
 
 
+def may_stand_empty() -> list[str]:
+    """The numbers of a job that may stand empty where their words are kept beside them, so that one that is refused holds
+    up nothing else.
+
+    >>> "length_m" in may_stand_empty(), "count" in may_stand_empty()
+    (True, False)
+    """
+    fields = (part["properties"] for part in schema()["$defs"].values() if "typed" in part.get("properties", {}))
+    found = {name for each in fields for name, field in each.items() if _is_number_or_nothing(field)}
+    return sorted(found)
+
+
+def _is_number_or_nothing(field: dict) -> bool:
+    kinds = {each.get("type") for each in field.get("anyOf", ())}
+    return "null" in kinds and bool(kinds & {"number", "integer"})
+
+
 _UNITS = {
     "m": "metres",
     "mm": "millimetres",

@@ -42,7 +42,8 @@ class CautionRecord(Record):
     """A judgement call: what is wrong, why, what to do.
 
     `path` points at what it is about in the document as it stands, `about` names the same by ids. `said` is the
-    message in metric words, whatever units it is read in: what an override is of.
+    message in metric words, whatever units it is read in: what an override is of. `points` is what to do, one thing each,
+    for a caution that has a screen of its own.
     """
 
     id: str
@@ -54,6 +55,7 @@ class CautionRecord(Record):
     step: Step
     path: str
     overridable: bool
+    points: tuple[str, ...] = ()
     about: str = ""
     said: str = ""
     override: OverrideRecord | None = None

@@ -6,7 +6,6 @@ from datetime import datetime
 from functools import cache, partial
 
 from layup import kinds
-from layup.answers import chemistry_result, pot_results, stuck_results
 from layup.cautions.chapters import cautions_for
 from layup.cautions.rule import Facts, ResinFacts
 from layup.chemistry.blend import blended
@@ -17,6 +16,7 @@ from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, room_of
 from layup.day.planner import MOST_POTS, Planner
+from layup.day.pots_told import pot_results, stuck_results
 from layup.day.run_sheet import clock_of, coldest_before_hard, run_sheet
 from layup.day.schedule import Clocks, LaidAlready, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
@@ -31,6 +31,7 @@ from layup.materials import ResinSystem
 from layup.outcome import DewResult, Plan, ResinResult, ResinUse
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import ThickenedResult
+from layup.pots.verdict import LargestPot, chemistry_result
 from layup.pots.work import Owner
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
@@ -300,6 +301,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
 def _resin_result(
     each: InHand, of: Settled, pots: Sequence[PlannedPot], use: ResinUse | None, heat_of: HeatOf
 ) -> ResinResult:
+    largest = _largest(_of_use(pots, each))
     return ResinResult(
         id=each.use.id,
         word=each.use.word,
@@ -310,7 +312,7 @@ def _resin_result(
             each.dose,
             of.conditions.room_c,
             each.mix,
-            _largest(_of_use(pots, each)),
+            LargestPot(largest.mass_g, largest.laid_g, largest.spread_g_per_min) if largest else None,
             of.shop.scales,
             heat_of,
         ),

@@ -85,6 +85,15 @@ def _flame(facts: Facts) -> Iterator[Finding]:
         )
 
 
+_PEROXIDE = (
+    "Gloves, sleeves and an apron.",
+    "Splash in an eye: water at once, 15 minutes by the clock, then hospital with the label.",
+    "Spill: wet sand or vermiculite, plastic scoop, outdoors; never sawdust, rags or paper.",
+    "Never back into the bottle, never a tight lid on a measured dose.",
+    "Shaded and cool.",
+    WINS,
+)
+
 RULES = (
     Rule(
         id="people.styrene_vapour",
@@ -131,9 +140,8 @@ RULES = (
         step="ticket",
         reason="A drop of peroxide in an eye can cost it. With promoter, acetone, acid, metal filings or a used cup it "
         "may explode. It burns skin, and sets cloth that soaks it up alight.",
-        do="Gloves, sleeves and an apron. Splash in an eye: water at once, 15 minutes by the clock, then hospital with "
-        "the label. Spill: wet sand or vermiculite, plastic scoop, outdoors; never sawdust, rags or paper. Never back into the bottle, never a tight "
-        f"lid on a measured dose. Shaded and cool. {WINS}",
+        do=" ".join(_PEROXIDE),
+        points=_PEROXIDE,
         source="memory",
         find=_peroxide_and_eyes,
         overridable=False,

@@ -96,6 +96,8 @@ class Finding:
 
 @dataclass(frozen=True)
 class Rule:
+    """A judgement call as data. `points` are what to do where that stands on a screen of its own, one thing each."""
+
     id: str
     severity: Severity
     step: Step
@@ -104,6 +106,7 @@ class Rule:
     source: str
     find: Callable[[Facts], Iterable[Finding]]
     overridable: bool = True
+    points: tuple[str, ...] = ()
 
     def fire(self, facts: Facts) -> list[CautionRecord]:
         """The cautions this rule raises, each with the override that was given for it."""
@@ -129,6 +132,7 @@ class Rule:
             message=finding.message,
             reason=facts.scales.said(self.reason),
             do=facts.scales.said(self.do),
+            points=tuple(map(facts.scales.said, self.points)),
             source=self.source,
             step=self.step,
             path=finding.path,

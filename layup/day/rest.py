@@ -3,8 +3,8 @@
 from collections.abc import Mapping, Sequence
 from datetime import datetime
 
-from layup.answers import pot_results
 from layup.day.outcome import RunSheet
+from layup.day.pots_told import pot_results
 from layup.day.run_sheet import run_sheet
 from layup.day.schedule import LaidAlready
 from layup.errors import Missing

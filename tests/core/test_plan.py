@@ -1,6 +1,6 @@
 """The whole plan: that its sums add up, that its pots keep their caps, that what is missing is said at the field.
 
-Of `layup.answers`, `layup.headlines`, `layup.pots.mix`, `layup.laminate.ground`,
+Of `layup.pots.verdict`, `layup.day.pots_told`, `layup.headlines`, `layup.pots.mix`, `layup.laminate.ground`,
 `layup.laminate.parts`, `layup.laminate.plies`, `layup.resin_use`.
 """
 

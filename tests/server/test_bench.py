@@ -1,6 +1,6 @@
 """The bench's table: runs freeze their plan, events only add, each pot's story is read from them.
 
-Of `layup.headlines`, `layup.pots.pot_log`, `layup.pots.risk`, `layup.day.due`, `layup.answers`.
+Of `layup.headlines`, `layup.pots.pot_log`, `layup.pots.risk`, `layup.day.due`, `layup.pots.verdict`, `layup.day.pots_told`.
 """
 
 import json
@@ -299,7 +299,10 @@ class Bench(TwoShops):
         kept = Run.objects.get(pk=run["id"])
         document, plan = kept.document, kept.plan
         laminate = document["resins"][0]
-        document = document | {"version": 1, "chemistry": {k: v for k, v in laminate.items() if k not in ("id", "word")}}
+        document = document | {
+            "version": 1,
+            "chemistry": {k: v for k, v in laminate.items() if k not in ("id", "word")},
+        }
         for part in document["parts"]:
             part.pop("use_id")
             for ply in part["plies"]:

@@ -1760,7 +1760,8 @@ export interface components {
          * @description A judgement call: what is wrong, why, what to do.
          *
          *     `path` points at what it is about in the document as it stands, `about` names the same by ids. `said` is the
-         *     message in metric words, whatever units it is read in: what an override is of.
+         *     message in metric words, whatever units it is read in: what an override is of. `points` is what to do, one thing each,
+         *     for a caution that has a screen of its own.
          */
         CautionRecord: {
             /**
@@ -1779,6 +1780,11 @@ export interface components {
             override?: components["schemas"]["OverrideRecord"] | null;
             /** Path */
             path: string;
+            /**
+             * Points
+             * @default []
+             */
+            points: string[];
             /** Reason */
             reason: string;
             /**

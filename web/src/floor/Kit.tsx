@@ -35,6 +35,7 @@ const caution = (severity: Caution["severity"], message: string, more: Partial<C
   about: "parts/p",
   said: message,
   overridable: true,
+  points: [],
   ...more,
 });
 const working: Working = {

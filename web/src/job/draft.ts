@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { type Conflicts, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
+import mayStandEmpty from "../api/may_stand_empty.json";
 import { useMayWrite } from "../shop";
 
 export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable" | "unwritten";
@@ -31,34 +32,7 @@ export interface Draft {
 }
 
 /** Quantities that may stand empty: a refused one is taken out of the document, its words stay in the field. */
-const MAY_STAND_EMPTY = new Set([
-  "width_m",
-  "length_m",
-  "area_m2",
-  "radius_mm",
-  "wanted_gel_min",
-  "deadline_h",
-  "largest_g",
-  "cup_g",
-  "side_a_m",
-  "side_b_m",
-  "height_m",
-  "base_m",
-  "diameter_m",
-  "diameter_a_m",
-  "diameter_b_m",
-  "depth_mm",
-  "at_m",
-  "girth_m",
-  "width_mm",
-  "face_mm",
-  "glue_mm",
-  "diameter_mm",
-  "tab_piece_m",
-  "own_parts",
-  "hole_count",
-  "wished_pots",
-]);
+const MAY_STAND_EMPTY = new Set(mayStandEmpty);
 
 type Tree = { [key: string]: Tree | unknown };
 

@@ -11,10 +11,10 @@ export function ResinAmounts() {
   return (
     <>
       {plan.resins.map((told, at) => (
-        <section key={told.id} aria-label={told.chemistry.resin_name}>
+        <div key={told.id}>
           <ResinBar told={told} named={plan.resins.length > 1} first={at === 0} />
           <AtHand told={told} first={at === 0} />
-        </section>
+        </div>
       ))}
       {plan.cost?.total != null && (
         <Figure name="Materials as laid" number={money(plan.cost.total)} size={24} about="cost" />

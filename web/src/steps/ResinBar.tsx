@@ -42,7 +42,8 @@ export function ResinBar({ told, named, first }: { told: ResinResult; named: boo
     <div className="@container">
       <div className="flex items-end justify-between">
         <span className="lab">
-          To mix for this job{named && <b className="font-semibold text-ink">, {told.chemistry.resin_name}</b>}
+          To mix for this job
+          {named && <b className="font-semibold text-ink">, {told.word || told.chemistry.resin_name}</b>}
         </span>
         <Figure {...units.show("mass", resin.mixed_g)} size={34} about={first ? "mixed" : `mixed:${told.id}`} />
       </div>

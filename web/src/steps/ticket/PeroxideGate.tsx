@@ -25,9 +25,9 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
       <h1 className="mt-1 text-[2.75rem] font-semibold leading-[1.05]">Goggles on, before the bottle is opened</h1>
       <p className="mt-5 text-[1.25rem]">{peroxide.reason}</p>
       <ul className="mt-4 space-y-2 text-[1.125rem]">
-        {peroxide.do.split(/(?<=\.) /).map((sentence) => (
-          <li key={sentence} className="border-l border-ink pl-3">
-            {sentence}
+        {(peroxide.points.length ? peroxide.points : [peroxide.do]).map((point) => (
+          <li key={point} className="border-l border-ink pl-3">
+            {point}
           </li>
         ))}
       </ul>
