@@ -3,8 +3,9 @@
 import json
 import re
 from collections.abc import Callable, Iterator
+from typing import Annotated
 
-from pydantic import ValidationError
+from pydantic import BeforeValidator, ValidationError
 
 from layup.document import DEEPEST, MOST_BYTES, require_an_end
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
@@ -176,6 +177,15 @@ def read_document(document: dict) -> JobSpec:
     'epoxy-2-1'
     """
     return JobSpec.model_validate(upgrade(document))
+
+
+def _brought_up(sent: object) -> object:
+    version = sent.get("version") if isinstance(sent, dict) else None
+    return upgrade(sent) if type(version) is int and 0 < version < VERSION else sent
+
+
+# A job as it is sent: what was typed before the program was made newer is of an older version.
+AnyJob = Annotated[JobSpec, BeforeValidator(_brought_up)]
 
 
 def read_job(content: bytes) -> JobSpec:

@@ -11,7 +11,7 @@ from cradle.beside.heat import with_heat_at_hand
 from cradle.jobs.prints import SVG, JobInHand
 from cradle.jobs.routes import download, job_of
 from cradle.shops.preferences import facts_for
-from layup.job import JobSpec
+from layup.job_file import AnyJob
 from layup.joints.alone import joint_alone
 from layup.joints.corner_picture import corner_drawn, is_drawn
 from layup.joints.corner_print import joints_pdf
@@ -27,7 +27,7 @@ router = Router(tags=["joints"])
 class JointIn(Schema):
     """A joint by its id, in the document that it is being drawn in, and mixed resin in hand for it, g."""
 
-    document: JobSpec
+    document: AnyJob
     joint_id: Annotated[str, Field(max_length=40)]
     resin_g: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = None
 

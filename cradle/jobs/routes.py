@@ -30,6 +30,7 @@ from layup.day.hours import in_words, moved_to
 from layup.document import MOST_BYTES
 from layup.errors import OutOfRange, Unreadable
 from layup.job import Conditions, JobSpec, RoomTemperature
+from layup.job_file import AnyJob
 from layup.laminate.leaner import leaner
 from layup.outcome import DewResult, Plan
 from layup.plan import dew_of
@@ -72,8 +73,8 @@ class MadeFromIn(Schema):
 class SaveIn(Schema):
     """An edited document, and the one the edit was made from."""
 
-    base: JobSpec
-    document: JobSpec
+    base: AnyJob
+    document: AnyJob
     made_from: MadeFromIn | None = None
 
 
@@ -115,7 +116,7 @@ class WhatIf(Schema):
     In a warmer or cooler room the surface moves along and the water in the air stays.
     """
 
-    document: JobSpec | None = None
+    document: AnyJob | None = None
     room_c: RoomTemperature | None = None
     leaner: bool = False
 
@@ -239,7 +240,7 @@ def read_day(request: HttpRequest, shop_id: UUID):
 
 
 @router.post("/shops/{uuid:shop_id}/jobs", response=JobOut)
-def new_job(request: HttpRequest, shop_id: UUID, document: JobSpec):
+def new_job(request: HttpRequest, shop_id: UUID, document: AnyJob):
     shop = shop_of(request, shop_id, to_write=True)
     if "practice" not in document.model_fields_set:
         document = document.model_copy(update={"practice": shop.shop_facts().practice})

@@ -15,7 +15,8 @@ from cradle.shelf.keeping import generic_for, own_fabrics
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for, units_of
 from layup.job import JobSpec, Part, Ply
-from layup.laminate.notation import format_line, parse_line
+from layup.laminate.notation import parse_line
+from layup.laminate.notation_written import format_line
 from layup.laminate.section_picture import section_svg
 from layup.laminate.section_print import laminate_pdf
 from layup.laminate.stack_csv import read_stack, write_stack

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 from layup.csv_cells import csv_number, csv_text, read_rows
 from layup.errors import OutOfRange, Unreadable
 from layup.job import MOST_PLIES
-from layup.laminate.notation import QuickPly, parse_line, quick_words
+from layup.laminate.notation import parse_line
+from layup.laminate.notation_written import quick_words
+from layup.laminate.quick_ply import QuickPly
 from layup.materials import Fabric
 from layup.scales import METRIC, Scales
 from layup.units import convert

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from uuid import uuid4
 
 from layup.job import JobSpec, Part, Ply
-from layup.laminate.notation import QuickPly
+from layup.laminate.quick_ply import QuickPly
 from layup.materials import Fabric
 
 

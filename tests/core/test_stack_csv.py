@@ -16,7 +16,7 @@ from layup.customs import Customs
 from layup.errors import LayupError
 from layup.job import Coat, JobSpec, Part
 from layup.laminate.leaner import leaner
-from layup.laminate.notation import QuickPly
+from layup.laminate.quick_ply import QuickPly
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.library import generic
 from layup.plan import plan

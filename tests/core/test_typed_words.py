@@ -1,4 +1,7 @@
-"""Typed quantities, quick lines and ratios: what is understood, what is refused and in which words."""
+"""Typed quantities, quick lines and ratios: what is understood, what is refused and in which words.
+
+Of `layup.laminate.notation`, `layup.laminate.notation_written`, `layup.laminate.named_fabric`, `layup.laminate.quick_ply`.
+"""
 
 from unittest import TestCase
 
@@ -9,7 +12,9 @@ from layup.chemistry.ratio import LEAST_RATIO, MOST_RATIO, parse_dose, parse_rat
 from layup.customs import Customs, locales
 from layup.errors import LayupError, Unreadable
 from layup.job import Coat
-from layup.laminate.notation import QuickPly, format_line, parse_line
+from layup.laminate.notation import parse_line
+from layup.laminate.notation_written import format_line
+from layup.laminate.quick_ply import QuickPly
 from layup.library import generic
 from layup.scales import METRIC, Scales
 from layup.shop_facts import ShopFacts

@@ -67,6 +67,18 @@ class Saving(TwoShops):
                 self.assertEqual(status, 422)
                 self.assertTrue(answer["problems"][0]["message"])
 
+    def test_a_document_of_the_version_before_is_brought_up_and_saved(self):
+        document = self.document()
+        (use,) = document["resins"][:1]
+        older = {key: value for key, value in document.items() if key != "resins"} | {"version": 1, "joints": []}
+        older["chemistry"] = {key: value for key, value in use.items() if key not in ("id", "word")}
+        older["parts"] = [part | {"plies": part["plies"][:1]} for part in older["parts"]]
+        sent = {"base": older, "document": older | {"name": "Skiff, typed before"}}
+        status, answer = self.send("put", f"/api/jobs/{self.job.pk}", sent)
+        self.assertEqual((status, answer["document"]["name"]), (200, "Skiff, typed before"))
+        # What only the newer one holds stands.
+        self.assertEqual([each["id"] for each in answer["document"]["resins"]], ["resin", "glue", "coating"])
+
     def test_a_fabric_that_the_job_does_not_carry_is_said_in_the_plan(self):
         document = self.document()
         document["parts"][0]["plies"][0]["fabric_id"] = "moonsilk"

@@ -18,6 +18,7 @@ import { JobContext, useJob } from "./context";
 import { type Draft, useDraft } from "./draft";
 import { Hints } from "./Hints";
 import { CautionTally } from "./JobCautions";
+import { withOlderDraft } from "./olderDraft";
 import { SavingState, UndoRedo, Unwritten } from "./SavingState";
 import { names, StepsRow, useSteps } from "./StepsRow";
 import { isStep, StepView } from "./StepView";
@@ -27,7 +28,8 @@ export function JobPage() {
   const { jobId = "", step } = useParams();
   const job = useQuery({
     queryKey: ["job", jobId],
-    queryFn: () => taken(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } })),
+    queryFn: async () =>
+      withOlderDraft(await taken(client.GET("/api/jobs/{job_id}", { params: { path: { job_id: jobId } } }))),
     gcTime: 0,
     staleTime: Number.POSITIVE_INFINITY,
   });

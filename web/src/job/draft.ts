@@ -2,6 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { type Conflicts, client, type Fault, type Job, type JobSpec, type Plan, Refused, taken } from "../api/client";
 import mayStandEmpty from "../api/may_stand_empty.json";
 import { useMayWrite } from "../shop";
+import { keptAt } from "./olderDraft";
 
 export type Saving = "saved" | "saving" | "refused" | "forbidden" | "conflict" | "unreachable" | "unwritten";
 
@@ -68,7 +69,6 @@ const ROUGH_MS = 600;
 /** Edits closer together than this are undone together. */
 const BURST_MS = 700;
 const MOST_UNDONE = 100;
-const kept = (jobId: string) => `inch-cradle.draft.${jobId}`;
 
 /** The revision that the base stands in, as it was after so many saves; none where more was typed while it was saved. */
 type MadeFrom = { revision: number; edit: number } | null;
@@ -82,7 +82,7 @@ interface Kept {
 const madeFrom = ({ revision, edit }: Job): MadeFrom => ({ revision, edit });
 
 function readKept(job: Job): Kept {
-  const text = localStorage.getItem(kept(job.id));
+  const text = localStorage.getItem(keptAt(job.id));
   return text ? (JSON.parse(text) as Kept) : { base: job.document, document: job.document, made_from: madeFrom(job) };
 }
 
@@ -176,7 +176,7 @@ export function useDraft(first: Job): Draft {
       }
       if (!data) throw new Refused(response.status, (error as { problems?: Fault[] })?.problems ?? []);
       if (!take(data, sent)) return void save();
-      localStorage.removeItem(kept(first.id));
+      localStorage.removeItem(keptAt(first.id));
       setSaving("saved");
     } catch (error) {
       busy.current = false;
@@ -219,7 +219,7 @@ export function useDraft(first: Job): Draft {
       show(next);
       setSaving("saving");
       localStorage.setItem(
-        kept(first.id),
+        keptAt(first.id),
         JSON.stringify({ base: base.current, document: next, made_from: from.current } satisfies Kept),
       );
     },
