@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, planned_pot, record_event
+from cradle.beside.tables_on_disk import write_table
 from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
 from cradle.demo_shelf import fill_shelf
 from cradle.jobs.models import Job
@@ -16,7 +17,8 @@ from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
 from layup.day.shop_clock import at_hour
-from layup.job import Conditions, PotWishes
+from layup.heat.pot_heat import full_heat, stated_pot
+from layup.job import Conditions, JobSpec, PotWishes
 from layup.outcome import Plan
 from layup.plan import plan
 from layup.shop_facts import RoomDay
@@ -52,7 +54,16 @@ def load(person) -> Shop:
     _cut_and_prepared(begun.job, person)
     _log_a_morning(issue_run(begun.job, person), person)
     save_job(begun.job, skiff(), begun.spec(), person)
+    _keep_heat(skiff())
     return shop
+
+
+def _keep_heat(spec: JobSpec) -> None:
+    """The tables that its plans were worked out with here, so that the server begins with them."""
+    for resin in spec.materials.resins:
+        for hardener in resin.hardeners:
+            stated = stated_pot(hardener)
+            write_table(stated, full_heat(stated))
 
 
 def _cut_and_prepared(job: Job, person) -> None:

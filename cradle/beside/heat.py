@@ -10,6 +10,7 @@ from django.conf import settings
 
 from cradle.beside import tables
 from cradle.beside.crew import PLANS, STARTS, TABLES
+from cradle.beside.tables_on_disk import write_table
 from cradle.beside.worker import ProgramEnds
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat
@@ -71,6 +72,7 @@ def _build() -> None:
             logger.exception("the heat model of %s failed", stated)
             heat = PotHeat(stated)
         tables.keep_table(stated, heat)
+        write_table(stated, heat)
         _tell(stated, heat)
         _begun.discard(stated)
 

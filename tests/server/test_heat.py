@@ -1,18 +1,69 @@
 """The heat model behind the screen: an answer at once, the exact one when its table is built; the pot lab's manners."""
 
+import shutil
+import tempfile
 import time
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 from threading import Event
 from unittest import mock
 
-from django.test import override_settings
+from django.test import SimpleTestCase, override_settings
 
 from cradle import plans
-from cradle.beside import heat
-from layup.heat.pot_heat import PotHeat
+from cradle.beside import heat, tables, tables_on_disk
+from layup.heat.heat_fit import StatedPot
+from layup.heat.pot_heat import PotHeat, full_heat
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
 from tests.server.people import TwoShops
+
+
+class OnDisk(SimpleTestCase):
+    """What the model says of a product is worked out once, not at every start."""
+
+    def setUp(self):
+        self.folder = Path(tempfile.mkdtemp())
+        self.addCleanup(shutil.rmtree, self.folder)
+        for patched in (override_settings(DATA_DIR=self.folder), mock.patch.object(tables, "_tables", {})):
+            patched.__enter__()
+            self.addCleanup(patched.__exit__, None, None, None)
+        self.stated = StatedPot(41.0, 25, 100)
+
+    def kept(self) -> list[Path]:
+        return list(self.folder.glob("heat/*/*.table"))
+
+    def test_a_table_says_the_same_after_another_start(self):
+        made = full_heat(self.stated)
+        tables_on_disk.write_table(self.stated, made)
+        tables_on_disk.read_tables()
+        read = tables.table_of(self.stated)
+        self.assertIsNot(read, made)
+        for mass_g, room_c in ((50, 8), (300, 21.5), (1500, 31)):
+            self.assertEqual(read.gel_min(mass_g, room_c, 90), made.gel_min(mass_g, room_c, 90))
+            self.assertEqual(read.peak_c(mass_g, room_c), made.peak_c(mass_g, room_c))
+
+    def test_one_that_is_spoiled_is_made_anew_and_holds_up_no_other(self):
+        other = StatedPot(23.0, 25, 100)
+        for stated in (self.stated, other):
+            tables_on_disk.write_table(stated, PotHeat(stated))
+        spoiled = self.kept()[0]
+        spoiled.write_bytes(spoiled.read_bytes()[:40])
+        with self.assertLogs("cradle.beside", "WARNING"):
+            tables_on_disk.read_tables()
+        self.assertEqual((len(tables.tables_kept()), len(self.kept())), (1, 1))
+
+    def test_tables_of_another_model_are_removed_and_not_read(self):
+        with mock.patch.object(tables_on_disk, "_model", lambda: "older"):
+            tables_on_disk.write_table(self.stated, PotHeat(self.stated))
+        tables_on_disk.read_tables()
+        self.assertEqual((tables.tables_kept(), self.kept()), ({}, []))
+
+    def test_a_disk_that_takes_nothing_stops_nobody(self):
+        (self.folder / "heat").write_text("in the way")
+        with self.assertLogs("cradle.beside", "WARNING"):
+            tables_on_disk.write_table(self.stated, PotHeat(self.stated))
+        tables_on_disk.read_tables()
 
 
 class InTheBackground(TwoShops):

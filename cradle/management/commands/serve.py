@@ -27,10 +27,13 @@ class Command(BaseCommand):
         # Loaded here, so that the planner and its libraries stand before the garbage is settled.
         from cradle.asgi import application
         from cradle.beside.crew import PLANS
+        from cradle.beside.tables_on_disk import read_tables
 
         with alone_at(settings.DATA_DIR) as alone:
             if not alone:
                 raise CommandError("Inch Cradle is served from this data folder already: stop that server first")
+            # Workers begin with the tables that are kept.
+            read_tables()
             PLANS.begin()
             import_module("cradle.api")
             keep_garbage_out_of_the_way()
