@@ -11,7 +11,7 @@ from layup.materials import Fabric
 def with_stack(job: JobSpec, part_id: str, read: Iterable[QuickPly]) -> JobSpec:
     """A job with one part's stack as read; the fabrics it names are copied into the job's own.
 
-    A ply that stood there already keeps its id and what has no words: its strips and its place.
+    A ply that stood there already keeps its id and what has no words: its strips, its place, the resin of a coat.
 
     >>> from layup.library import generic
     >>> from layup.laminate.notation import parse_line
@@ -40,8 +40,9 @@ def _plies(part: Part, written: Sequence[QuickPly]) -> tuple[Ply, ...]:
         fabric_id = ply.fabric.id if ply.fabric else ""
         alike = left.get(_stuff(fabric_id, ply.coat))
         old = alike.pop(0) if alike else Ply(id=uuid4().hex[:12], fabric_id=fabric_id, coat=ply.coat)
+        kept = {"use_id": old.coat.use_id} if old.coat else {}
         said = {
-            "coat": ply.coat,
+            "coat": ply.coat and ply.coat.model_copy(update=kept),
             "angle": ply.angle,
             "extra_mm": ply.extra_mm,
             "fibre_weight_fraction": ply.fibre_weight_fraction,

@@ -14,6 +14,8 @@ from cradle.demo_jobs import buoy_lid, skiff
 from layup.day.due import PotDone, due_of
 from layup.job import JobSpec
 from layup.job_file import read_document, read_job, write_job
+from layup.laminate.notation import parse_line
+from layup.laminate.stack_words import with_stack
 from layup.library import generic
 from layup.plan import plan
 from layup.pots.pot_check import check_pot
@@ -131,6 +133,14 @@ class OneScheduleOfAll(TestCase):
                 found = plan(job, at(20))
                 self.assertEqual([problem.path for problem in found.problems], [path])
                 self.assertNotIn("gone", {pot.use_id for pot in found.pots})
+
+    def test_a_stack_that_is_written_anew_keeps_the_resin_of_its_coats(self):
+        job = buoy_lid()
+        read = parse_line("550 gel coat, 300 csm, 450 csm, 150 fill", generic().fabrics).plies
+        plies = with_stack(job, "lid", read).parts[0].plies
+        coats = [(ply.id, ply.coat.resin_gsm, ply.coat.use_id) for ply in plies if ply.coat]
+        self.assertEqual(coats[0], ("lid-gel", 550, "gel"))
+        self.assertEqual(coats[1][1:], (150, ""))
 
     def test_hands_are_shared_so_no_two_pots_are_mixed_at_once(self):
         sheet = plan(skiff(), at(20)).run_sheet

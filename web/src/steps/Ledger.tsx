@@ -5,6 +5,7 @@ import { memo, type ReactNode, useCallback } from "react";
 import type { Part, PartResult, Ply } from "../api/client";
 import { fixed, percent } from "../format";
 import { newId, useJob, withPart } from "../job/context";
+import { useNameOf } from "../job/resins";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Worked } from "../ui/Worked";
@@ -30,6 +31,8 @@ export function Ledger({
 }) {
   const { edit, plan, document } = useJob();
   const { units } = useShop();
+  const nameOf = useNameOf();
+  const names = new Map(document.resins.map((use) => [use.id, nameOf(use)]));
   const change = useCallback(
     (plies: (old: Part["plies"]) => Part["plies"]) =>
       edit((before) => withPart(before, part.id, (old) => ({ ...old, plies: plies(old.plies) }))),
@@ -78,6 +81,7 @@ export function Ledger({
                   at={at}
                   last={at === part.plies.length - 1}
                   fabricName={document.materials.fabrics.find((other) => other.id === ply.fabric_id)?.name}
+                  resinName={ply.coat?.use_id ? names.get(ply.coat.use_id) : undefined}
                   bandName={part.bands.find((other) => other.id === ply.band_id)?.name}
                   found={result.plies.find((other) => other.id === ply.id)}
                   count={result.count}
@@ -114,6 +118,8 @@ interface RowProps {
   at: number;
   last: boolean;
   fabricName: string | undefined;
+  /** Which of the job's resins a coat names. */
+  resinName: string | undefined;
   bandName: string | undefined;
   found: Found | undefined;
   count: number;
@@ -135,7 +141,8 @@ const sameRow = (one: RowProps, other: RowProps) =>
 
 /** One ply of the ledger; chosen, it opens what it has of its own. One that cannot be worked out keeps its row. */
 const PlyRows = memo(function PlyRows(props: RowProps) {
-  const { ply, path, at, last, fabricName, bandName, found, count, lit, detail, onPoint, onChoose, change } = props;
+  const { ply, path, at, last, fabricName, resinName, bandName, found, count, lit, detail, onPoint, onChoose, change } =
+    props;
   const { units } = useShop();
   const column = units.axis("mass");
   const grams = (value: number) => fixed(column.shown(value), column.unit === "g" ? 0 : 1);
@@ -181,7 +188,7 @@ const PlyRows = memo(function PlyRows(props: RowProps) {
             <span className="lab">
               {found.layers_mean > 1 && ` × ${fixed(found.layers_mean, 2)} layers`}
               {!found.stays && " comes off"}
-              {found.coat === "gel" && " its own tin"}
+              {resinName ? ` of ${resinName}` : found.coat === "gel" && " its own tin"}
             </span>
           )}
           {detail && (
