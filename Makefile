@@ -46,6 +46,7 @@ api: .venv/.installed-dev web/node_modules/.installed
 schema: .venv/.installed
 	$(PY) -m layup schema > docs/job.schema.json
 	$(PY) -m layup may-stand-empty > web/src/api/may_stand_empty.json
+	$(PY) -m layup fresh > web/src/api/fresh.json
 
 # A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.
 backup: .venv/.installed

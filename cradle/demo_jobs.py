@@ -1,9 +1,9 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
 from layup.job import Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, ResinInUse, TabStrip
-from layup.laminate.shapes import CutOut, Patch, Rectangle, Trapezoid
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
+from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
 
 
 def _priced(material, **prices):

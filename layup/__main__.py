@@ -1,4 +1,4 @@
-"""The core at the command line: `python -m layup plan FILE`, `check FILE`, `schema` and `may-stand-empty`."""
+"""The core at the command line: `python -m layup plan FILE`, `check FILE`, and what there is to know of a job."""
 
 import argparse
 import json
@@ -6,10 +6,12 @@ import sys
 from pathlib import Path
 
 from layup.errors import LayupError
-from layup.job_file import Refused, may_stand_empty, read_job, schema
+from layup.job_file import Refused, fresh, may_stand_empty, read_job, schema
 from layup.plan import plan
 from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
+
+_TOLD = {"schema": schema, "may-stand-empty": may_stand_empty, "fresh": fresh}
 
 
 def _refuse(path: str, message: str) -> None:
@@ -26,12 +28,10 @@ def main(arguments: list[str] | None = None) -> int:
     checking.add_argument("file", type=Path)
     commands.add_parser("schema", help="print the JSON schema of a job file")
     commands.add_parser("may-stand-empty", help="print which numbers of a job may stand empty, as JSON")
+    commands.add_parser("fresh", help="print a part, a joint, a ply and a resin of which nothing is said yet, as JSON")
     options = parser.parse_args(arguments)
-    if options.command == "schema":
-        print(json.dumps(schema(), indent=1))
-        return 0
-    if options.command == "may-stand-empty":
-        print(json.dumps(may_stand_empty(), indent=1))
+    if options.command in _TOLD:
+        print(json.dumps(_TOLD[options.command](), indent=1))
         return 0
     try:
         job = read_job(options.file.read_bytes())

@@ -7,15 +7,16 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
-from layup.joints.tabbing import LENGTHS_OVERLAP
-from layup.joints.volumes import SCARF_SLOPE, SQUEEZE_OUT_SHARE
-from layup.laminate.shapes import Band, CutOut, Rectangle, Shape
-from layup.laminate.weights import Process, ResinContent, Surface
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
-from layup.pots.work import Applied
+from layup.shapes import Band, CutOut, Rectangle, Shape
+from layup.usual import LENGTHS_OVERLAP, SCARF_SLOPE, SQUEEZE_OUT_SHARE
 
 School = Literal["band", "one step slower"]
 PotVessel = Literal["cup", "tray", "tray on a cool pack"]
+Surface = Literal["simple", "complex"]
+Process = Literal["open mould", "vacuum bag", "infusion"]
+ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
+Applied = Literal["from a bag", "with a stick"]
 
 VERSION = 2
 MOST_RESINS = 8

@@ -9,7 +9,7 @@ from pydantic import BeforeValidator, ValidationError
 
 from layup.document import DEEPEST, MOST_BYTES, require_an_end
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
-from layup.job import FIRST_USE, VERSION, JobSpec
+from layup.job import FIRST_USE, VERSION, JobSpec, Joint, Part, Ply, ResinInUse
 
 
 class Refused(LayupError):
@@ -75,6 +75,23 @@ def may_stand_empty() -> list[str]:
     fields = (part["properties"] for part in schema()["$defs"].values() if "typed" in part.get("properties", {}))
     found = {name for each in fields for name, field in each.items() if _is_number_or_nothing(field)}
     return sorted(found)
+
+
+def fresh() -> dict[str, dict]:
+    """A part, a joint, a ply and a resin in use of which nothing is said yet: what stands in their fields then.
+
+    >>> fresh()["joint"]["squeeze_out"], fresh()["part"]["substrate"]
+    (0.2, 'bare plywood')
+    """
+    things = {
+        "part": Part(id="x"),
+        "joint": Joint(id="x"),
+        "resin": ResinInUse(id="x"),
+        "ply": Ply(id="x", fabric_id="x"),
+    }
+    said = {name: thing.model_dump(mode="json", exclude={"id"}) for name, thing in things.items()}
+    said["ply"]["fabric_id"] = ""
+    return said
 
 
 def _is_number_or_nothing(field: dict) -> bool:

@@ -93,7 +93,8 @@ class Settled:
         """What is to be laid, as far as there is something to lay it with."""
         mixes, first = self.mixes, self.job.resins[0].id
         named = (
-            (owner, (replace(work, use_id=work.use_id or first) for work in owner.works)) for owner in self.draft.owners
+            (owner, (work if work.use_id else replace(work, use_id=first) for work in owner.works))
+            for owner in self.draft.owners
         )
         able = (replace(owner, works=tuple(work for work in works if work.use_id in mixes)) for owner, works in named)
         return [owner for owner in able if owner.works]

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from math import floor
 
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec, Joint, TabStrip
+from layup.job import Applied, JobSpec, Joint, TabStrip
 from layup.joints.filler_log import LearnedFiller
 from layup.joints.tabbing import LaidStrip, lay_strip, lengths_laid
 from layup.joints.thickening import Paste, Recipe, paste_for_volume, paste_from_resin, recipe_for
@@ -38,7 +38,7 @@ from layup.library import generic
 from layup.materials import Fabric, Filler
 from layup.pots.mix import Mix
 from layup.pots.sizing import COAT_MIN_PER_M2, mixed_for_g, spreading_min_per_m2
-from layup.pots.work import Applied, Handling, PasteWay, Work
+from layup.pots.work import Handling, PasteWay, Work
 
 # Minutes for one pair of hands (memory): metres of fillet drawn and cleaned, of glue line or gap run and pressed home,
 # square metres of bedding combed, holes filled.

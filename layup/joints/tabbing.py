@@ -10,7 +10,6 @@ from layup.laminate.overlap import strips_for
 LEAST_FLAT_MM = 25.0  # common practice: less of it on a face peels
 FIRST_STRIP_MM = 90.0  # common practice: 75 to 100
 STAGGER_MM = 25.0  # common practice: what a strip ends past the one beneath, on both legs
-LENGTHS_OVERLAP = 1 / 3  # common practice
 
 
 @dataclass(frozen=True)

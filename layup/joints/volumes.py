@@ -3,14 +3,13 @@
 from math import pi, radians, sin, sqrt, tan
 
 from layup.errors import OutOfRange
+from layup.usual import SCARF_SLOPE, SQUEEZE_OUT_SHARE
 
 LEAST_ANGLE_DEG = 5.0  # memory: under it the faces all but touch, and what joins them is a glue line
 FLAT_FROM_DEG = 179.0  # memory: no stick draws a fillet there
 FILLET_WASTE_SHARE = 0.10  # memory: squeezed past the stick and left on the board
 GLUE_LINE_MM = 0.5  # common practice
-SQUEEZE_OUT_SHARE = 0.20  # common practice: 15 to 30 %
 NOTCHED_SHARE = 0.5  # common practice: what a notched trowel leaves of the height of its teeth
-SCARF_SLOPE = 8.0  # common practice: 1 in 8, and 1 in 12 where it is worked hard
 LEAST_RADII, MOST_RADII = 1.0, 3.0  # common practice: a fillet's radius in thicknesses of its panel
 _SERIES_FROM_DEG = 179.0
 

@@ -7,7 +7,7 @@ from layup.errors import Missing
 from layup.job import Part, Ply, PlyStrips
 from layup.laminate.measures import Measured, patch_extra_mm
 from layup.laminate.overlap import overlap_for_layers, strips_for
-from layup.laminate.shapes import Band
+from layup.shapes import Band
 
 
 def extra_mm(part: Part, place: int) -> float:

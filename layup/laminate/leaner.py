@@ -1,7 +1,6 @@
 """The same job with one step less resin in its glass."""
 
-from layup.job import JobSpec
-from layup.laminate.weights import ResinContent
+from layup.job import JobSpec, ResinContent
 
 _NEXT: dict[ResinContent, ResinContent] = {"generous": "as the table", "as the table": "lean", "by fabric": "lean"}
 

@@ -17,7 +17,7 @@ from layup.laminate.areas import (
     trapezoid_area_m2,
     triangle_area_m2,
 )
-from layup.laminate.shapes import (
+from layup.shapes import (
     CutOut,
     CylinderSkin,
     Disc,

@@ -1,16 +1,11 @@
 """Resin for a ply, its thickness and its shares. Fibre areal weight W in g/m², fibre weight fraction ψ."""
 
 from dataclasses import dataclass
-from typing import Literal
 
 from layup.architecture import TABLE_SOURCE, Architecture, Fraction
 from layup.errors import Missing, OutOfRange
+from layup.job import Process, ResinContent, Surface
 from layup.materials import FIBRE_DENSITY_G_PER_CM3, Fabric
-
-Surface = Literal["simple", "complex"]
-ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
-
-Process = Literal["open mould", "vacuum bag", "infusion"]
 
 # Carbon has no row of its own in the table (memory): cloth and spread tow by hand, in a bag.
 _CARBON_CLOTH = Fraction(0.45, None, 0.575, "memory")

@@ -4,10 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from layup.job import Applied
 from layup.materials import CoatKind
 
 Waits = Literal["", "for tack", "to set", "to be sanded"]
-Applied = Literal["from a bag", "with a stick"]
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,8 @@ from unittest import TestCase
 import layup
 
 ROOT = Path(layup.__file__).parent
-# Who knows a kind of work by its name: the list of kinds, its field in the job, its field in the plan.
-_BY_NAME = {"kinds", "job", "outcome"}
+# Who knows a kind of work by its name: the list of kinds, and its field in the plan. Its field in the job is a document.
+_BY_NAME = {"kinds", "outcome"}
 # What else reaches into a kind: the fewer the better, and none may come to it.
 MAY_KNOW = {
     "joints": _BY_NAME,
@@ -55,6 +55,10 @@ class Arrows(TestCase):
                 )
             }
             self.assertEqual(named & {"django", "ninja", "cradle", "tests"}, set(), file.name)
+
+    def test_the_job_document_knows_no_chapter(self):
+        below = {"document", "materials", "shapes", "usual", "errors", "architecture", "scales", "printable", "units"}
+        self.assertLessEqual(self.knows["job"], below)
 
     def test_what_everything_stands_on_stands_on_nothing(self):
         for chapter in ("errors", "words", "record", "printable", "document"):

@@ -18,7 +18,10 @@ from layup.laminate.areas import girths_area_m2
 from layup.laminate.footprint import flat_sizes
 from layup.laminate.measures import measure
 from layup.laminate.overlap import advance_m, layers, overlap_for_layers, strips_for
-from layup.laminate.shapes import (
+from layup.laminate.weights import fibre_weight_fraction
+from layup.plan import plan
+from layup.preparing.cutting import cut_plan
+from layup.shapes import (
     CylinderSkin,
     Disc,
     FrustumSkin,
@@ -30,9 +33,6 @@ from layup.laminate.shapes import (
     Trapezoid,
     Triangle,
 )
-from layup.laminate.weights import fibre_weight_fraction
-from layup.plan import plan
-from layup.preparing.cutting import cut_plan
 from tests.core.jobs import at, fabric, on, panel
 
 LENGTH = st.floats(0.05, 20)

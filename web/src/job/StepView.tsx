@@ -1,7 +1,11 @@
 import { type ComponentType, useEffect, useState } from "react";
+import type { Step } from "../api/client";
 import { Waiting } from "../ui/Waiting";
 
-const parts: Record<string, () => Promise<ComponentType>> = {
+/** A screen of the job: one of its steps, or beside them. */
+type Screen = Step | "buy" | "lab";
+
+const parts: Record<Screen, () => Promise<ComponentType>> = {
   measure: async () => (await import("../steps/Measure")).MeasureStep,
   stack: async () => (await import("../steps/Stack")).StackStep,
   cut: async () => (await import("../steps/Cut")).CutStep,
@@ -17,11 +21,10 @@ const parts: Record<string, () => Promise<ComponentType>> = {
 const here = new Map<string, ComponentType>();
 const AGAIN_MS = 3000;
 
-export const isStep = (step: string) => Object.hasOwn(parts, step);
+export const isStep = (step: string): step is Screen => Object.hasOwn(parts, step);
 
 async function bring(step: string): Promise<void> {
-  const part = parts[step];
-  if (part && !here.has(step)) here.set(step, await part());
+  if (isStep(step) && !here.has(step)) here.set(step, await parts[step]());
 }
 
 /** The others come one by one while nobody waits, so that a network that goes away takes no step with it. */

@@ -1,5 +1,6 @@
 import { useLocation, useSearchParams } from "react-router";
 import type { JobSpec, Plan, ResinInUse, ResinResult } from "../api/client";
+import fresh from "../api/fresh.json";
 import { newId, useJob, withQuantity } from "./context";
 
 /** What the plan tells of a resin in use; of the first where none is named. */
@@ -12,19 +13,10 @@ export function withUse(document: JobSpec, id: string, change: (use: ResinInUse)
 }
 
 /** The document with one resin more, nothing of it chosen yet. */
-export function withAnotherUse(document: JobSpec, id = newId()): JobSpec {
-  const bare: ResinInUse = {
-    id,
-    word: "",
-    resin_id: "",
-    blend_share: 0.5,
-    dose_words: "",
-    tin_ratio: "",
-    tin_ratio_basis: "volume",
-    typed: {},
-  };
-  return { ...document, resins: [...document.resins, bare] };
-}
+export const withAnotherUse = (document: JobSpec, id = newId()): JobSpec => ({
+  ...document,
+  resins: [...document.resins, { ...(fresh.resin as Omit<ResinInUse, "id">), id }],
+});
 
 /** The document without a resin; what was laid in it is laid in the first. */
 export function withoutUse(document: JobSpec, id: string): JobSpec {

@@ -1,4 +1,6 @@
 import { Link, useNavigate } from "react-router";
+import type { Part } from "../api/client";
+import fresh from "../api/fresh.json";
 import { PartsPlan } from "../drawing/PartsPlan";
 import { plural } from "../format";
 import { newId, useJob } from "../job/context";
@@ -27,37 +29,7 @@ export function MeasureStep() {
       ...before,
       parts: [
         ...before.parts,
-        {
-          id: newId(),
-          name: `Part ${before.parts.length + 1}`,
-          use_id: "",
-          substrate: "bare plywood",
-          surface: "simple",
-          process: "open mould",
-          orientation: "down",
-          ground: {
-            washed_and_abraded: false,
-            contaminated: false,
-            plastic_fittings: false,
-            sharp_corner: false,
-            afloat: false,
-            moisture_pct: null,
-            age_days: null,
-            later: "",
-            show_face: false,
-            hidden_faces: "",
-            fixings: "",
-          },
-          mould_for: "",
-          shape: { kind: "rectangle", width_m: null, length_m: null, typed: {} },
-          cut_outs: [],
-          bands: [],
-          developed_area_factor: 1,
-          margin_mm: 0,
-          count: 1,
-          pair: false,
-          plies: [],
-        },
+        { ...(fresh.part as Omit<Part, "id">), id: newId(), name: `Part ${before.parts.length + 1}` },
       ],
     }));
   const navigate = useNavigate();

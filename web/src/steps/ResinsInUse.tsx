@@ -11,7 +11,7 @@ const MOST = 8;
 export function ResinsInUse() {
   const { document, plan, edit } = useJob();
   const { mayWrite } = useShop();
-  const { use: inHand, path, take, change } = useResinInHand();
+  const { at, use: inHand, path, take, change } = useResinInHand();
   const nameOf = useNameOf();
   const several = document.resins.length > 1;
   const add = () => {
@@ -59,7 +59,8 @@ export function ResinsInUse() {
               Add another resin
             </Button>
           )}
-          {several && (
+          {/* What names no resin is laid in the first: taken out, all of it would be laid in another. */}
+          {at > 0 && (
             <Button edits look="text" onClick={() => edit((before) => withoutUse(before, inHand.id))}>
               Take {nameOf(inHand)} out of the job
             </Button>

@@ -1,4 +1,5 @@
 import type { Joint } from "../api/client";
+import fresh from "../api/fresh.json";
 import { newId } from "../job/context";
 
 export const kinds = [
@@ -11,43 +12,7 @@ export const kinds = [
 ] as const satisfies readonly (readonly [Joint["kind"], string])[];
 
 /** A joint with nothing measured yet. */
-export function freshJoint(name: string): Joint {
-  return {
-    id: newId(),
-    name,
-    use_id: "",
-    kind: "corner",
-    count: 1,
-    length_m: null,
-    radius_mm: null,
-    angle_deg: 90,
-    panel_thickness_mm: 6,
-    face_mm: null,
-    sides: 1,
-    substrate: "bare plywood",
-    duty: "carries load",
-    width_mm: null,
-    depth_mm: null,
-    glue_mm: null,
-    squeeze_out: 0.2,
-    slope: 8,
-    hole_count: null,
-    diameter_mm: null,
-    filler_id: "",
-    second_id: "",
-    second_share: 0.5,
-    own_parts: null,
-    consistency: "stands",
-    applied: "with a stick",
-    wished_pots: null,
-    tabs: [],
-    tab_piece_m: null,
-    tab_overlap: 1 / 3,
-    hidden: false,
-    fixings: "",
-    typed: {},
-  };
-}
+export const freshJoint = (name: string): Joint => ({ ...(fresh.joint as Omit<Joint, "id">), id: newId(), name });
 
 /** Another joint made like this one: all but what it is called, how long it is and how often it comes. */
 export function madeLike(other: Joint, model: Joint): Joint {

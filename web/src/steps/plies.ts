@@ -1,17 +1,10 @@
 import type { Fabric, JobSpec, Ply } from "../api/client";
+import fresh from "../api/fresh.json";
 import { newId, withPart } from "../job/context";
 import { same } from "../job/draft";
 
 /** A ply of nothing yet but itself. */
-export const barePly = (): Ply => ({
-  id: newId(),
-  fabric_id: "",
-  coat: null,
-  angle: "",
-  extra_mm: 0,
-  fibre_weight_fraction: null,
-  band_id: "",
-});
+export const barePly = (): Ply => ({ ...(fresh.ply as Omit<Ply, "id">), id: newId() });
 
 /** Under what the words of a part's quick line are kept until all of them are understood. */
 export const lineKey = (partId: string) => `${partId}.line`;
