@@ -16,6 +16,12 @@ def _polygon(path: str) -> Polygon:
     return Polygon([(float(x), float(y)) for x, y in points])
 
 
+BOARD_AND_PASTES = """(drawing) => [
+    drawing.querySelector('path[fill="url(#lap-grain)"]'),
+    ...drawing.querySelectorAll('[aria-label="The paste"]'),
+].map((shape) => shape.getAttribute("d"))"""
+
+
 class AtItsJoints(DeskTest):
     def begin(self, name: str) -> None:
         """A job of its own, a copy of the skiff, at its joints."""
@@ -235,12 +241,16 @@ class Joints(AtItsJoints):
                 self.assertGreater(self.paste(), 0)
                 drawing = page.get_by_role("group", name=re.compile("cut through to scale"))
                 expect(drawing.get_by_role("button", name="The paste")).to_have_count(len(sections))
-                board = _polygon(drawing.locator('path[fill="url(#lap-grain)"]').first.get_attribute("d"))
-                scale = (board.bounds[3] - board.bounds[1]) / boards_mm
-                pastes = drawing.get_by_role("button", name="The paste").all()
-                for paste, section in zip(pastes, sections, strict=True):
-                    drawn = _polygon(paste.get_attribute("d")).area / scale**2
-                    self.assertAlmostEqual(drawn / section, 1, delta=0.04)
+                # Boards and paste of one moment: the drawing takes another scale as a measure comes.
+                for _ in range(200):
+                    board, *pastes = map(_polygon, drawing.evaluate(BOARD_AND_PASTES))
+                    scale = (board.bounds[3] - board.bounds[1]) / boards_mm
+                    shares = [paste.area / scale**2 / section for paste, section in zip(pastes, sections, strict=True)]
+                    if all(abs(share - 1) < 0.04 for share in shares):
+                        break
+                    page.wait_for_timeout(100)
+                for share in shares:
+                    self.assertAlmostEqual(share, 1, delta=0.04)
         self.assertNotIn("NaN", page.content())
 
 
