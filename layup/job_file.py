@@ -26,8 +26,9 @@ def _several_resins(document: dict) -> dict:
     chemistry = document.get("chemistry", {})
     if not isinstance(chemistry, dict):
         raise Refused([("chemistry", "must be an object")])
-    use_id = FIRST_USE
-    while use_id in _ids_in(document):
+    # Gathered once: a hostile file may hold every id that is tried.
+    use_id, taken = FIRST_USE, {each for each in _ids_in(document) if isinstance(each, str)}
+    while use_id in taken:
         use_id += "-1"
     new = {key: value for key, value in document.items() if key != "chemistry"}
     new |= {"version": 2, "resins": [{"id": use_id, **chemistry}]}

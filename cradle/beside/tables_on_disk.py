@@ -15,6 +15,7 @@ import numpy
 import scipy
 from django.conf import settings
 
+import layup.chemistry
 import layup.heat
 from cradle.beside import tables
 from layup.heat.heat_fit import StatedPot
@@ -27,8 +28,9 @@ logger = logging.getLogger(__name__)
 def _model() -> str:
     """What a table depends on besides what is stated of a pot: the code of the model, and what it reckons with."""
     told = hashlib.sha256(f"{numpy.__version__} {scipy.__version__}".encode())
-    for file in sorted(Path(layup.heat.__file__).parent.glob("*.py")):
-        told.update(file.read_bytes())
+    for chapter in (layup.heat, layup.chemistry):
+        for file in sorted(Path(chapter.__file__).parent.glob("*.py")):
+            told.update(file.read_bytes())
     return told.hexdigest()[:16]
 
 

@@ -26,9 +26,9 @@ def _under_minimum(facts: Facts) -> Iterator[Finding]:
             yield Finding(path, f"The {name} is {shown(temperature_c)}; {resin.name} needs {shown(resin.minimum_c)}")
         slowest = max((each.resin for each in facts.resins), key=lambda resin: resin.comfort_minimum_c)
         if not too_cold and temperature_c < slowest.comfort_minimum_c:
-            what = slowest.name if len(facts.resins) > 1 else "it"
+            which = f": {slowest.name}" if len(facts.resins) > 1 else ""
             under = shown(slowest.comfort_minimum_c)
-            message = f"The {name} is {shown(temperature_c)}; under {under} {what} cures late or not through"
+            message = f"The {name} is {shown(temperature_c)}; under {under} it cures late or not through{which}"
             yield Finding(path, message, "care")
 
 

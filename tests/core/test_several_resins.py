@@ -201,7 +201,7 @@ class ByTheResinAtHand(TestCase):
 
     def test_the_colder_resin_is_named_where_there_are_two(self):
         said = [each.message for each in plan(buoy_lid(), at(16)).cautions if each.id == "conditions.under_minimum"]
-        self.assertEqual(said, ["The room is 16 °C; under 18 °C Gel coat, without wax cures late or not through"])
+        self.assertEqual(said, ["The room is 16 °C; under 18 °C it cures late or not through: Gel coat, without wax"])
 
 
 class WhatLiesOnWhat(TestCase):
