@@ -1,7 +1,7 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test views check-web test-browser test-server test-core api schema backup restore speed shots format clean
+.PHONY: demo test views check-web check-types test-browser test-server test-core api schema backup restore speed shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -12,7 +12,7 @@ WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>
 demo: .venv/.installed web/dist/index.html
 	@$(PY) manage.py demo
 
-test: .venv/.installed-dev check-web
+test: .venv/.installed-dev check-web check-types
 	@$(MAKE) --no-print-directory web/dist/index.html
 	@command -v chromium-headless-shell >/dev/null || (apt-get update -q && apt-get install -y -q chromium-headless-shell)
 	.venv/bin/ruff check .
@@ -22,6 +22,10 @@ test: .venv/.installed-dev check-web
 
 check-web: web/node_modules/.installed
 	npm --prefix web run --silent check
+
+# The core's types, strictly.
+check-types: .venv/.installed-dev
+	.venv/bin/mypy
 
 # All at once: the browser's tests wait more than they work.
 test-browser:

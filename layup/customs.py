@@ -130,7 +130,8 @@ def _marks(locale: str) -> tuple[DecimalMark, str]:
     if not locale:
         return ".", NARROW_SPACE
     decimal = get_decimal_symbol(_babel(locale))
-    return decimal, "," if decimal == "." and get_group_symbol(_babel(locale)) == "," else NARROW_SPACE
+    mark: DecimalMark = "," if decimal == "," else "."
+    return mark, "," if mark == "." and get_group_symbol(_babel(locale)) == "," else NARROW_SPACE
 
 
 @cache

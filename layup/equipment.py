@@ -1,7 +1,7 @@
 """What is used and not left in the work: vessels, measuring tools, consumables."""
 
 from math import pi
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal, Self, get_args
 
 from pydantic import AfterValidator, Field, model_validator
 
@@ -89,7 +89,7 @@ class Tool(Material):
     note: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")
-    def _reads_what_it_measures(self):
+    def _reads_what_it_measures(self) -> Self:
         if self.unit not in _READS_IN[self.kind]:
             raise at_field("unit", f"{with_article(self.kind)} reads in {' or '.join(_READS_IN[self.kind])}")
         return self

@@ -1,6 +1,7 @@
 """The errors of the core. Each carries words a builder can act on and, where there is one, the field they belong to."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 from pydantic_core import PydanticCustomError
@@ -30,18 +31,32 @@ class Missing(LayupError):
     """A fact that has to be known first."""
 
 
+T = TypeVar("T")
+
+
+def known(value: T | None, message: str = "this is not known yet", path: str = "") -> T:
+    """A fact that has to be there by now. Raises Missing where it is not.
+
+    >>> known(2.5)
+    2.5
+    """
+    if value is None:
+        raise Missing(message, path)
+    return value
+
+
 def at_field(field: str, message: str) -> PydanticCustomError:
     """What a check of a whole thing raises to have its fault said at one field of it."""
     return PydanticCustomError("at_field", "{words}", {"words": message, "field": field})
 
 
-def place_of(detail: dict) -> tuple:
+def place_of(detail: Mapping[str, Any]) -> tuple[int | str, ...]:
     """Where a fault belongs: its place, with the field that a check of the whole named."""
     field = detail.get("ctx", {}).get("field") if detail["type"] == "at_field" else None
     return (*detail["loc"], field) if field else tuple(detail["loc"])
 
 
-def words_for(detail: dict) -> str:
+def words_for(detail: Mapping[str, Any]) -> str:
     """One Pydantic error in a builder's words.
 
     >>> words_for({"type": "greater_than", "ctx": {"gt": 0}, "msg": ""})

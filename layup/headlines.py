@@ -59,8 +59,11 @@ def _headline(step: Step, plan: Plan, scales: Scales) -> str:
 
 def _mixed(plan: Plan, scales: Scales) -> str:
     """All that is mixed: of one resin as it is measured, of several by weight."""
-    mixed = [resin for resin in plan.resins if resin.use and resin.use.mixed_g]
-    return mixed[0].words(mixed[0].use.mixed_g, scales) if len(mixed) == 1 else scales.mass(plan.mixed_g)
+    mixed = [(resin, resin.use.mixed_g) for resin in plan.resins if resin.use and resin.use.mixed_g]
+    if len(mixed) == 1:
+        ((resin, grams),) = mixed
+        return resin.words(grams, scales)
+    return scales.mass(plan.mixed_g)
 
 
 def _chemistry(plan: Plan, scales: Scales) -> str:

@@ -2,7 +2,7 @@
 
 import re
 from datetime import date
-from typing import Annotated, Literal
+from typing import Annotated, Any, Final, Literal, Protocol, Self
 
 from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
@@ -18,7 +18,7 @@ Process = Literal["open mould", "vacuum bag", "infusion"]
 ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
 Applied = Literal["from a bag", "with a stick"]
 
-VERSION = 2
+VERSION: Final = 2
 MOST_RESINS = 8
 # The id of the one resin that a new job begins with.
 FIRST_USE = "resin"
@@ -90,7 +90,7 @@ class Ply(Document):
     strips: PlyStrips | None = None
 
     @model_validator(mode="after")
-    def _is_of_one_thing(self):
+    def _is_of_one_thing(self) -> Self:
         if bool(self.fabric_id) == (self.coat is not None):
             raise ValueError("a ply is of a fabric, or it is a coat")
         return self
@@ -325,6 +325,11 @@ class JobMaterials(Document):
     fillers: tuple[Filler, ...] = Field(default=(), max_length=30)
 
 
+class _Named(Protocol):
+    @property
+    def id(self) -> str: ...
+
+
 class JobSpec(Document):
     """A job, version 2: what is meant. Ids are made where a thing is created and never reused.
 
@@ -344,11 +349,15 @@ class JobSpec(Document):
     overrides: tuple[Override, ...] = Field(default=(), max_length=200)
 
     @model_validator(mode="after")
-    def _ids_stand_once(self):
-        ids = [thing.id for part in self.parts for thing in (part, *part.plies, *part.cut_outs, *part.bands)]
-        ids += [station.id for part in self.parts if part.shape.kind == "girths" for station in part.shape.stations]
-        ids += [strip.id for joint in self.joints for strip in joint.tabs]
-        ids += [thing.id for thing in (*self.joints, *self.overrides, *self.resins)]
+    def _ids_stand_once(self) -> Self:
+        things: list[_Named] = [*self.parts, *self.joints, *self.overrides, *self.resins]
+        for part in self.parts:
+            things += [*part.plies, *part.cut_outs, *part.bands]
+            if part.shape.kind == "girths":
+                things += part.shape.stations
+        for joint in self.joints:
+            things += joint.tabs
+        ids = [thing.id for thing in things]
         if len(ids) != len(set(ids)):
             raise ValueError(
                 "an id stands twice: every resin, part, ply, hole, strip, station, joint and override needs its own"
@@ -356,7 +365,7 @@ class JobSpec(Document):
         return self
 
     @model_validator(mode="after")
-    def _is_a_job_people_lay(self):
+    def _is_a_job_people_lay(self) -> Self:
         if sum(len(part.plies) for part in self.parts) > MOST_PLIES:
             raise ValueError(f"a job holds {MOST_PLIES} plies at most: split it")
         return self
@@ -387,7 +396,8 @@ def id_path(job: JobSpec, path: str) -> str:
     >>> id_path(JobSpec(name="Deck", parts=(part,)), "parts.0.plies.0")
     'parts/p1/plies/y2'
     """
-    words, node = [], job
+    words: list[str] = []
+    node: Any = job
     for step in path.split("."):
         node = node[int(step)] if step.isdigit() else getattr(node, step, None)
         words.append(node.id if step.isdigit() else step)

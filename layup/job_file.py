@@ -3,7 +3,7 @@
 import json
 import re
 from collections.abc import Callable, Iterator
-from typing import Annotated
+from typing import Annotated, Any
 
 from pydantic import BeforeValidator, ValidationError
 
@@ -21,7 +21,7 @@ class Refused(LayupError):
         self.faults = faults
 
 
-def _several_resins(document: dict) -> dict:
+def _several_resins(document: dict[str, Any]) -> dict[str, Any]:
     """From one resin a job to several in use. What a person went on past was said of the one there was."""
     chemistry = document.get("chemistry", {})
     if not isinstance(chemistry, dict):
@@ -46,17 +46,19 @@ def _ids_in(node: object) -> Iterator[object]:
 
 
 def _about_the_resin(override: object, use_id: str) -> object:
-    about = override.get("about") if isinstance(override, dict) else None
+    if not isinstance(override, dict):
+        return override
+    about = override.get("about")
     if not isinstance(about, str) or not about.startswith("chemistry/"):
         return override
     return override | {"about": f"resins/{use_id}/{about.removeprefix('chemistry/')}"}
 
 
 # One function a step: UPGRADES[n] turns a document of version n into one of version n + 1.
-UPGRADES: dict[int, Callable[[dict], dict]] = {1: _several_resins}
+UPGRADES: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _several_resins}
 
 
-def schema() -> dict:
+def schema() -> dict[str, Any]:
     """The published schema of a job file, with its own address.
 
     >>> schema()["$id"]
@@ -78,7 +80,7 @@ def may_stand_empty() -> list[str]:
     return sorted(found)
 
 
-def fresh() -> dict[str, dict]:
+def fresh() -> dict[str, dict[str, Any]]:
     """A part, a joint, a ply and a resin in use of which nothing is said yet: what stands in their fields then.
 
     >>> fresh()["joint"]["squeeze_out"], fresh()["part"]["substrate"]
@@ -95,7 +97,7 @@ def fresh() -> dict[str, dict]:
     return said
 
 
-def _is_number_or_nothing(field: dict) -> bool:
+def _is_number_or_nothing(field: dict[str, Any]) -> bool:
     kinds = {each.get("type") for each in field.get("anyOf", ())}
     return "null" in kinds and bool(kinds & {"number", "integer"})
 
@@ -127,7 +129,7 @@ _UNIT = "|".join(_UNITS)
 _NAMED = re.compile(rf"(.+?)(?:_({_UNIT}))?(?:_per_({_UNIT}))?")
 
 
-def _described(model: dict) -> dict:
+def _described(model: dict[str, Any]) -> dict[str, Any]:
     """A schema whose every field says what it is, and in which unit: its name says both.
 
     >>> field = _described({"properties": {"roll_width_mm": {"type": "number"}}})["properties"]["roll_width_mm"]
@@ -142,7 +144,7 @@ def _described(model: dict) -> dict:
 
 def _words_of(name: str) -> str:
     named = _NAMED.fullmatch(name)
-    what, unit, per = named.groups()
+    what, unit, per = named.groups() if named else (name, None, None)
     words = what.replace("_", " ")
     told = f"{words[:1].upper()}{words[1:]}"
     of_each = f" a {_UNITS[per].removesuffix('s')}" if per else ""
@@ -175,7 +177,7 @@ def depth_of(text: str) -> int:
     return deepest
 
 
-def upgrade(document: dict) -> dict:
+def upgrade(document: dict[str, Any]) -> dict[str, Any]:
     """A document of an older version, brought up to this one step by step. Raises OutOfRange for a newer one."""
     version = document.get("version", VERSION)
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
@@ -188,7 +190,7 @@ def upgrade(document: dict) -> dict:
     return document
 
 
-def read_document(document: dict) -> JobSpec:
+def read_document(document: dict[str, Any]) -> JobSpec:
     """A job from its document as it is kept, of this version or an older one. Raises ValidationError and as `upgrade`.
 
     >>> read_document({"version": 1, "name": "Lid", "chemistry": {"resin_id": "epoxy-2-1"}}).resins[0].resin_id
@@ -198,7 +200,9 @@ def read_document(document: dict) -> JobSpec:
 
 
 def _brought_up(sent: object) -> object:
-    version = sent.get("version") if isinstance(sent, dict) else None
+    if not isinstance(sent, dict):
+        return sent
+    version = sent.get("version")
     return upgrade(sent) if type(version) is int and 0 < version < VERSION else sent
 
 

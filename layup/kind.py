@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from layup.cautions.rule import Rule
+from layup.day.schedule import PlannedPot
 from layup.heat.wet_limit import WetLimit
 from layup.job import JobSpec
 from layup.materials import ResinSystem
@@ -105,7 +106,7 @@ class KindOfWork:
         """Its records in the plan."""
         return ()
 
-    def wrong_in(self, pots: Sequence, draft: Draft) -> None:
+    def wrong_in(self, pots: Sequence[PlannedPot], draft: Draft) -> None:
         """Says what of it cannot be, now that its pots are known."""
 
     def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> Any:
@@ -116,7 +117,7 @@ class KindOfWork:
         """How thick each skin of one of its owners may lie wet at once; none where it does not heat up so."""
         return ()
 
-    def stirred(self, pot, draft: Draft) -> ThickenedResult | None:
+    def stirred(self, pot: PlannedPot, draft: Draft) -> ThickenedResult | None:
         """How one of its pots is thickened."""
         return None
 

@@ -1,7 +1,7 @@
 """What a layup is made of: fabrics, resin systems with their hardeners or catalyst, fillers. Frozen and validated."""
 
 from enum import StrEnum
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
 
@@ -11,24 +11,24 @@ from layup.fabric_words import kinds
 from layup.printable import all_printable
 
 
-def _within(least: float, most: float):
+def _within(least: float, most: float) -> Any:
     """A number that a builder could mean: what lies outside is a slip of the pen or of the unit."""
-    return Annotated[float, Field(ge=least, le=most, allow_inf_nan=False)]
+    return Field(ge=least, le=most, allow_inf_nan=False)
 
 
 # What numbers of a product may be: wider than any that is sold, narrower than what no sum can be done with.
-Density = _within(0.02, 25)
-Minutes = _within(0.05, 20_000)
-Grams = _within(1, 100_000)
-Celsius = _within(-40, 200)
-Fahrenheit = _within(-40, 300)
-DosePct = _within(0.01, 20)
-RatioOfParts = _within(0.005, 20)
-Price = _within(0.0001, 1_000_000)
-Kilos = _within(0.001, 10_000)
-ProductMillimetres = _within(0.1, 20_000)
-Parts = _within(0.01, 50)
-Count = _within(0.001, 1_000_000)
+Density = Annotated[float, _within(0.02, 25)]
+Minutes = Annotated[float, _within(0.05, 20_000)]
+Grams = Annotated[float, _within(1, 100_000)]
+Celsius = Annotated[float, _within(-40, 200)]
+Fahrenheit = Annotated[float, _within(-40, 300)]
+DosePct = Annotated[float, _within(0.01, 20)]
+RatioOfParts = Annotated[float, _within(0.005, 20)]
+Price = Annotated[float, _within(0.0001, 1_000_000)]
+Kilos = Annotated[float, _within(0.001, 10_000)]
+ProductMillimetres = Annotated[float, _within(0.1, 20_000)]
+Parts = Annotated[float, _within(0.01, 50)]
+Count = Annotated[float, _within(0.001, 1_000_000)]
 
 
 class SourceKind(StrEnum):
@@ -52,7 +52,7 @@ class Material(BaseModel):
     _printable = model_validator(mode="before")(all_printable)
 
     @model_validator(mode="after")
-    def _every_number_has_a_source(self):
+    def _every_number_has_a_source(self) -> Self:
         for name in type(self).model_fields:
             value = getattr(self, name)
             if isinstance(value, int | float) and not isinstance(value, bool) and name not in self.sources:
@@ -98,9 +98,9 @@ class Fabric(Material):
     styrene_dissolves: bool = False
     binder: Binder = "none"
     epoxy_ok: bool = False
-    roll_width_mm: _within(10, 20_000)
-    tightest_radius_mm: _within(0.1, 2_000)
-    roll_length_m: _within(0.1, 10_000) | None = None
+    roll_width_mm: Annotated[float, _within(10, 20_000)]
+    tightest_radius_mm: Annotated[float, _within(0.1, 2_000)]
+    roll_length_m: Annotated[float, _within(0.1, 10_000)] | None = None
     price_per_m2: Price | None = None
     cut_face: str = Field(default="", max_length=80)
     note: str = Field(default="", max_length=300)
@@ -113,13 +113,13 @@ class Fabric(Material):
         return kind
 
     @model_validator(mode="after")
-    def _combination_has_its_share(self):
+    def _combination_has_its_share(self) -> Self:
         if (self.architecture is Architecture.COMBINATION) != (self.mat_share is not None):
             raise at_field("mat_share", "a combination, and nothing else, has a mat share of its glass")
         return self
 
     @model_validator(mode="after")
-    def _what_has_no_fibre_share_says_what_it_takes(self):
+    def _what_has_no_fibre_share_says_what_it_takes(self) -> Self:
         if (self.architecture is Architecture.CORE) != (self.core_thickness_mm is not None):
             raise at_field("core_thickness_mm", "a core, and nothing else, has a thickness of its own")
         if self.reinforces == (self.resin_taken_gsm is not None):
@@ -157,7 +157,7 @@ class UsualCoat(Material):
     kind: CoatKind
     name: str = Field(min_length=1, max_length=40)
     words: tuple[str, ...] = Field(min_length=1)
-    resin_gsm: _within(1, 5_000)
+    resin_gsm: Annotated[float, _within(1, 5_000)]
     note: str = Field(default="", max_length=300)
 
 
@@ -220,7 +220,7 @@ class Hardener(Material):
     price_per_kg: Price | None = None
 
     @model_validator(mode="after")
-    def _band_runs_upward(self):
+    def _band_runs_upward(self) -> Self:
         if self.band_low_f >= self.band_high_f:
             raise at_field("band_high_f", "the band's low end must be below its high end")
         return self
@@ -236,13 +236,13 @@ class Catalyst(Material):
     stated_pct: DosePct
     stated_temperature_c: Celsius
     stated_gel_min: Minutes
-    exponent_n: _within(0.2, 4)
+    exponent_n: Annotated[float, _within(0.2, 4)]
     stated_times: StatedTimes = ()
     sold_kg: Pieces = ()
     price_per_kg: Price | None = None
 
     @model_validator(mode="after")
-    def _limits_run_upward(self):
+    def _limits_run_upward(self) -> Self:
         if self.least_pct >= self.most_pct:
             raise at_field("most_pct", "the least catalyst must be under the most")
         return self
@@ -282,12 +282,12 @@ class ResinSystem(Material):
     catalyst: Catalyst | None = None
     ratio_volume_b_per_a: RatioOfParts | None = None
     ratio_weight_b_per_a: RatioOfParts | None = None
-    ratio_tolerance_pct: _within(0.1, 50) = 5.0
+    ratio_tolerance_pct: Annotated[float, _within(0.1, 50)] = 5.0
     bases: tuple[Basis, ...] = Field(min_length=1)
     minimum_c: Celsius
     comfort_minimum_c: Celsius
     maximum_c: Celsius
-    shelf_life_months: _within(0.1, 1_200) | None = None
+    shelf_life_months: Annotated[float, _within(0.1, 1_200)] | None = None
     deepest_pour_mm: ProductMillimetres | None = None
     air_inhibited: bool = False
     sold_kg: Pieces = ()
@@ -296,7 +296,7 @@ class ResinSystem(Material):
     note: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")
-    def _is_one_of_two_kinds(self):
+    def _is_one_of_two_kinds(self) -> Self:
         if bool(self.hardeners) == bool(self.catalyst):
             raise at_field("hardeners", "a system has either hardeners or a catalyst")
         if self.hardeners and not (self.ratio_volume_b_per_a or self.ratio_weight_b_per_a):
@@ -308,7 +308,7 @@ class ResinSystem(Material):
         return self
 
     @model_validator(mode="after")
-    def _its_ratios_agree(self):
+    def _its_ratios_agree(self) -> Self:
         """Refuse a volume and a weight ratio further apart than the product takes: one was misread."""
         by_volume, by_weight, density_a = (
             self.ratio_volume_b_per_a,
@@ -343,7 +343,7 @@ class Filler(Material):
 
     id: str = Field(min_length=1, max_length=60)
     name: str = Field(min_length=1, max_length=60)
-    bulk_density_g_per_l: _within(1, 10_000)
+    bulk_density_g_per_l: Annotated[float, _within(1, 10_000)]
     true_density_g_per_cm3: Density
     parts_runs: Parts
     parts_drapes: Parts
@@ -361,13 +361,13 @@ class Filler(Material):
     note: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")
-    def _a_helper_has_its_parts(self):
+    def _a_helper_has_its_parts(self) -> Self:
         if bool(self.helper_id) != (self.helper_parts is not None):
             raise at_field("helper_parts", "say how much of the other filler it takes to stand, and which")
         return self
 
     @model_validator(mode="after")
-    def _more_is_stiffer(self):
+    def _more_is_stiffer(self) -> Self:
         parts = (self.parts_runs, self.parts_drapes, self.parts_peaks, self.parts_stands)
         if list(parts) != sorted(parts):
             raise at_field("parts_stands", "more filler is stiffer: the four run upward")

@@ -1,9 +1,10 @@
 """Two people's edits of one document, brought together by id and field: a conflict only where both changed the same."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 Node = Any  # JSON: dict, list, str, number, bool or None
+Fields = dict[str, Node]
 
 
 class _Absent:
@@ -59,8 +60,8 @@ def _merge(base: Node, mine: Node, theirs: Node, path: str, conflicts: list[Conf
         return _merge_fields(base, mine, theirs, path, conflicts)
     if all(_is_list_of_things(node) for node in (base, mine, theirs)):
         return _merge_things(base, mine, theirs, path, conflicts)
-    conflict = Conflict(path, *(None if node is ABSENT else node for node in (base, mine, theirs)))
-    conflicts.append(replace(conflict, mine_removed=mine is ABSENT, theirs_removed=theirs is ABSENT))
+    was, ours, others = (None if node is ABSENT else node for node in (base, mine, theirs))
+    conflicts.append(Conflict(path, was, ours, others, mine is ABSENT, theirs is ABSENT))
     return mine
 
 
@@ -68,7 +69,7 @@ def _same(one: Node, other: Node) -> bool:
     return one is other or (one is not ABSENT and other is not ABSENT and one == other)
 
 
-def _one_kind(*nodes: dict) -> bool:
+def _one_kind(*nodes: Fields) -> bool:
     """Whether these are one kind of thing: a rectangle and a typed area have no fields to bring together."""
     return len({node.get("kind") for node in nodes}) == 1
 
@@ -77,13 +78,13 @@ def _is_list_of_things(node: Node) -> bool:
     return isinstance(node, list) and all(isinstance(item, dict) and "id" in item for item in node)
 
 
-def _merge_fields(base: dict, mine: dict, theirs: dict, path: str, conflicts: list[Conflict]) -> dict:
-    merged = {}
+def _merge_fields(base: Fields, mine: Fields, theirs: Fields, path: str, conflicts: list[Conflict]) -> Fields:
+    merged: Fields = {}
     for field in dict.fromkeys([*mine, *theirs]):
         if field == "typed":
             continue
-        sides = (side.get(field, ABSENT) for side in (base, mine, theirs))
-        value = _merge(*sides, f"{path}/{field}".lstrip("/"), conflicts)
+        was, ours, others = (side.get(field, ABSENT) for side in (base, mine, theirs))
+        value = _merge(was, ours, others, f"{path}/{field}".lstrip("/"), conflicts)
         if value is not ABSENT:
             merged[field] = value
     if "typed" in mine or "typed" in theirs:
@@ -91,7 +92,7 @@ def _merge_fields(base: dict, mine: dict, theirs: dict, path: str, conflicts: li
     return merged
 
 
-def _typed_words(merged: dict, mine: dict, theirs: dict) -> dict:
+def _typed_words(merged: Fields, mine: Fields, theirs: Fields) -> Fields:
     """The words a quantity was typed in go with the quantity that stands."""
     ours, others = mine.get("typed", {}), theirs.get("typed", {})
     words = {}
@@ -102,18 +103,20 @@ def _typed_words(merged: dict, mine: dict, theirs: dict) -> dict:
     return words
 
 
-def _merge_things(base: list, mine: list, theirs: list, path: str, conflicts: list[Conflict]) -> list:
+def _merge_things(
+    base: list[Fields], mine: list[Fields], theirs: list[Fields], path: str, conflicts: list[Conflict]
+) -> list[Fields]:
     by_id = [{item["id"]: item for item in side} for side in (base, mine, theirs)]
-    kept = {}
+    kept: dict[str, Node] = {}
     for thing_id in dict.fromkeys(item["id"] for item in (*mine, *theirs, *base)):
-        sides = (side.get(thing_id, ABSENT) for side in by_id)
-        value = _merge(*sides, f"{path}/{thing_id}".lstrip("/"), conflicts)
+        was, ours, others = (side.get(thing_id, ABSENT) for side in by_id)
+        value = _merge(was, ours, others, f"{path}/{thing_id}".lstrip("/"), conflicts)
         if value is not ABSENT:
             kept[thing_id] = value
     return [kept[thing_id] for thing_id in _order(base, mine, theirs) if thing_id in kept]
 
 
-def _order(base: list, mine: list, theirs: list) -> list[str]:
+def _order(base: list[Fields], mine: list[Fields], theirs: list[Fields]) -> list[str]:
     """The ids in the order of whoever moved things (mine where both did), the other's additions after what they followed."""
     base_ids, mine_ids, their_ids = ([item["id"] for item in side] for side in (base, mine, theirs))
     i_moved = [i for i in mine_ids if i in base_ids] != [i for i in base_ids if i in mine_ids]

@@ -27,7 +27,7 @@ from layup.heat.pot_heat import HeatOf, full_heat
 from layup.heat.wet_limit import WetLimit
 from layup.job import Conditions, JobSpec, ResinInUse
 from layup.kind import Draft
-from layup.materials import ResinSystem
+from layup.materials import Catalyst, Hardener, ResinSystem
 from layup.outcome import DewResult, Plan, ResinResult, ResinUse
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import ThickenedResult
@@ -159,10 +159,10 @@ def _in_hand(
 ) -> InHand:
     """A resin in use with its verdict and its mix; what is wrong with it goes to the draft, at its fields."""
     say = partial(_say, draft, path)
-    own = _own_dose(use, resin, say) if resin.catalyst else None
+    own = _own_dose(use, resin, resin.catalyst, say) if resin.catalyst else None
     hardener, dose = _verdicts(job, use, resin, own, conditions, worked_c, shop.scales, heat_of, say)
     mix = _settled(job, shop, use, resin, hardener, dose, conditions, heat_of, say)
-    return InHand(path, use, resin, hardener, dose, mix, mix and _mix_at(mix, own))
+    return InHand(path, use, resin, hardener, dose, mix, _mix_at(mix, own) if mix else None)
 
 
 # Takes a field of a resin in use, or of the job where it has a dot, and what is the matter there.
@@ -176,15 +176,15 @@ def _say(draft: Draft, path: str, field: str, message: str) -> None:
 def settled_for(of: Settled, start: datetime) -> Settled:
     """A settled job begun at another time: settled anew where the hours it is then worked in ask for another hardener."""
     job = of.job
-    chosen = [each for each in of.in_hand if each.mix and each.hardener and not _named(each.use)]
+    chosen = [(each, each.mix) for each in of.in_hand if each.mix and each.hardener and not _named(each.use)]
     if not chosen:
         return of
     clock = clock_of(job, of.shop, start)
     worked_c = room_of(job, of.shop, clock).worked_c(clock, _about_min(job, of.draft))
-    if all(_still_chosen(each, worked_c, job) for each in chosen):
+    if all(_still_chosen(each, mix, worked_c, job) for each, mix in chosen):
         return of
     begun = job.model_copy(update={"pots": job.pots.model_copy(update={"start": start})})
-    return settled(begun, of.shop, chosen[0].mix.heat_of)
+    return settled(begun, of.shop, chosen[0][1].heat_of)
 
 
 def _named(use: ResinInUse) -> bool:
@@ -192,10 +192,10 @@ def _named(use: ResinInUse) -> bool:
     return bool(use.hardener_id or use.blend_id)
 
 
-def _still_chosen(each: InHand, worked_c: float, job: JobSpec) -> bool:
+def _still_chosen(each: InHand, mix: Mix, worked_c: float, job: JobSpec) -> bool:
     school, deadline_h = job.practice.hardener_school, each.use.deadline_h
-    then = choose_hardener(each.resin.hardeners, worked_c, school, deadline_h, heat_of=each.mix.heat_of).chosen
-    return then is None or then.hardener.id == each.mix.hardener.id
+    then = choose_hardener(each.resin.hardeners, worked_c, school, deadline_h, heat_of=mix.heat_of).chosen
+    return then is None or (mix.hardener is not None and then.hardener.id == mix.hardener.id)
 
 
 def _about_min(job: JobSpec, draft: Draft) -> float:
@@ -214,8 +214,8 @@ def _mix_at(mix: Mix, own: float | None) -> Callable[[float], Mix]:
             return mix
         if mix.dose is None:
             return replace(mix, room_c=room_c)
-        wanted = mix.use.wanted_gel_min
-        return replace(mix, room_c=room_c, dose=choose_dose(mix.resin.catalyst, room_c, wanted, own, mix.shop.scales))
+        dose = choose_dose(mix.dose.catalyst, room_c, mix.use.wanted_gel_min, own, mix.shop.scales)
+        return replace(mix, room_c=room_c, set_by=dose)
 
     return mixed
 
@@ -232,10 +232,10 @@ def laid_out(
     `lane_ids`."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
-    in_hand = {each.use.id: each for each in of.in_hand if each.mix_at}
+    in_hand = {each.use.id: each.mix_at for each in of.in_hand if each.mix_at}
 
     def mix_at(use_id: str, room_c: float) -> Mix:
-        return in_hand[use_id].mix_at(room_c)
+        return in_hand[use_id](room_c)
 
     def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
         mixes = {use_id: mix_at(use_id, room_c) for use_id in in_hand}
@@ -291,7 +291,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         piece_count=pieces,
         cost=cost_record(draft, mixes, uses) if uses else None,
         stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
-        run_sheet=run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if pots else None,
+        run_sheet=run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if day and pots else None,
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
         weighed_only=tuple(dict.fromkeys(weighed.name for weighed in draft.weighed)),
@@ -417,26 +417,31 @@ def _verdicts(
     if verdict.chosen is None:
         say("conditions.room_c", verdict.sentence)
         return verdict, None
-    return _with_blend(use, resin, verdict, conditions.room_c, heat_of, say), None
+    return _with_blend(use, resin, verdict, verdict.chosen.hardener, conditions.room_c, heat_of, say), None
 
 
-def _own_dose(use: ResinInUse, resin: ResinSystem, say: Say) -> float | None:
+def _own_dose(use: ResinInUse, resin: ResinSystem, catalyst: Catalyst, say: Say) -> float | None:
     """The builder's own dose, %: as the tin prints it, or as he typed it."""
     if not use.dose_words:
         return use.catalyst_pct
     try:
-        return parse_dose(use.dose_words, resin.density_g_per_cm3, resin.catalyst.density_g_per_cm3)
+        return parse_dose(use.dose_words, resin.density_g_per_cm3, catalyst.density_g_per_cm3)
     except LayupError as error:
         say("dose_words", error.message)
         return use.catalyst_pct
 
 
 def _with_blend(
-    use: ResinInUse, resin: ResinSystem, verdict: HardenerVerdict, room_c: float, heat_of: HeatOf, say: Say
+    use: ResinInUse,
+    resin: ResinSystem,
+    verdict: HardenerVerdict,
+    first: Hardener,
+    room_c: float,
+    heat_of: HeatOf,
+    say: Say,
 ) -> HardenerVerdict:
     if use.blend_id is None:
         return verdict
-    first = verdict.chosen.hardener
     second = next((hardener for hardener in resin.hardeners if hardener.id == use.blend_id), None)
     try:
         if second is None:
@@ -464,11 +469,11 @@ def _settled(
         room, most = shop.scales.temperature(conditions.room_c), shop.scales.temperature(resin.maximum_c)
         say("conditions.room_c", f"{room} is over the {most} of {resin.name}: cool the room")
         return None
-    if hardener and hardener.chosen is None:
+    set_by = hardener.chosen.hardener if hardener and hardener.chosen else dose
+    if set_by is None:
         return None
-    in_hand = hardener.chosen.hardener if hardener else None
     try:
-        return settle(job, use, shop, resin, in_hand, dose, conditions.room_c, heat_of)
+        return settle(job, use, shop, resin, set_by, conditions.room_c, heat_of)
     except LayupError as error:
         say(error.path, error.message)
         return None

@@ -147,7 +147,8 @@ def _fields(model: type[BaseModel]) -> tuple[ProductField, ...]:
 def _field(name: str, info: Any, sourced: bool) -> ProductField:
     kind, many = _kind(info.annotation)
     suffix = next((end for end in _UNITS if name.endswith(end)), "")
-    unit, dimension = _UNITS.get(suffix, ("min", "time") if name in _MINUTES else ("", None))
+    none: tuple[str, Dimension | None] = ("min", "time") if name in _MINUTES else ("", None)
+    unit, dimension = _UNITS.get(suffix, none)
     options = tuple(kinds()) if sourced and name == "kind" and kind is str else _options(kind)
     takes = "choice" if options and not many else _takes(kind, many, info)
     number = takes == "number"
@@ -157,7 +158,7 @@ def _field(name: str, info: Any, sourced: bool) -> ProductField:
         takes=takes,
         unit=unit,
         dimension=dimension if number else None,
-        units=UNITS_OF.get(dimension, ()) if number else (),
+        units=UNITS_OF[dimension] if number and dimension in UNITS_OF else (),
         options=options,
         required=info.is_required(),
         sourced=sourced and number,

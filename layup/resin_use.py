@@ -43,16 +43,16 @@ def _mixed(mix: Mix, use: ResinUse) -> Iterator[Used]:
     yield Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg)
     if mix.hardener and use.part_b_g:
         yield Used(f"{mix.hardener.name} hardener", use.part_b_g / 1000, mix.hardener.price_per_kg)
-    if use.catalyst_g:
-        yield Used(mix.resin.catalyst.name, use.catalyst_g / 1000, mix.resin.catalyst.price_per_kg)
+    if mix.dose and use.catalyst_g:
+        yield Used(mix.dose.catalyst.name, use.catalyst_g / 1000, mix.dose.catalyst.price_per_kg)
 
 
 def _parts_ml(mix: Mix, mixed_g: float) -> tuple[float | None, float | None]:
     """Part A and part B of what is mixed, ml, where they are measured by volume."""
     if mix.by_volume_g_per_ml is None:
         return None, None
-    part_a_ml = mixed_g / mix.by_volume_g_per_ml / (1 + mix.resin.ratio_volume_b_per_a)
-    return part_a_ml, part_a_ml * mix.resin.ratio_volume_b_per_a
+    part_a_ml = mixed_g / mix.by_volume_g_per_ml / (1 + mix.b_per_a_volume)
+    return part_a_ml, part_a_ml * mix.b_per_a_volume
 
 
 def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse:
@@ -78,10 +78,12 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
     surplus = sum(pot.surplus_g for pot in pots)
     laid = sum(pot.laid_g for pot in pots) + bagged
     reserve = max(LEAST_RESERVE_SHARE * mixed, (1 + AIMED_ALLOWANCE_SHARE) * laid - mixed)
-    part_a, part_b, catalyst = mix.parts_g(mixed)
-    if catalyst is not None:
-        catalyst = sum(pot.mix.parts_g(pot.mass_g)[2] for pot in pots)
-        catalyst += mix.parts_g(bagged / (1 - CUP_LOSS_SHARE))[2]
+    part_a, part_b, _ = mix.parts_g(mixed)
+    catalyst = None
+    if mix.dose:
+        # Each pot by the dose of its own hour.
+        dosed = [(pot.mix, pot.mass_g) for pot in pots] + [(mix, bagged / (1 - CUP_LOSS_SHARE))]
+        catalyst = sum(each.parts_g(grams)[2] or 0.0 for each, grams in dosed)
     part_a_ml, part_b_ml = _parts_ml(mix, mixed)
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
@@ -99,5 +101,5 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
         part_a_ml=part_a_ml,
         part_b_ml=part_b_ml,
         catalyst_g=catalyst,
-        catalyst_ml=catalyst / mix.resin.catalyst.density_g_per_cm3 if catalyst is not None else None,
+        catalyst_ml=catalyst / mix.dose.catalyst.density_g_per_cm3 if mix.dose and catalyst is not None else None,
     )

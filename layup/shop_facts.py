@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 from datetime import date
+from typing import Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -27,7 +28,7 @@ class RoomDay(Document):
     warmest_c: RoomTemperature
 
     @model_validator(mode="after")
-    def _in_order(self):
+    def _in_order(self) -> Self:
         if self.coldest_c > self.warmest_c:
             raise ValueError("the coldest is over the warmest: change them round")
         return self
@@ -111,13 +112,13 @@ class ShopFacts(BaseModel):
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 
     @model_validator(mode="after")
-    def _drops_are_counted_first(self):
+    def _drops_are_counted_first(self) -> Self:
         if self.dose_tool == "drops" and self.drops_per_ml is None:
             raise at_field("drops_per_ml", "count the drops that fill 2 ml, and type half of that")
         return self
 
     @model_validator(mode="after")
-    def _opens_before_it_closes(self):
+    def _opens_before_it_closes(self) -> Self:
         if self.closes_h - self.opens_h < 1:
             raise at_field("closes_h", "the shop is open for an hour at least: close it later than it opens")
         return self

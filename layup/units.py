@@ -129,7 +129,7 @@ class Reading:
 
 
 @cache
-def _registry() -> pint.UnitRegistry:
+def _registry() -> pint.UnitRegistry[float]:
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
 
 

@@ -5,6 +5,7 @@ from collections.abc import Callable, Iterator
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.laminate.ground import STEEP
+from layup.outcome import Severity
 from layup.words import begun, with_article
 
 # How much warmer than planned for a day may become before pots are thought too large for it (memory).
@@ -97,7 +98,7 @@ def _wet_or_green_ground(facts: Facts) -> Iterator[Finding]:
                 )
                 yield Finding(f"{path}.ground.moisture_pct", message, "care")
         if part.substrate == "concrete" and ground.age_days is not None and ground.age_days < _CONCRETE_DAYS:
-            severity = None if ground.age_days < _GREEN_CONCRETE_DAYS else "care"
+            severity: Severity | None = None if ground.age_days < _GREEN_CONCRETE_DAYS else "care"
             message = f"The concrete of {name} is {facts.scales.written(ground.age_days)} days old: {facts.scales.written(_CONCRETE_DAYS)} are wanted"
             yield Finding(f"{path}.ground.age_days", message, severity)
 

@@ -61,7 +61,7 @@ def _of_ply(facts: Facts, path: str, part: Part, at: int) -> Stuff | None:
         of = facts.resin_of(use.id)
     else:
         of = facts.resin_of(part.use_id)
-    return of and _of_resin(ply_path, of)
+    return _of_resin(ply_path, of) if of else None
 
 
 def _of_resin(path: str, of: ResinFacts) -> Stuff:

@@ -4,7 +4,9 @@ from collections.abc import Iterator
 
 from layup.cautions.layers import meetings
 from layup.cautions.rule import Facts, Finding, ResinFacts, Rule
+from layup.job import Part
 from layup.laminate.measures import ground_mm, patch_extra_mm
+from layup.materials import Fabric
 
 # A mould is at least so many times as thick as what is made in it (common practice).
 MOULD_TO_PART = 3.0
@@ -12,7 +14,7 @@ MOULD_TO_PART = 3.0
 PATCH_FILLS = 0.8
 
 
-def _named(part) -> str:
+def _named(part: Part) -> str:
     return part.name or "This part"
 
 
@@ -72,7 +74,7 @@ def _styrene_on_polystyrene(facts: Facts) -> Iterator[Finding]:
 
 
 def _carbon_on_metal(facts: Facts) -> Iterator[Finding]:
-    first: dict[str, tuple] = {}
+    first: dict[str, tuple[str, Part, Fabric]] = {}
     for path, part, fabric in facts.plies:
         first.setdefault(part.id, (path, part, fabric))
     for path, part, fabric in first.values():

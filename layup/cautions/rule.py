@@ -125,7 +125,7 @@ class Rule:
             ),
             None,
         )
-        holds = given is not None and severity == "stop" and self.overridable
+        holds = given if severity == "stop" and self.overridable else None
         return CautionRecord(
             id=self.id,
             severity=severity,
@@ -139,5 +139,5 @@ class Rule:
             overridable=self.overridable,
             about=about,
             said=said,
-            override=OverrideRecord(reason=given.reason, by=given.by, at=given.at) if holds else None,
+            override=OverrideRecord(reason=holds.reason, by=holds.by, at=holds.at) if holds else None,
         )

@@ -1,7 +1,7 @@
 """A blend of two hardeners of one family: what it is, as a hardener of its own."""
 
 from layup.chemistry.label import hardener_label
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, known
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import ResinInUse
 from layup.materials import Hardener, ResinSystem, SourceKind
@@ -36,23 +36,29 @@ def blended(first: Hardener, second: Hardener, share: float, heat_of: HeatOf = f
     if first.id == second.id:
         raise OutOfRange("a hardener is not blended with itself: choose its neighbour", "blend_id")
     temperature_c = first.pot_life_temperature_c
-    gels = [hardener_label(each, heat_of).gel_min(first.pot_life_mass_g, temperature_c) for each in (first, second)]
+    one, other = (
+        hardener_label(each, heat_of).gel_min(first.pot_life_mass_g, temperature_c) for each in (first, second)
+    )
 
     def between(one: float, other: float) -> float:
         """Part of the way from one number to the other."""
         return (1 - share) * one + share * other
 
-    densities = (first.density_g_per_cm3, second.density_g_per_cm3)
-    prices = (first.price_per_kg, second.price_per_kg)
+    density = None
+    if first.density_g_per_cm3 and second.density_g_per_cm3:
+        density = 1 / between(1 / first.density_g_per_cm3, 1 / second.density_g_per_cm3)
+    price = None
+    if first.price_per_kg and second.price_per_kg:
+        price = between(first.price_per_kg, second.price_per_kg)
     return first.model_copy(
         update={
             "id": _blend_id(first.id, second.id),
             "name": f"{first.name} with {share:.0%} {second.name}".replace("%", " %")[:40],
-            "density_g_per_cm3": 1 / between(1 / densities[0], 1 / densities[1]) if all(densities) else None,
-            "price_per_kg": between(*prices) if all(prices) else None,
+            "density_g_per_cm3": density,
+            "price_per_kg": price,
             "band_low_f": between(first.band_low_f, second.band_low_f),
             "band_high_f": between(first.band_high_f, second.band_high_f),
-            "pot_life_min": life_between(*gels, share),
+            "pot_life_min": life_between(one, other, share),
             "pot_life_ends": "gel",
             "peak_exotherm_c": None,
             "stated_times": (),
@@ -72,8 +78,9 @@ def shares_in_hand(resin: ResinSystem, use: ResinInUse, chosen_id: str) -> list[
     by_id = {hardener.id: hardener for hardener in resin.hardeners}
     if chosen_id in by_id:
         return [(by_id[chosen_id], 1.0)]
-    first = next(each for each in resin.hardeners if _blend_id(each.id, use.blend_id) == chosen_id)
-    return [(first, 1 - use.blend_share), (by_id[use.blend_id], use.blend_share)]
+    blend_id = known(use.blend_id)
+    first = next(each for each in resin.hardeners if _blend_id(each.id, blend_id) == chosen_id)
+    return [(first, 1 - use.blend_share), (by_id[blend_id], use.blend_share)]
 
 
 def _blend_id(first_id: str, second_id: str) -> str:

@@ -21,8 +21,9 @@ class ChartRow:
 
 @dataclass(frozen=True)
 class DoseVerdict:
-    """The dose and the gel time it gives. `limit` names the product's limit where it bites."""
+    """The dose of a catalyst and the gel time it gives. `limit` names the product's limit where it bites."""
 
+    catalyst: Catalyst
     catalyst_pct: float
     gel_min: float
     solved_pct: float
@@ -52,7 +53,8 @@ def choose_dose(
     """
     wanted = wanted_gel_min or DEFAULT_WANTED_GEL_MIN
     solved = catalyst_pct_for_gel(catalyst, temperature_c, wanted)
-    limit, instead = "", ()
+    limit = ""
+    instead: tuple[str, ...] = ()
     if pinned_pct is not None:
         dose = pinned_pct
         if not catalyst.least_pct <= dose <= catalyst.most_pct:
@@ -79,7 +81,7 @@ def choose_dose(
     else:
         limits = f"{scales.written(catalyst.least_pct)} to {scales.written(catalyst.most_pct)} %"
         reason = f"solved for {wanted:.0f} min, inside the product's {limits}"
-    return DoseVerdict(dose, gel, solved, limit, sentence, reason, instead, chart)
+    return DoseVerdict(catalyst, dose, gel, solved, limit, sentence, reason, instead, chart)
 
 
 def _instead(catalyst: Catalyst, dose: float, wanted: float, limit: str, scales: Scales) -> tuple[str, ...]:

@@ -9,6 +9,7 @@ from layup.chemistry.gel_fit import GelPoint
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.chemistry.label import HardenerLabel, Label, catalyst_label, doublings, hardener_label
 from layup.chemistry.outcome import GelChart, GelLine, LabelPoint
+from layup.errors import known
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
 from layup.scales import METRIC, Scales
@@ -32,7 +33,8 @@ def gel_chart(
     The chosen line carries the band in which 95 gels of 100 fall.
     """
     if hardener is None:
-        return _catalysed(resin.catalyst, dose, room_c, scales)
+        dose = known(dose)
+        return _catalysed(dose.catalyst, dose, room_c, scales)
     return _two_part(resin, hardener, room_c, mass_g, heat_of, cup_mm if mass_g else None)
 
 
@@ -132,8 +134,8 @@ def _catalyst_points(catalyst: Catalyst, catalyst_pct: float) -> tuple[LabelPoin
     """The label's times, each carried to the dose of the chosen line."""
     label = catalyst_label(catalyst)
     stated = GelPoint(catalyst.stated_temperature_c, catalyst.stated_gel_min, catalyst.stated_pct)
-    n = label.fit.n if label.fit else catalyst.exponent_n
-    factors = [(point.catalyst_pct / catalyst_pct) ** n for point in _told(label, stated)]
+    n = catalyst.exponent_n if label.fit is None or label.fit.n is None else label.fit.n
+    factors = [((point.catalyst_pct or catalyst.stated_pct) / catalyst_pct) ** n for point in _told(label, stated)]
     return _points(label, stated, catalyst.stated_times, factors)
 
 
@@ -146,14 +148,17 @@ def _points(
 ) -> tuple[LabelPoint, ...]:
     odd = {found.place for found in label.fit.far_off} if label.fit else set()
     rows = [None, *(row for row, time in enumerate(times) if time.ends in IN_THE_CUP)]
-    return tuple(
-        LabelPoint(
-            temperature_c=point.temperature_c,
-            minutes=point.minutes * factor,
-            far_off=place in odd,
-            shop=point.shop,
-            row=None if point.shop else rows[place],
-            times_told=factor if rows[place] is None else factor * point.minutes / times[rows[place]].minutes,
+    points = []
+    for place, (point, factor) in enumerate(zip(_told(label, stated), factors, strict=True)):
+        row = rows[place] if place < len(rows) and not point.shop else None
+        points.append(
+            LabelPoint(
+                temperature_c=point.temperature_c,
+                minutes=point.minutes * factor,
+                far_off=place in odd,
+                shop=point.shop,
+                row=row,
+                times_told=factor if row is None else factor * point.minutes / times[row].minutes,
+            )
         )
-        for place, (point, factor) in enumerate(zip(_told(label, stated), factors, strict=True))
-    )
+    return tuple(points)

@@ -2,14 +2,19 @@
 
 from dataclasses import dataclass
 from math import exp, log
+from typing import TypeVar
+
+import numpy as np
 
 GAS_CONSTANT_J_PER_MOL_K = 8.314462618
 EPOXY_ACTIVATION_KJ_PER_MOL = 53.0  # memory
 CATALYSED_HALVING_C = (20.0, 30.0)  # common practice: 10 °C warmer gels in half the time
 SIGMA_GEL = 0.15  # of ln t, of a product known by one time alone (memory)
 
+Degrees = TypeVar("Degrees", float, np.ndarray)
 
-def kelvin(temperature_c: float) -> float:
+
+def kelvin(temperature_c: Degrees) -> Degrees:
     """Absolute temperature, K."""
     return temperature_c + 273.15
 

@@ -47,9 +47,9 @@ def weight_ratio(resin: ResinSystem, density_b: float | None, scales: Scales = M
 
     Never infers weight from volume without both densities: raises Missing and says which.
     """
-    worked = None
-    if resin.ratio_volume_b_per_a and resin.density_g_per_cm3 and density_b:
-        worked = weight_ratio_from_volume(resin.ratio_volume_b_per_a, resin.density_g_per_cm3, density_b)
+    worked, by_volume = None, resin.ratio_volume_b_per_a
+    if by_volume and resin.density_g_per_cm3 and density_b:
+        worked = weight_ratio_from_volume(by_volume, resin.density_g_per_cm3, density_b)
     if resin.ratio_weight_b_per_a:
         stated = resin.ratio_weight_b_per_a
         if worked and abs(worked / stated - 1) * 100 > DISAGREEMENT_PCT:
@@ -57,15 +57,14 @@ def weight_ratio(resin: ResinSystem, density_b: float | None, scales: Scales = M
                 stated, False, f"the sheet's volume ratio and densities give 100:{scales.written(100 * worked, '.1f')}"
             )
         return WeightRatio(stated, False)
-    if worked is None:
+    if worked is None or by_volume is None:
         absent = "resin" if not resin.density_g_per_cm3 else "hardener"
         raise Missing(f"the density of the {absent} is not known, so {resin.name} cannot be weighed: read its sheet")
-    by_volume = 100 * resin.ratio_volume_b_per_a
-    lighter = "since B is lighter" if worked < resin.ratio_volume_b_per_a else "since B is heavier"
+    lighter = "since B is lighter" if worked < by_volume else "since B is heavier"
     return WeightRatio(
         worked,
         True,
-        f"100:{scales.written(by_volume)} by volume is 100:{scales.written(100 * worked, '.1f')} by weight, {lighter}",
+        f"100:{scales.written(100 * by_volume)} by volume is 100:{scales.written(100 * worked, '.1f')} by weight, {lighter}",
     )
 
 

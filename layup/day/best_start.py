@@ -1,7 +1,7 @@
 """When to begin: every half hour of a day tried, the latest start that still meets an hour, what each lever buys."""
 
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from itertools import takewhile
@@ -16,6 +16,7 @@ from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec, ResinInUse
+from layup.materials import Hardener, ResinSystem
 from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
@@ -249,7 +250,7 @@ def levers(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> tuple[
                 now=now,
                 then=then,
                 pot_count=after.pots if after else None,
-                laid_by_min=day.clock.minutes(other_day.clock.local(after.laid_by_min)) if after else None,
+                laid_by_min=_laid_by_min(after, day, other_day) if after and other_day else None,
                 chance_any=after.chance if after else None,
                 words=_told(before, after, day, other_day),
                 pots=wishes,
@@ -272,7 +273,7 @@ def _with_hardener(job: JobSpec, use: ResinInUse, hardener_id: str) -> JobSpec:
     return job.model_copy(update={"resins": tuple(changed if each.id == use.id else each for each in job.resins)})
 
 
-def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, object], str]]:
+def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, Mapping[str, object], str]]:
     """Each lever: its name, where it stands, where it would, and the wishes for it."""
     job, shop, mix = of.job, of.shop, _in_question(of, day)
     pots = job.pots
@@ -286,7 +287,7 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
     if mix.hardener:
         other = VESSELS[pots.vessel].instead
         yield "Vessel", pots.vessel, other, {"vessel": other}, ""
-        yield from _next_hardener(of, mix)
+        yield from _next_hardener(mix.hardener, mix.resin)
     vessel = larger_vessel(shop, mix.cup_ml)
     if vessel:
         yield "Cup", shop.scales.words("volume", mix.cup_ml), vessel.name, cup_wishes(vessel), ""
@@ -301,27 +302,32 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, dict[str, o
     yield "Share of its life", f"{100 * pots.share:.0f} %", "as worked out", {"share": None}, ""
 
 
-def _next_hardener(of: Settled, mix: Mix) -> Iterator[tuple[str, str, str, dict[str, object], str]]:
+def _next_hardener(in_hand: Hardener, resin: ResinSystem) -> Iterator[tuple[str, str, str, Mapping[str, object], str]]:
     """The next slower hardener of the family, or the next faster where there is none."""
-    ordered = fast_to_slow(mix.resin.hardeners)
+    ordered = fast_to_slow(resin.hardeners)
     ids = [hardener.id for hardener in ordered]
-    if mix.hardener.id not in ids or len(ids) < 2:
+    if in_hand.id not in ids or len(ids) < 2:
         return
-    at = ids.index(mix.hardener.id)
+    at = ids.index(in_hand.id)
     other = ordered[at + 1] if at + 1 < len(ids) else ordered[at - 1]
-    yield "Hardener", mix.hardener.name, other.name, {}, other.id
+    yield "Hardener", in_hand.name, other.name, {}, other.id
+
+
+def _laid_by_min(after: _Outcome, day: Day, other: Day) -> float:
+    """When all is laid on another day, in minutes of this one."""
+    return day.clock.minutes(other.clock.local(after.laid_by_min))
 
 
 def _told(before: _Outcome | None, after: _Outcome | None, day: Day, other: Day | None) -> str:
     """The difference that counts, in few words."""
-    if after is None:
+    if after is None or other is None:
         return "no pot lives long enough"
     if before is None:
         return f"{after.pots} pots fit"
     said = []
     if after.pots != before.pots:
         said.append(f"{after.pots} pots")
-    laid = day.clock.minutes(other.clock.local(after.laid_by_min))
+    laid = _laid_by_min(after, day, other)
     if abs(laid - before.laid_by_min) >= 1:
         said.append(f"laid by {spoken(day.clock, laid)}")
     odds = [_one_in(outcome.chance) for outcome in (before, after)]

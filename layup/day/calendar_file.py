@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo
 from icalendar import Alarm, Calendar, Event
 
 from layup.day.day_list import Kind, entries_of, moment
-from layup.errors import Missing
+from layup.errors import Missing, known
 from layup.outcome import Plan
 from layup.scales import METRIC, Scales
 
@@ -41,8 +41,8 @@ def calendar_file(
     for entry in entries_of(plan, scales):
         if entry.kind == "wait":
             continue
-        begins = moment(sheet, entry.from_min, zone)
-        ends = moment(sheet, entry.to_min, zone) if entry.to_min else begins + timedelta(minutes=_POINT_MIN)
+        begins = known(moment(sheet, entry.from_min, zone))
+        ends = known(moment(sheet, entry.to_min or entry.from_min + _POINT_MIN, zone))
         event = Event()
         event.add("uid", f"{job_id}-{entry.key.replace(' ', '-')}@inch-cradle")
         event.add("dtstamp", stamp)

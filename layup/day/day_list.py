@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 from layup.csv_cells import csv_number, csv_text
 from layup.customs import UNSAID, Customs
 from layup.day.outcome import RunSheet, SheetLane
+from layup.errors import known
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.scales import METRIC, Scales
@@ -106,7 +107,7 @@ def clock_words(sheet: RunSheet, minute: float, zone: ZoneInfo, customs: Customs
 def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo, customs: Customs = UNSAID) -> str:
     """A minute as it is written on a list: the time and, on another day than the start's, the day."""
     at = moment(sheet, minute, zone)
-    if at is None:
+    if at is None or sheet.start_at is None:
         day = round(sheet.start_minute_of_day + minute) // 1440 + 1
         return clock_words(sheet, minute, zone, customs) + (f" day {day}" if day > 1 else "")
     begun = sheet.start_at.astimezone(zone)
@@ -115,7 +116,7 @@ def time_words(sheet: RunSheet, minute: float, zone: ZoneInfo, customs: Customs 
 
 def day_list_csv(plan: Plan, zone: ZoneInfo, scales: Scales = METRIC) -> str:
     """The list as CSV; moments as ISO times with their offset, so that nothing is lost when the clock changes."""
-    sheet, decimal_comma = plan.run_sheet, scales.customs.decimal_comma
+    sheet, decimal_comma = known(plan.run_sheet), scales.customs.decimal_comma
 
     def written(minute: float | None) -> str:
         """A minute as an ISO moment; by the hour of the clock where the day has no date."""

@@ -88,7 +88,7 @@ def _cure(plan: Plan, owner_id: str, poured: Sequence[PotDone]) -> Iterator[Due]
         return
     top = min(laid, key=lambda pot: pot.age_min)
     age, told = top.age_min, plan.resin_of(_planned(plan, top.number).use_id)
-    clocks = told and told.chemistry.clocks
+    clocks = told.chemistry.clocks if told else None
     if clocks is None:
         return
     more = len(laid) < sum(pot.count for pot in mine)

@@ -70,7 +70,8 @@ class Room:
         """
         if self.steady:
             return float(self.temperatures_c[0])
-        left, at, seen = max(needs_min, _LOOKED_AT_EACH_MIN), clock.opening(0.0), []
+        left, at = max(needs_min, _LOOKED_AT_EACH_MIN), clock.opening(0.0)
+        seen: list[float] = []
         while left >= 1 and len(seen) < _MOST_LOOKED_AT:
             until = min(at + left, clock.closing(at))
             minutes = np.arange(at, until, _LOOKED_AT_EACH_MIN)
@@ -101,6 +102,7 @@ def room_of(job: JobSpec, shop: ShopFacts, clock: ShopClock) -> Room:
 def room_of_shop(shop: ShopFacts, clock: ShopClock) -> Room:
     """The room as the shop expects it, whatever a job fixes for itself."""
     read = shop.conditions.room_c
+    by: RoomBy
     if shop.forecast:
         minutes, temperatures = _of_forecast(shop.forecast, clock)
         by, where_from = "forecast", "by the forecast"

@@ -287,12 +287,11 @@ class Planner:
 
     def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""
-        group = self._for_one_pot(chain.works, chain.at, now) if chain.left_g is None else None
-        if group is None:
-            work = chain.works[chain.at]
-            part = chain.left_g / work.laid_g
-            return (replace(work, laid_g=chain.left_g, spread_min=work.spread_min * part),)
-        return group
+        if chain.left_g is None:
+            return self._for_one_pot(chain.works, chain.at, now)
+        work = chain.works[chain.at]
+        part = chain.left_g / work.laid_g
+        return (replace(work, laid_g=chain.left_g, spread_min=work.spread_min * part),)
 
     def _needs_min(self, chain: _Chain, group: tuple[Work, ...], now: float) -> float:
         """About how long the works take from now on, mixing and mending with them."""

@@ -1,6 +1,6 @@
 """What is told of the pots of a schedule: each kind with its clock, its risk and its ticket, and the work that no pot fits."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Hashable, Sequence
 from itertools import groupby
 
 from layup.day.schedule import PlannedPot
@@ -37,7 +37,7 @@ def pot_results(
     return tuple(results), about
 
 
-def _kind_of(pot: PlannedPot) -> tuple:
+def _kind_of(pot: PlannedPot) -> tuple[Hashable, ...]:
     return pot.owner.id, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
 
 
@@ -128,17 +128,17 @@ def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
     two = mix.job.practice.mixing == "two pots" or not mix.resin.two_part
     holds = mix.shop.scales.words("volume", mix.shop.cup_ml)
     cups = f"{'two' if two else 'one'} {mix.shop.cup_made_of} mixing cup{'s' if two else ''} of {holds}"
-    own = ()
+    own: tuple[str, ...] = ()
     if mix.resin.two_part and mix.job.practice.vessels == "each in its own":
         own = ("two cups to measure in, one for A and one for B",)
     tool = {"syringe": ("a syringe",), "drops": ("the counted dropper",), "scale": ()}[mix.shop.dose_tool]
     dose = () if mix.resin.two_part else tool
-    tray = ()
+    tray: tuple[str, ...] = ()
     if mix.in_tray:
         cooled = VESSELS[mix.job.pots.vessel].on_a_pack
         pack = mix.shop.scales.said(", on a dry cool pack of {15 to 18 °C}, no ice") if cooled else ""
         tray = (f"a tray of {mix.shop.scales.words('area', TRAY_M2)}{pack}",)
-    run = ()
+    run: tuple[str, ...] = ()
     if thickened:
         run = ("a bag to run it from",) if thickened.applied == "from a bag" else ("a board and a round-nosed stick",)
         brush = ("a small cup and a brush for the plain resin",) if thickened.aside_g else ()
@@ -159,7 +159,7 @@ def _mixing_words(mix: Mix) -> tuple[str, ...]:
 
 def stuck_results(stuck: Sequence[tuple[str, Stuck, Mix]]) -> tuple[StuckResult, ...]:
     """Works that no pot fits, with what would free them and by how much; what is alike is told once, with how many."""
-    alike: dict[tuple, list[StuckResult]] = {}
+    alike: dict[tuple[Hashable, ...], list[StuckResult]] = {}
     for owner_name, works, mix in stuck:
         told = _stuck_result(owner_name, works, mix)
         alike.setdefault((told.labels, told.why, told.levers), []).append(told)

@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo
 from layup.customs import Customs
 from layup.day.day_list import clock_words, moment
 from layup.day.outcome import RunSheet, SheetLane, SheetPot
+from layup.errors import known
 from layup.outcome import Plan
 from layup.paper.face import BOLD, PLAIN, width_of, wrapped
 from layup.paper.shapes import Picture, Shape, moved, svg_of
@@ -20,6 +21,8 @@ _TICKS_MIN = (5, 10, 15, 30, 60, 120, 180, 360)
 _POT_SIZE, _BAR_SIZE, _NAME_SIZE, _UNDER_SIZE = 7.5, 8.5, 9.0, 8.0
 _MOST_TOLD = 14
 _WAIT, _BUSY, _LAID = "#ffffff", "#ededed", "#e0e0e0"
+# Where a minute of the day is drawn.
+Across = Callable[[float], float]
 
 
 def days_of(sheet: RunSheet, zone: ZoneInfo) -> list[tuple[float, float]]:
@@ -41,7 +44,7 @@ def day_words(sheet: RunSheet, begin: float, zone: ZoneInfo, customs: Customs) -
 
 def day_drawn(plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float, scales: Scales) -> Picture:
     """One stretch of a plan's run sheet, drawn so wide."""
-    sheet = plan.run_sheet
+    sheet = known(plan.run_sheet)
     scale = (wide - LEFT - RIGHT) / (end - begin)
 
     def x(minute: float) -> float:
@@ -89,7 +92,7 @@ def day_drawn(plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float,
     )
 
 
-def _ticks(sheet: RunSheet, zone: ZoneInfo, customs: Customs, begin: float, end: float, x) -> Iterator[Shape]:
+def _ticks(sheet: RunSheet, zone: ZoneInfo, customs: Customs, begin: float, end: float, x: Across) -> Iterator[Shape]:
     step = next((tick for tick in _TICKS_MIN if (end - begin) / tick <= 11), 720)
     local = sheet.start_minute_of_day
     minute = -((local + begin) // -step) * step - local
@@ -131,7 +134,7 @@ def _pot_rows(
     return rows
 
 
-def _pot(pot, x, y: float, words: str) -> Iterator[Shape]:
+def _pot(pot: SheetPot, x: Across, y: float, words: str) -> Iterator[Shape]:
     foot = y + POT_TALL
     left, on, used, kick = x(pot.touch_min), x(pot.on_from_min), x(pot.used_min), x(pot.kick_min)
     yield Shape("fill", (left, foot, left, y, on, y, used, foot - 4, used, foot), colour="#cccccc")
@@ -147,7 +150,7 @@ def _window(left: float, right: float, y: float) -> Iterator[Shape]:
     yield Shape("line", (right, y + 4, right, y + 22), colour="#4c4c4c")
 
 
-def _room(sheet: RunSheet, x, begin: float, end: float, y: float, scales: Scales) -> Iterator[Shape]:
+def _room(sheet: RunSheet, x: Across, begin: float, end: float, y: float, scales: Scales) -> Iterator[Shape]:
     for minute, room_c in zip(sheet.room_min, sheet.room_c, strict=True):
         if len(sheet.room_min) == 1:
             yield Shape("text", (LEFT, y), f"{scales.temperature(room_c)}, {sheet.room_words}")
@@ -167,7 +170,7 @@ def _lane_names(lane: SheetLane, y: float) -> tuple[list[Shape], float]:
 
 def run_sheet_svg(job_name: str, plan: Plan, zone: ZoneInfo, scales: Scales, wide: float = 1100.0) -> str:
     """The run sheet as an SVG document, its days one beneath the other."""
-    sheet = plan.run_sheet
+    sheet = known(plan.run_sheet)
     shapes = [Shape("text", (10, 22), f"{job_name}: {sheet.sentence}", size=15, bold=True)]
     y = 34.0
     for begin, end in days_of(sheet, zone):

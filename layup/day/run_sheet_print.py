@@ -10,6 +10,7 @@ from layup.customs import UNSAID, Customs
 from layup.day.day_list import entries_of, time_words
 from layup.day.outcome import RunSheet, SheetPot
 from layup.day.run_sheet_pictures import day_drawn, day_words, days_of
+from layup.errors import known
 from layup.outcome import Plan
 from layup.paper.kit import (
     TICK_WIDE,
@@ -41,7 +42,7 @@ _CARD_INSET, _CODE_SIDE = 7 * mm, 24 * mm
 
 def run_sheet_pdf(head: Masthead, plan: Plan, zone: ZoneInfo) -> bytes:
     """The run sheet drawn day by day, its two risks, and the list in the order of the clock with boxes to tick."""
-    sheet = plan.run_sheet
+    sheet = known(plan.run_sheet)
     story = [
         title(f"{head.job_name}: run sheet"),
         words(_when(sheet, zone, head.scales.customs), 11),
@@ -57,7 +58,10 @@ def run_sheet_pdf(head: Masthead, plan: Plan, zone: ZoneInfo) -> bytes:
 
 def day_list_pdf(head: Masthead, plan: Plan, zone: ZoneInfo) -> bytes:
     """The day's list alone."""
-    story = [title(f"{head.job_name}: the day's list"), words(_when(plan.run_sheet, zone, head.scales.customs), 11)]
+    story = [
+        title(f"{head.job_name}: the day's list"),
+        words(_when(known(plan.run_sheet), zone, head.scales.customs), 11),
+    ]
     return printed(head, "the day's list", [*story, *_list(head, plan, zone)])
 
 
@@ -69,7 +73,7 @@ def _when(sheet: RunSheet, zone: ZoneInfo, customs: Customs) -> str:
 
 
 def _list(head: Masthead, plan: Plan, zone: ZoneInfo) -> list[Flowable]:
-    sheet = plan.run_sheet
+    sheet = known(plan.run_sheet)
     rows = [
         (
             time_words(sheet, entry.from_min, zone, head.scales.customs),
@@ -100,7 +104,7 @@ def ticket_cards_pdf(head: Masthead, plan: Plan, zone: ZoneInfo, address: str) -
 def _card(
     head: Masthead, plan: Plan, pot: SheetPot, kind: PotResult, zone: ZoneInfo, address: str, wide: float
 ) -> Iterator[Flowable]:
-    sheet, ticket, room = plan.run_sheet, kind.ticket, wide - 2 * _CARD_INSET
+    sheet, ticket, room = known(plan.run_sheet), known(kind.ticket), wide - 2 * _CARD_INSET
     lane = next(lane for lane in sheet.lanes if lane.id == pot.lane)
     told = [
         words(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True),
@@ -157,7 +161,7 @@ def pour_words(pour: PourResult, customs: Customs = UNSAID) -> str:
     'add 50 ml: up to the 150 mark'
     """
     if _to_a_mark(pour):
-        amount, mark = customs.number(pour.amount, _AS_READ), customs.number(pour.running, _AS_READ)
+        amount, mark = customs.number(pour.amount, _AS_READ), customs.number(known(pour.running), _AS_READ)
         return f"add {amount} {pour.unit}: up to the {mark} mark"
     shows = pour.running if pour.tool in ("scale", "numbered cup") and pour.running is not None else pour.amount
     return f"{customs.number(shows, _AS_READ)} {pour.unit}"

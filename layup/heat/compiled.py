@@ -10,7 +10,20 @@ COLDEST_K = 150.0  # a solver's trial step may undershoot all sense
 
 
 @njit(cache=True)
-def _cure_rate(warm_k, cured, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness):
+def _cure_rate(
+    warm_k: float,
+    cured: float,
+    ln_pace: float,
+    slope_k: float,
+    kappa: float,
+    gamma: float,
+    m: float,
+    n: float,
+    tg0_k: float,
+    tg_rises_k: float,
+    shape: float,
+    steepness: float,
+) -> float:
     """dα/dt of Kamal and Sourour's form, 1/s, slowed by its glass; the usual powers without a power, which costs more than
     all the rest."""
     left = max(1.0 - cured, 0.0)
@@ -26,8 +39,24 @@ def _cure_rate(warm_k, cured, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_ri
 
 @njit(cache=True)
 def two_part_change(
-    y, below, own, above, drawn, rise, live, ln_pace, slope_k, kappa, gamma, m, n, tg0_k, tg_rises_k, shape, steepness
-):
+    y: np.ndarray,
+    below: np.ndarray,
+    own: np.ndarray,
+    above: np.ndarray,
+    drawn: np.ndarray,
+    rise: np.ndarray,
+    live: np.ndarray,
+    ln_pace: float,
+    slope_k: float,
+    kappa: float,
+    gamma: float,
+    m: float,
+    n: float,
+    tg0_k: float,
+    tg_rises_k: float,
+    shape: float,
+    steepness: float,
+) -> np.ndarray:
     """Time derivative of (T, α) of each cell, one after another, per second.
 
     `below`, `own` and `above` are what a cell's neighbours and itself conduct, `drawn` what the faces do, `rise` the
@@ -53,27 +82,27 @@ def two_part_change(
 
 @njit(cache=True)
 def catalysed_change(
-    y,
-    below,
-    own,
-    above,
-    drawn,
-    rise,
-    live,
-    ln_gel_s,
-    gel_slope_k,
-    lit_over,
-    ln_pace,
-    slope_k,
-    kappa,
-    gamma,
-    m,
-    n,
-    tg0_k,
-    tg_rises_k,
-    shape,
-    steepness,
-):
+    y: np.ndarray,
+    below: np.ndarray,
+    own: np.ndarray,
+    above: np.ndarray,
+    drawn: np.ndarray,
+    rise: np.ndarray,
+    live: np.ndarray,
+    ln_gel_s: float,
+    gel_slope_k: float,
+    lit_over: float,
+    ln_pace: float,
+    slope_k: float,
+    kappa: float,
+    gamma: float,
+    m: float,
+    n: float,
+    tg0_k: float,
+    tg_rises_k: float,
+    shape: float,
+    steepness: float,
+) -> np.ndarray:
     """The same of (T, X, α): the induction X runs at one over the gel time, and past X = 1 it cures and heats."""
     cells = own.size
     out = np.empty(3 * cells)

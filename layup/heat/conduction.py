@@ -10,7 +10,7 @@ import numpy as np
 from scipy.optimize import brentq
 
 from layup.chemistry.gel_law import kelvin
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, known
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
 
 # Of epoxy (memory, physically plausible); polyester is near enough.
@@ -293,7 +293,8 @@ def simulate(
         if gel_s is None and followed.progress(solver.y) >= cure.gels_at:
             gel_s = followed.crossing_s(change, cure.gels_at, (before_s, before), (solver.t, solver.y))
             if until == "gel":
-                return History(*(np.empty(0) for _ in range(6)), gel_s / 60)
+                none = np.empty(0)
+                return History(none, none, none, none, none, none, gel_s / 60)
         if until == "gel":
             continue
         times.append(solver.t)
@@ -320,7 +321,7 @@ def _start(mesh: Mesh, wide: int, start_c: float, state: Sequence[float] = ()) -
 
 def gel_min(body: Body, cure: Cure, room_c: float, *, start_c: float | None = None) -> float:
     """Minutes from mixing to gel."""
-    return simulate(body, cure, room_c, start_c=start_c).gel_min
+    return known(simulate(body, cure, room_c, start_c=start_c).gel_min)
 
 
 @dataclass(frozen=True)

@@ -111,13 +111,15 @@ def _fitted(
     # Each of the two moves the other a little, so where both are stated they take turns.
     for _ in range(_TURNS if stated.film_gel_min and stated.peak_c else 1):
         if stated.peak_c:
-            cure = _with_peak(cure, stated, paced, peak)
+            cure = _with_peak(cure, stated.peak_c, paced, peak)
         if stated.film_gel_min:
-            cure = _with_film(cure, stated, paced)
+            cure = _with_film(cure, stated.film_gel_min, stated.temperature_c, paced)
     return cure
 
 
-def _with_film(cure: TwoPartCure, stated: StatedPot, paced: Callable[[TwoPartCure], TwoPartCure]) -> TwoPartCure:
+def _with_film(
+    cure: TwoPartCure, gel_min: float, temperature_c: float, paced: Callable[[TwoPartCure], TwoPartCure]
+) -> TwoPartCure:
     """κ by the film: the larger, the sooner a film gels beside its pot. Past its limits it stays at the limit."""
 
     def at(ln_kappa: float) -> TwoPartCure:
@@ -126,14 +128,14 @@ def _with_film(cure: TwoPartCure, stated: StatedPot, paced: Callable[[TwoPartCur
 
     def film_late(ln_kappa: float) -> float:
         """ln of the film's time over the stated."""
-        return log(at(ln_kappa).isothermal_gel_s(stated.temperature_c) / 60 / stated.film_gel_min)
+        return log(at(ln_kappa).isothermal_gel_s(temperature_c) / 60 / gel_min)
 
     return at(_root_within(film_late, log(LEAST_KAPPA), log(MOST_KAPPA)))
 
 
 def _with_peak(
     cure: TwoPartCure,
-    stated: StatedPot,
+    peak_c: float,
     paced: Callable[[TwoPartCure], TwoPartCure],
     peak: Callable[[TwoPartCure], float],
 ) -> TwoPartCure:
@@ -141,7 +143,7 @@ def _with_peak(
         """The cure of a heat, at its pace."""
         return paced(replace(cure, heat_j_per_g=heat))
 
-    return at(_root_within(lambda heat: peak(at(heat)) - stated.peak_c, LEAST_HEAT_J_PER_G, HEAT_J_PER_G))
+    return at(_root_within(lambda heat: peak(at(heat)) - peak_c, LEAST_HEAT_J_PER_G, HEAT_J_PER_G))
 
 
 def _root_within(of: Callable[[float], float], low: float, high: float) -> float:

@@ -68,7 +68,9 @@ def _march(
     to: float,
     faster: np.ndarray | float,
 ) -> Lumped:
-    cooling, room_k, faster = np.broadcast_arrays(*(np.asarray(a, float) for a in (cooling, kelvin(room_c), faster)))
+    cooling, room_k, faster = np.broadcast_arrays(
+        *(np.asarray(a, float) for a in (cooling, kelvin(np.asarray(room_c)), faster))
+    )
     over, seconds, most, peaked, gelled = (np.zeros(cooling.shape) for _ in range(5))
     full_rise = adiabatic_rise_k(cure.heat_j_per_g)
     step = to / _STEPS

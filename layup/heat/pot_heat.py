@@ -9,7 +9,7 @@ import numpy as np
 
 from layup.chemistry.ends import CURED_AT, FILM_SHARE, POT_LIFE_AS
 from layup.chemistry.gel_law import EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor, kelvin
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, known
 from layup.heat.conduction import as_deep_as_wide_g
 from layup.heat.cure_kinetics import GEL_CONVERSION, WORKABLE_UNTIL, TwoPartCure
 from layup.heat.gel_table import COLDEST_C, LEAST_G, MOST_G, WARMEST_C, GelTable, gel_table, rough_table, share_table
@@ -72,7 +72,7 @@ class PotHeat:
         """What brings the table to the stated pot exactly."""
         stated = self.stated
         held_c = min(max(stated.temperature_c, COLDEST_C), WARMEST_C)
-        told = self.cup.gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c)
+        told = known(self.cup).gel_min(stated.mass_g, held_c) * self._warmth(stated.temperature_c, held_c)
         return self.stated_gel_min / told
 
     def poured(self, vessel: PotVessel, *, roughly: bool = False) -> GelTable | None:
@@ -101,7 +101,7 @@ class PotHeat:
         A gain under 20 % is called none (memory).
         """
         table = self.poured(vessel, roughly=roughly)
-        if table is None:
+        if table is None or self.cup is None:
             return 1.0
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
         gain = table.gel_min(depth_mm, held_c) / self.cup.gel_min(stands_as_g(mass_g, cup_mm), held_c)

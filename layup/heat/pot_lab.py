@@ -9,8 +9,9 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 from scipy.optimize import root_scalar
 
+from layup.chemistry.gel_law import GelLaw
 from layup.chemistry.label import catalyst_label, hardener_label
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, known
 from layup.heat.conduction import DENSITY_G_PER_CM3, PACK_C, Body, History, Layer, cup, film, gel_min, simulate, tray
 from layup.heat.cure_kinetics import Cure, TwoPartCure
 from layup.heat.heat_fit import catalysed_cure
@@ -154,7 +155,7 @@ def try_pot(
     gain = life / cup_min
     return LabResult(
         trial=trial,
-        name=hardener.name if hardener else f"{scales.written(catalyst_pct, '.2g')} %",
+        name=hardener.name if hardener else f"{scales.written(known(catalyst_pct), '.2g')} %",
         minutes=tuple(float(run.minutes[i]) for i in at),
         centre_c=tuple(float(run.centre_c[i]) for i in at),
         surface_c=tuple(float(run.surface_c[i]) for i in at),
@@ -187,7 +188,7 @@ def by_mass(
             MassPoint(mass_g=m, life_min=label.gel_min(m, room_c, cup_mm), peak_c=label.heat.peak_c(m, room_c, cup_mm))
             for m in masses
         ]
-    law = catalyst_label(resin.catalyst).law(room_c, catalyst_pct)
+    law, catalyst_pct = _law(resin, catalyst_pct, room_c), known(catalyst_pct)
     cure, life = catalysed_cure(law, catalyst_pct), law.gel_min(room_c, catalyst_pct)
     return [
         MassPoint(mass_g=m, life_min=life, peak_c=simulate(cup(m, cup_mm), cure, room_c, until="peak").peak_c)
@@ -195,12 +196,16 @@ def by_mass(
     ]
 
 
+def _law(resin: ResinSystem, catalyst_pct: float | None, room_c: float) -> GelLaw:
+    return catalyst_label(known(resin.catalyst)).law(room_c, known(catalyst_pct))
+
+
 def _cure(
     resin: ResinSystem, hardener: Hardener | None, catalyst_pct: float | None, trial: PotTrial
 ) -> tuple[Cure, float]:
     """The cure, and the life of this pot in a cup, min."""
     if hardener is None:
-        law = catalyst_label(resin.catalyst).law(trial.room_c, catalyst_pct)
+        law, catalyst_pct = _law(resin, catalyst_pct, trial.room_c), known(catalyst_pct)
         return catalysed_cure(law, catalyst_pct), law.gel_min(trial.room_c, catalyst_pct)
     label = hardener_label(hardener)
     if label.heat.cure is None:
@@ -232,10 +237,9 @@ def _body(trial: PotTrial) -> tuple[Body, float | None]:
 
 
 def _followed(body: Body, cure: Cure, trial: PotTrial) -> History:
-    start = {"start_c": trial.start_c}
     if trial.poured_out_min is None:
-        return simulate(body, cure, trial.room_c, until="peak", **start)
-    first = simulate(body, cure, trial.room_c, until="time", most_min=trial.poured_out_min, **start)
+        return simulate(body, cure, trial.room_c, start_c=trial.start_c, until="peak")
+    first = simulate(body, cure, trial.room_c, start_c=trial.start_c, until="time", most_min=trial.poured_out_min)
     if first.gel_min is not None:
         raise OutOfRange(f"it has gelled after {first.gel_min:.0f} min, before it is poured out", "poured_out_min")
     state = (first.cured[-1],) if cure.states == 1 else (first.progress[-1], first.cured[-1])
@@ -253,7 +257,7 @@ def _followed(body: Body, cure: Cure, trial: PotTrial) -> History:
         mean_c=joined("mean_c"),
         cured=joined("cured"),
         progress=joined("progress"),
-        gel_min=trial.poured_out_min + rest.gel_min,
+        gel_min=None if rest.gel_min is None else trial.poured_out_min + rest.gel_min,
     )
 
 

@@ -6,6 +6,7 @@ from functools import lru_cache
 from math import inf
 
 from layup.architecture import Architecture
+from layup.chemistry.gel_law import GelLaw
 from layup.chemistry.label import catalyst_label
 from layup.errors import LayupError
 from layup.heat.conduction import Layer, laminate, simulate
@@ -14,6 +15,7 @@ from layup.heat.heat_fit import catalysed_cure
 from layup.heat.pot_heat import stated_pot
 from layup.job import Substrate
 from layup.laminate.outcome import PartResult, PlyResult
+from layup.materials import Hardener
 from layup.pots.mix import Mix
 
 WARN_FROM_C = 60.0  # memory: warned from here, stopped at 100
@@ -34,7 +36,7 @@ _BENEATH: dict[Substrate, Layer] = {
 }
 
 
-def beneath(substrate: str) -> Layer:
+def beneath(substrate: Substrate) -> Layer:
     """What carries the heat away beneath resin on a ground.
 
     >>> beneath("foam core").conductivity_w_per_m_k
@@ -123,15 +125,15 @@ def _limit(skin: Skin, cure: Cure, room_c: float) -> WetLimit:
 
 def cure_of(mix: Mix, room_c: float) -> Cure | None:
     """How a mix cures in a room; None where the heat model has nothing to say of it, or its table is still being built."""
-    if mix.hardener:
-        heat = mix.heat_of(stated_pot(mix.hardener))
+    if isinstance(mix.set_by, Hardener):
+        heat = mix.heat_of(stated_pot(mix.set_by))
         return None if heat.rough else heat.cure
-    pct = round(mix.dose.catalyst_pct, 1)
-    return _catalysed(catalyst_label(mix.resin.catalyst).law(room_c, mix.dose.catalyst_pct), pct)
+    pct = mix.set_by.catalyst_pct
+    return _catalysed(catalyst_label(mix.set_by.catalyst).law(room_c, pct), round(pct, 1))
 
 
 @lru_cache(maxsize=64)
-def _catalysed(law, pct: float) -> Cure | None:
+def _catalysed(law: GelLaw, pct: float) -> Cure | None:
     try:
         return catalysed_cure(law, pct)
     except LayupError:

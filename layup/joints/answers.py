@@ -4,6 +4,7 @@ from collections.abc import Iterator
 
 from layup.chemistry.cure import CureClocks
 from layup.day.schedule import PlannedPot
+from layup.errors import known
 from layup.job import Joint
 from layup.joints.outcome import (
     FromResinResult,
@@ -13,7 +14,7 @@ from layup.joints.outcome import (
     TabResult,
     WordResult,
 )
-from layup.joints.plan import PlannedJoint, stirred_for
+from layup.joints.plan import PlannedJoint, Stirred, sized, stirred_for
 from layup.joints.thickening import CONSISTENCIES, Paste, reaches
 from layup.joints.volumes import (
     LEAST_RADII,
@@ -39,6 +40,7 @@ LOOKS = {
 def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
     """A joint's figures, for all copies of it."""
     joint, paste, n = planned.joint, planned.paste, planned.joint.count
+    of = sized(joint)
     whole = paste.times(n) if paste else None
     part_a, part_b, catalyst = mix.parts_g(whole.resin_g) if whole else (None, None, None)
     corner = joint.kind == "corner" and not planned.flat
@@ -49,10 +51,10 @@ def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
         kind=joint.kind,
         flat=planned.flat,
         copies=n,
-        run_m=(joint.length_m or 0) * joint.sides * n,
+        run_m=of.length_m * joint.sides * n,
         section_mm2=planned.section_mm2,
-        throat_mm=fillet_throat_mm(joint.radius_mm, joint.angle_deg) if corner else 0,
-        leg_mm=fillet_leg_mm(joint.radius_mm, joint.angle_deg) if corner else 0,
+        throat_mm=fillet_throat_mm(of.radius_mm, joint.angle_deg) if corner else 0,
+        leg_mm=fillet_leg_mm(of.radius_mm, joint.angle_deg) if corner else 0,
         face_mm=scarf_face_mm(joint.panel_thickness_mm, joint.slope) if joint.kind == "scarf" else 0,
         paste_ml=whole.volume_ml if whole else 0,
         paste_g=whole.mass_g if whole else 0,
@@ -68,7 +70,7 @@ def joint_result(planned: PlannedJoint, mix: Mix) -> JointResult:
         radius_note=_radius_note(joint, mix) if corner else "",
         fillers=tuple(_ingredients(planned, whole, mix)) if whole else (),
         filler_words=tuple(_words(planned)) if paste else (),
-        reaches=_reaches(planned) if paste else "",
+        reaches=_reaches(planned, paste) if paste else "",
         density_g_per_ml=paste.density_g_per_ml if paste else 0,
         filler_mass_fraction=paste.filler_mass_fraction if paste else 0,
         solids_by_volume=1 - paste.resin_ml / paste.volume_ml if paste else 0,
@@ -98,7 +100,7 @@ def from_resin(planned: PlannedJoint, resin_g: float, mix: Mix) -> FromResinResu
     if planned.paste is None:
         return None
     paste, joint = stirred_for(planned, resin_g), planned.joint
-    run_m = 0.0 if joint.kind == "holes" else joint.length_m * joint.sides
+    run_m = 0.0 if joint.kind == "holes" else sized(joint).length_m * joint.sides
     return FromResinResult(
         resin_g=resin_g,
         fillers=tuple(_ingredients(planned, paste, mix)),
@@ -119,7 +121,7 @@ def corners_of(joint: Joint) -> tuple[str, ...]:
 
 
 def _radius_note(joint: Joint, mix: Mix) -> str:
-    panel, radius = joint.panel_thickness_mm, joint.radius_mm
+    panel, radius = joint.panel_thickness_mm, sized(joint).radius_mm
     shown = mix.shop.scales.words("size", panel)
     if radius < LEAST_RADII * panel:
         return f"under the {shown} panel: common practice is one to three times its thickness"
@@ -131,12 +133,12 @@ def _radius_note(joint: Joint, mix: Mix) -> str:
 def _ingredients(planned: PlannedJoint, whole: Paste, mix: Mix) -> Iterator[IngredientResult]:
     scoop_ml = mix.shop.scoop_ml
     scoop = mix.shop.scales.words("volume", scoop_ml)
-    for part, known in zip(whole.recipe, planned.fillers, strict=True):
+    for part, learned in zip(whole.recipe, planned.fillers, strict=True):
         yield IngredientResult(
             filler_id=part.filler.id,
             name=part.filler.name,
             parts=part.parts,
-            told_by="typed" if planned.joint.own_parts else known.told_by(planned.joint.consistency),
+            told_by="typed" if planned.joint.own_parts else learned.told_by(planned.joint.consistency),
             loose_ml=whole.loose_ml(part),
             grams=whole.grams(part),
             cups=f"{mix.shop.scales.written(whole.loose_ml(part) / scoop_ml, '.1f')} × {scoop}",
@@ -145,21 +147,21 @@ def _ingredients(planned: PlannedJoint, whole: Paste, mix: Mix) -> Iterator[Ingr
 
 def _words(planned: PlannedJoint) -> Iterator[WordResult]:
     """The four words of its first filler, as the shop's log has them by now."""
-    known = planned.fillers[0]
+    learned = planned.fillers[0]
     for word in CONSISTENCIES:
         yield WordResult(
-            filler_name=known.filler.name,
+            filler_name=learned.filler.name,
             consistency=word,
-            parts=known.filler.parts(word),
-            told_by=known.told_by(word),
-            by_table=(known.table or known.filler).parts(word),
-            pots=known.pots.get(word, 0),
+            parts=learned.filler.parts(word),
+            told_by=learned.told_by(word),
+            by_table=(learned.table or learned.filler).parts(word),
+            pots=learned.pots.get(word, 0),
         )
 
 
-def _reaches(planned: PlannedJoint) -> str:
+def _reaches(planned: PlannedJoint, paste: Paste) -> str:
     """What the builder's own parts of one filler come to, by the table."""
-    part = planned.paste.recipe[0]
+    part = paste.recipe[0]
     if planned.joint.own_parts is None:
         return ""
     return reaches(part.filler, part.parts) or "hardly thickens"
@@ -213,14 +215,14 @@ def _steps(planned: PlannedJoint, mix: Mix) -> Iterator[JointStep]:
             when = "poured off the paste's own pot, before the filler"
         yield _step(mix, f"Wet out with plain resin, {where}", when, planned.wet_out_g * n)
     if planned.paste:
-        yield _step(mix, _paste_words(joint, mix), _clean_words(planned), planned.paste.resin_g * n)
+        yield _step(mix, _paste_words(joint, mix), _clean_words(planned.paste), planned.paste.resin_g * n)
     if planned.smoothing_g:
         yield _step(mix, "Brush the fillet smooth with plain resin", "while it is soft", planned.smoothing_g * n)
     for number, tab in enumerate(planned.tabs, 1):
         when = "wetted until it goes clear, air dabbed out"
         if number == 1 and planned.paste and mix.job.practice.tabbing == "cured and sanded":
             when = f"when the fillet has cured and is sanded, from {clocks.sandable_min / 60:.0f} h"
-        words = f"Strip {number}: {tab.fabric.name}, {size('size', tab.strip.width_mm)}"
+        words = f"Strip {number}: {tab.fabric.name}, {size('size', tab.width_mm)}"
         yield _step(mix, words, when, (tab.resin_g + tab.mopped_off_g) * n)
     if joint.fixings:
         yield _step(mix, f"Take out: {joint.fixings}", f"from {clocks.clamps_out_min / 60:.0f} h", 0)
@@ -232,7 +234,7 @@ def _step(mix: Mix, words: str, when: str, resin_g: float) -> JointStep:
 
 
 def _reach_words(planned: PlannedJoint, mix: Mix) -> str:
-    across = planned.wet_out_m2 / planned.joint.length_m * 1000 / planned.joint.sides
+    across = planned.wet_out_m2 / sized(planned.joint).length_m * 1000 / planned.joint.sides
     if planned.joint.glue_mm:
         across -= 2 * planned.joint.panel_thickness_mm / planned.joint.sides
     return mix.shop.scales.words("size", across / 2)
@@ -247,7 +249,7 @@ def _paste_words(joint: Joint, mix: Mix) -> str:
     size = mix.shop.scales.words
     match joint.kind:
         case "corner":
-            return f"Fillet, drawn to R {size('size', joint.radius_mm)} with a round-nosed stick"
+            return f"Fillet, drawn to R {size('size', sized(joint).radius_mm)} with a round-nosed stick"
         case "glue line" | "scarf":
             return "Paste on both faces, enough that it oozes all along; no clamp on a dry joint"
         case "gap":
@@ -257,9 +259,9 @@ def _paste_words(joint: Joint, mix: Mix) -> str:
     return "Fill each hole from its bottom, and a little over"
 
 
-def _clean_words(planned: PlannedJoint) -> str:
+def _clean_words(paste: Paste) -> str:
     """Squeeze-out: taken off soft, or left to be sanded where the filler sands."""
-    hard = any(part.filler.sands == "hard" for part in planned.paste.recipe)
+    hard = any(part.filler.sands == "hard" for part in paste.recipe)
     if hard:
         return "what is over comes off while soft: it cures too hard to sand"
     return "what is over comes off while soft, or is sanded later"
@@ -268,7 +270,9 @@ def _clean_words(planned: PlannedJoint) -> str:
 def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
     """How one pot of a joint becomes paste."""
     mix, stirred = pot.mix, pot.works[0].handling
-    scale = mix.shop.scale
+    if not isinstance(stirred, Stirred):
+        raise TypeError("a pot of a joint's paste is stirred")
+    way, scale = known(stirred.way), mix.shop.scale
     aside = scale.nearest(pot.mass_g * stirred.plain_share) * scale.unit_is
     paste = stirred_for(planned, pot.mass_g - aside)
     fillers = tuple(
@@ -291,11 +295,11 @@ def thickened_result(pot: PlannedPot, planned: PlannedJoint) -> ThickenedResult:
         paste_ml=paste.with_air_ml,
         scale_shows_g=mix.cup_g + paste.mass_g if mix.by_weight else None,
         bead_m=pot.laid_g * stirred.bead_m_per_g,
-        applied=stirred.way.applied,
+        applied=way.applied,
         opening_mm=stirred.opening_mm,
-        load=_load_words(stirred.way.applied, stirred.opening_mm, mix),
+        load=_load_words(way.applied, stirred.opening_mm, mix),
         dust="; ".join(dict.fromkeys(part.filler.dust for part in paste.recipe if part.filler.dust)),
-        paste_ml_per_g=stirred.way.ml_per_g,
+        paste_ml_per_g=way.ml_per_g,
     )
 
 

@@ -12,6 +12,7 @@ from layup.joints.deep import deepest_mm
 from layup.joints.plan import PlannedJoint
 from layup.joints.tabbing import STAGGER_MM
 from layup.joints.thickening import CRUMBLES_FROM
+from layup.outcome import Severity
 
 
 @dataclass(frozen=True)
@@ -103,8 +104,8 @@ def _too_deep(facts: Facts) -> Iterator[Finding]:
     size = facts.scales.words
     for worked in _found(facts).joints:
         deep, of = deepest_mm(worked.joint), facts.resin_of(worked.use_id)
-        most_mm = of and of.resin.deepest_pour_mm
-        if most_mm is not None and deep > most_mm:
+        most_mm = of.resin.deepest_pour_mm if of else None
+        if of and most_mm is not None and deep > most_mm:
             yield Finding(
                 f"{worked.path}.depth_mm",
                 f"{_named(worked)} is {size('size', deep)} deep; {of.resin.name} is poured {size('size', most_mm)} "
@@ -112,7 +113,7 @@ def _too_deep(facts: Facts) -> Iterator[Finding]:
             )
         peak_c = _found(facts).peaks_c.get(worked.path)
         if peak_c is not None and peak_c > WARN_FROM_C:
-            severity = "stop" if peak_c > SMOKE_C else "care"
+            severity: Severity = "stop" if peak_c > SMOKE_C else "care"
             comes_to = peak_words(peak_c, facts.scales)
             yield Finding(f"{worked.path}.depth_mm", f"{_named(worked)} filled at once comes to {comes_to}", severity)
 

@@ -1,7 +1,7 @@
 """A joint's corner drawn to scale: panels, the faces wetted out, the fillet, its strips one over the other."""
 
 from cmath import phase, rect
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from math import cos, pi, radians, sin
 
@@ -125,7 +125,15 @@ def corner_drawn(joint: Joint, result: JointResult, scales: Scales = METRIC) -> 
     return Picture(tuple(shapes), wide, foot + 13 * len(told), name)
 
 
-def _strips(wedge: Wedge, result: JointResult, radius: float, scale: float, outline, *, flat: bool) -> Iterator[Shape]:
+def _strips(
+    wedge: Wedge,
+    result: JointResult,
+    radius: float,
+    scale: float,
+    outline: Callable[[list[complex]], tuple[float, ...]],
+    *,
+    flat: bool,
+) -> Iterator[Shape]:
     beneath = 0.0
     for tab in result.tabs:
         thick, end = max(tab.thickness_mm, LEAST_STRIP / scale), tab.end_mm

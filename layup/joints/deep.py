@@ -8,7 +8,8 @@ from layup.heat.conduction import Layer, casting, simulate
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
 from layup.heat.wet_limit import beneath, cure_of
 from layup.job import Joint
-from layup.joints.plan import GLUE_LINE_MM, PlannedJoint
+from layup.joints.plan import PlannedJoint
+from layup.joints.volumes import GLUE_LINE_MM
 from layup.pots.mix import Mix
 
 # What is thinner stays about as cool as its room, and is not worked out (memory).
@@ -36,10 +37,10 @@ def peak_of_joint_c(planned: PlannedJoint, mix: Mix, room_c: float) -> float | N
     joint = planned.joint
     across = {"gap": joint.width_mm, "holes": joint.diameter_mm}.get(joint.kind) or deepest_mm(joint)
     thick = min(across, deepest_mm(joint))
-    cure = cure_of(mix, room_c) if thick > ALWAYS_COOL_MM and planned.paste else None
-    if cure is None:
-        return None
     paste = planned.paste
+    cure = cure_of(mix, room_c) if thick > ALWAYS_COOL_MM and paste else None
+    if cure is None or paste is None:
+        return None
     share = paste.resin_g / (paste.resin_g + paste.filler_g)
     density = (paste.resin_g + paste.filler_g) / paste.volume_ml
     between = across < deepest_mm(joint)

@@ -73,7 +73,7 @@ class Joints(KindOfWork):
                 warmest[pot.owner.id] = pot.mix
         for planned in draft.found[self.key]:
             if planned.joint.wished_pots and (mix := warmest.get(planned.joint.id)):
-                too_few = too_few_pots(planned, mix.plain)
+                too_few = too_few_pots(planned, mix.plain or mix)
                 if too_few:
                     draft.missing(f"{planned.path}.wished_pots", too_few, "joints", wrong=True)
 

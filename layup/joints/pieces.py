@@ -38,7 +38,7 @@ def _tab_cuts(job: JobSpec) -> Iterator[tuple[Joint, int, TabStrip, list[Cut]]]:
 def tab_pieces(job: JobSpec, *, hidden: bool) -> Iterator[CutPiece]:
     """The lengths of tabbing in the order they go down: joint by joint, each copy and side by itself."""
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
-    cuts_of: dict[str, list] = {}
+    cuts_of: dict[str, list[tuple[Joint, int, TabStrip, list[Cut]]]] = {}
     for joint, at, strip, cuts in _tab_cuts(job):
         cuts_of.setdefault(joint.id, []).append((joint, at, strip, cuts))
     for rows in cuts_of.values():

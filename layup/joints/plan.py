@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from math import floor
 
-from layup.errors import LayupError, Missing, OutOfRange
+from layup.errors import LayupError, Missing, OutOfRange, known
 from layup.job import Applied, JobSpec, Joint, TabStrip
 from layup.joints.filler_log import LearnedFiller
 from layup.joints.tabbing import LaidStrip, lay_strip, lengths_laid
@@ -38,7 +38,7 @@ from layup.library import generic
 from layup.materials import Fabric, Filler
 from layup.pots.mix import Mix
 from layup.pots.sizing import COAT_MIN_PER_M2, mixed_for_g, spreading_min_per_m2
-from layup.pots.work import Handling, PasteWay, Work
+from layup.pots.work import Handling, PasteWay, Waits, Work
 
 # Minutes for one pair of hands (memory): metres of fillet drawn and cleaned, of glue line or gap run and pressed home,
 # square metres of bedding combed, holes filled.
@@ -72,6 +72,7 @@ class LaidTab:
     """A strip of tabbing as it comes to lie. Weights and the area are of one joint, all its sides."""
 
     strip: TabStrip
+    width_mm: float
     fabric: Fabric
     laid: LaidStrip
     area_m2: float
@@ -82,6 +83,34 @@ class LaidTab:
     resin_g: float
     mopped_off_g: float
     thickness_mm: float
+
+
+@dataclass(frozen=True)
+class Sized:
+    """The measures of a joint that has all that its kind is asked for; nought for those its kind has not."""
+
+    length_m: float
+    radius_mm: float
+    width_mm: float
+    depth_mm: float
+    hole_count: int
+    diameter_mm: float
+
+
+def sized(joint: Joint) -> Sized:
+    """A joint's measures as they are typed.
+
+    >>> sized(Joint(id="j", length_m=2.4, radius_mm=9)).length_m
+    2.4
+    """
+    return Sized(
+        joint.length_m or 0.0,
+        joint.radius_mm or 0.0,
+        joint.width_mm or 0.0,
+        joint.depth_mm or 0.0,
+        joint.hole_count or 0,
+        joint.diameter_mm or 0.0,
+    )
 
 
 @dataclass(frozen=True)
@@ -132,7 +161,8 @@ def plan_joint(
     try:
         flat = _is_flat(joint)
         section, volume = (0.0, 0.0) if flat else _paste_volume(joint)
-        paste, used = None, ()
+        paste: Paste | None = None
+        used: tuple[LearnedFiller, ...] = ()
         if volume:
             recipe, used = _recipe(joint, fillers)
             paste = paste_for_volume(volume, recipe, mix.density_g_per_ml)
@@ -143,8 +173,9 @@ def plan_joint(
     wet_out_m2 = _wet_out_m2(joint, flat, tabs)
     smoothing_m2 = 0.0
     if joint.kind == "corner" and not flat:
-        arcs = sum(fillet_arc_mm(joint.radius_mm, angle) for angle in side_angles_deg(joint.angle_deg, joint.sides))
-        smoothing_m2 = arcs * joint.length_m / 1000
+        of = sized(joint)
+        arcs = sum(fillet_arc_mm(of.radius_mm, angle) for angle in side_angles_deg(joint.angle_deg, joint.sides))
+        smoothing_m2 = arcs * of.length_m / 1000
     gsm = WET_OUT_GSM[joint.substrate]
     # A wet-out that is hardly a pot is poured off the paste's own, before the filler goes in.
     small = bool(paste) and not tabs and mixed_for_g(wet_out_m2 * gsm) < mix.floor_g / 2
@@ -168,11 +199,12 @@ def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     """What is wrong with the pots wished for in the room of a mix: one that is spent before its bead is run, and how many
     it takes; nothing where they do.
     """
-    work = next((work for work in planned.works if work.handling.most_laid_g), None)
-    if work is None:
+    stirred = ((work, work.handling) for work in planned.works if isinstance(work.handling, Stirred))
+    work, handling = next(stirred, (None, None))
+    if work is None or handling is None or handling.most_laid_g is None or planned.joint.wished_pots is None:
         return ""
-    paste, rate = mix.thickened(work.handling.way), work.laid_g / work.spread_min
-    size, wished = paste.size_for(rate), mixed_for_g(work.handling.most_laid_g)
+    paste, rate = mix.thickened(handling.way), work.laid_g / work.spread_min
+    size, wished = paste.size_for(rate), mixed_for_g(handling.most_laid_g)
     if size.largest_g is None or size.count_for(work.laid_g) <= planned.joint.wished_pots:
         return ""
     needed = size.count_for(work.laid_g)
@@ -187,7 +219,7 @@ def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
         )
     else:
         words = f"{which}: {scales.mass(wished)} is more than the {scales.mass(size.largest_g)} a pot may be"
-    bead = work.laid_g * work.handling.bead_m_per_g / needed
+    bead = work.laid_g * handling.bead_m_per_g / needed
     return f"{words}; take {needed} pots" + (f" of {scales.words('length', bead)} each" if bead else "")
 
 
@@ -230,13 +262,14 @@ def _missing(joint: Joint) -> Iterator[tuple[str, str]]:
 
 def _paste_volume(joint: Joint) -> tuple[float, float]:
     """The section of what is run, mm², and the paste for one of the joint, ml. Raises LayupError at its field."""
-    length, width, depth = joint.length_m, joint.width_mm, joint.depth_mm
+    of = sized(joint)
+    length, width, depth = of.length_m, of.width_mm, of.depth_mm
     thick = joint.glue_mm or GLUE_LINE_MM
     match joint.kind:
         case "corner":
             _check_corner(joint)
-            volume = fillet_volume_ml(length, joint.radius_mm, joint.sides, joint.angle_deg)
-            section = fillet_section_mm2(joint.radius_mm, joint.angle_deg)
+            volume = fillet_volume_ml(length, of.radius_mm, joint.sides, joint.angle_deg)
+            section = fillet_section_mm2(of.radius_mm, joint.angle_deg)
             if joint.glue_mm:
                 volume += glue_line_ml(length * joint.panel_thickness_mm / 1000, joint.glue_mm, joint.squeeze_out)
             return section, volume
@@ -249,7 +282,7 @@ def _paste_volume(joint: Joint) -> tuple[float, float]:
             return width * depth, gap_ml(width, depth, length)
         case "bedding":
             return width * depth, bedding_ml(length * width / 1000, depth)
-    return 0.0, joint.hole_count * hole_ml(joint.diameter_mm, depth)
+    return 0.0, of.hole_count * hole_ml(of.diameter_mm, depth)
 
 
 def _check_corner_at(path: str, joint: Joint, say: Say) -> None:
@@ -266,11 +299,12 @@ def _check_corner(joint: Joint) -> None:
             f"faces at {joint.angle_deg:g}° lie on one another: choose a glue line, or type the angle between them",
             "angle_deg",
         )
-    leg = max(fillet_leg_mm(joint.radius_mm, angle) for angle in angles)
+    radius = sized(joint).radius_mm
+    leg = max(fillet_leg_mm(radius, angle) for angle in angles)
     if joint.face_mm and leg > joint.face_mm:
         most = min(radius_for_leg_mm(joint.face_mm, angle) for angle in angles)
         raise OutOfRange(
-            f"R {{={joint.radius_mm:g} mm}} reaches {{={leg:.0f} mm}} along a face, and the narrower is "
+            f"R {{={radius:g} mm}} reaches {{={leg:.0f} mm}} along a face, and the narrower is "
             f"{{={joint.face_mm:g} mm}}: R {{={floor(most + 1e-6)} mm}} at most",
             "radius_mm",
         )
@@ -301,7 +335,7 @@ def _recipe(joint: Joint, fillers: Mapping[str, LearnedFiller]) -> tuple[Recipe,
 
 def _tabs(path: str, joint: Joint, job: JobSpec, mix: Mix, flat: bool, say: Say) -> Iterator[LaidTab]:
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
-    beneath, radius = 0.0, 0.0 if flat else joint.radius_mm
+    beneath, radius = 0.0, 0.0 if flat else sized(joint).radius_mm
     angle = 180.0 if flat else joint.angle_deg
     for number, strip in enumerate(joint.tabs):
         at = f"{path}.tabs.{number}"
@@ -313,7 +347,7 @@ def _tabs(path: str, joint: Joint, job: JobSpec, mix: Mix, flat: bool, say: Say)
             say(f"{at}.width_mm", f"type the width of strip {number + 1}", False)
             continue
         try:
-            yield (tab := _tab(joint, job, mix, strip, fabric, radius, angle, beneath))
+            yield (tab := _tab(joint, job, mix, strip, strip.width_mm, fabric, radius, angle, beneath))
         except LayupError as error:
             say(f"{at}.{error.path or 'width_mm'}", f"strip {number + 1} {error.message}", True)
             continue
@@ -326,31 +360,33 @@ def _tab(
     job: JobSpec,
     mix: Mix,
     strip: TabStrip,
+    wide_mm: float,
     fabric: Fabric,
     radius: float,
     angle: float,
     beneath: float,
 ) -> LaidTab:
     if flat := angle == 180:
-        laid = lay_strip(strip.width_mm, 1.0, 180.0)
+        laid = lay_strip(wide_mm, 1.0, 180.0)
     else:
         laid = min(
-            (lay_strip(strip.width_mm, radius, side, beneath) for side in side_angles_deg(angle, joint.sides)),
+            (lay_strip(wide_mm, radius, side, beneath) for side in side_angles_deg(angle, joint.sides)),
             key=lambda one: one.flat_mm,
         )
     if joint.face_mm and laid.end_mm > joint.face_mm and not flat:
         raise OutOfRange(
             f"ends {{={laid.end_mm:.0f} mm}} from the corner, and the face is {{={joint.face_mm:g} mm}} wide"
         )
-    if strip.width_mm > fabric.roll_width_mm:
+    if wide_mm > fabric.roll_width_mm:
         raise OutOfRange(f"is wider than {fabric.name} comes, {{={fabric.roll_width_mm:g} mm}}")
-    pieces, piece_m = lengths_laid(joint.length_m, joint.tab_piece_m, joint.tab_overlap)
-    area = pieces * piece_m * strip.width_mm / 1000 * joint.sides
+    pieces, piece_m = lengths_laid(sized(joint).length_m, joint.tab_piece_m, joint.tab_overlap)
+    area = pieces * piece_m * wide_mm / 1000 * joint.sides
     found = fibre_weight_fraction(fabric, "simple", job.practice.resin_content)
     held = resin_areal_weight_gsm(fabric.areal_weight_gsm, found.value)
     resin_g = held * area
     return LaidTab(
         strip=strip,
+        width_mm=wide_mm,
         fabric=fabric,
         laid=laid,
         area_m2=area,
@@ -368,37 +404,39 @@ def _tab(
 
 def _wet_out_m2(joint: Joint, flat: bool, tabs: tuple[LaidTab, ...]) -> float:
     """Bare faces that are brushed with plain resin first, of one joint: to where the widest strip or the paste ends."""
+    of = sized(joint)
     if joint.kind == "holes":
         return 0.0
     if joint.kind != "corner":
         each = {
-            "glue line": 2 * (joint.width_mm or 0),
+            "glue line": 2 * of.width_mm,
             "scarf": 2 * scarf_face_mm(joint.panel_thickness_mm, joint.slope),
-            "gap": 2 * (joint.depth_mm or 0),
-            "bedding": 2 * (joint.width_mm or 0),
+            "gap": 2 * of.depth_mm,
+            "bedding": 2 * of.width_mm,
         }[joint.kind]
-        return each * joint.length_m / 1000
+        return each * of.length_m / 1000
     ends = [tab.laid.end_mm for tab in tabs]
     across = 0.0
     for angle in side_angles_deg(joint.angle_deg, joint.sides):
-        leg = 0.0 if flat else fillet_leg_mm(joint.radius_mm, angle)
+        leg = 0.0 if flat else fillet_leg_mm(of.radius_mm, angle)
         across += 2 * (max([leg, *ends]) + BRUSHED_PAST_MM)
     if joint.glue_mm:
         across += 2 * joint.panel_thickness_mm
-    return across * joint.length_m / 1000
+    return across * of.length_m / 1000
 
 
 def paste_minutes(joint: Joint, hands: int) -> float:
     """How long the paste of one joint takes to apply, min (memory; the log corrects it)."""
+    of = sized(joint)
     match joint.kind:
         case "corner":
-            minutes = joint.length_m * joint.sides / FILLET_M_PER_MIN
+            minutes = of.length_m * joint.sides / FILLET_M_PER_MIN
         case "holes":
-            minutes = joint.hole_count / HOLES_PER_MIN
+            minutes = of.hole_count / HOLES_PER_MIN
         case "bedding":
-            minutes = joint.length_m * joint.width_mm / 1000 * BEDDING_MIN_PER_M2
+            minutes = of.length_m * of.width_mm / 1000 * BEDDING_MIN_PER_M2
         case _:
-            minutes = joint.length_m / GLUE_M_PER_MIN
+            minutes = of.length_m / GLUE_M_PER_MIN
     return max(minutes, 0.5) / hands
 
 
@@ -459,11 +497,11 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
             ),
         )
     for number, tab in enumerate(planned.tabs, 1):
-        waits = ""
+        waits: Waits = ""
         if number == 1 and planned.paste and job.practice.tabbing == "cured and sanded":
             waits = "to be sanded"
         yield Work(
-            f"strip {number}, {tab.fabric.name}, {size('size', tab.strip.width_mm)} wide",
+            f"strip {number}, {tab.fabric.name}, {size('size', tab.width_mm)} wide",
             joint.id,
             tab.strip.id,
             tab.resin_g + tab.mopped_off_g,
@@ -478,4 +516,5 @@ def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
 
 def stirred_for(planned: PlannedJoint, resin_g: float) -> Paste:
     """What so much of a joint's mixed resin makes, stirred by its recipe."""
-    return paste_from_resin(resin_g, planned.paste.recipe, planned.paste.resin_g / planned.paste.resin_ml)
+    paste = known(planned.paste)
+    return paste_from_resin(resin_g, paste.recipe, paste.resin_g / paste.resin_ml)

@@ -64,7 +64,7 @@ def recipe_for(
         helper = (fillers or {}).get(filler.helper_id)
         if helper is None:
             raise OutOfRange(f"{filler.name} does not stand by itself: put {filler.helper_id} beside it")
-        parts.append(Stirred(helper, filler.helper_parts))
+        parts.append(Stirred(helper, filler.helper_parts or 0.0))
     found = tuple(part for part in parts if part.parts > 0)
     solids = solids_by_volume(found)
     if solids > MOST_SOLIDS_BY_VOLUME:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from math import sqrt
 
-from layup.errors import Missing
+from layup.errors import Missing, known
 from layup.job import Part, Ply, PlyStrips
 from layup.laminate.measures import Measured, patch_extra_mm
 from layup.laminate.overlap import overlap_for_layers, strips_for
@@ -38,13 +38,13 @@ def flat_sizes(part: Part, place: int, measured: Measured) -> Iterator[tuple[flo
     ply = part.plies[place]
     if part.shape.kind == "patch":
         wider = 2 * extra_mm(part, place)
-        sides = sorted((part.shape.length_m, part.shape.width_m), reverse=True)
-        yield sides[0] * 1000 + wider, sides[1] * 1000 + wider
+        long, wide = sorted((known(part.shape.length_m), known(part.shape.width_m)), reverse=True)
+        yield long * 1000 + wider, wide * 1000 + wider
         return
     partial = band_of(part, ply) if ply.band_id else ply.over
     if partial is not None and partial.width_m and partial.length_m:
-        sides = sorted((partial.length_m, partial.width_m), reverse=True)
-        yield sides[0] * 1000 + 2 * ply.extra_mm, sides[1] * 1000 + 2 * ply.extra_mm
+        long, wide = sorted((partial.length_m, partial.width_m), reverse=True)
+        yield long * 1000 + 2 * ply.extra_mm, wide * 1000 + 2 * ply.extra_mm
         return
     # A surface that curves two ways is longer each way by the root of what it gains.
     grown = sqrt(part.developed_area_factor) * 1000
@@ -61,6 +61,7 @@ def overlap_of(strips: PlyStrips) -> float:
 
 def strips_laid(part: Part, place: int, measured: Measured) -> Iterator[tuple[int, float]]:
     """(count, length in mm) of the strips a ply is laid in, one flat piece after the other, along its longer run."""
-    strips = part.plies[place].strips
+    strips = known(part.plies[place].strips)
+    wide_m = known(strips.width_m)
     for length_mm, width_mm in flat_sizes(part, place, measured):
-        yield strips_for(length_mm / 1000, strips.width_m, overlap_of(strips)), width_mm
+        yield strips_for(length_mm / 1000, wide_m, overlap_of(strips)), width_mm

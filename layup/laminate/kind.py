@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping
 from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import JobSpec
 from layup.kind import Draft, KindOfWork, Mixes, Products, Sheet
+from layup.laminate.outcome import PartResult
 from layup.laminate.parts import Parts, first_wet_out, plan_parts
 from layup.laminate.pieces import piece_count, pieces_of_parts
 from layup.laminate.preparation import lines_of_parts
@@ -29,14 +30,14 @@ class Laminate(KindOfWork):
     def weigh(self, job: JobSpec, products: Products, draft: Draft) -> None:
         draft.found[self.key] = plan_parts(job, products, draft)
 
-    def results(self, mixes: Mixes, draft: Draft):
+    def results(self, mixes: Mixes, draft: Draft) -> tuple[PartResult, ...]:
         return draft.found[self.key].parts
 
     def wet_limits(self, owner_id: str, mixes: Mixes, room_c: float, draft: Draft) -> tuple[WetLimit, ...]:
         found: Parts = draft.found[self.key]
         part = next((part for part in found.parts if part.id == owner_id), None)
         mix = mixes.get(found.use_ids[owner_id]) if part else None
-        return wet_limits(part, mix, room_c) if mix else ()
+        return wet_limits(part, mix, room_c) if part and mix else ()
 
     def headline(self, step: Step, plan: Plan, scales: Scales) -> str:
         if step == "measure":

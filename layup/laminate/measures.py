@@ -1,8 +1,7 @@
 """What a shape comes to: its area, its edge, how it lies flat with its dimensions, and the rule it was taken by."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
-from math import cos, hypot, pi, sin
+from math import cos, hypot, pi, sin, sqrt
 
 from layup.errors import Missing, OutOfRange
 from layup.laminate.areas import (
@@ -97,12 +96,34 @@ def asked_for(shape: Shape) -> list[tuple[str, str]]:
 
 
 def measure(shape: Shape) -> Measured:
-    """Measure a shape that has all its measures. Raises OutOfRange, at the shape's own field, where they cannot be.
+    """Measure a shape. Raises Missing where a measure is, OutOfRange, at the shape's own field, where they cannot be.
 
     >>> round(measure(Disc(diameter_m=1.35)).area_m2, 3)
     1.431
     """
-    return _MEASURES[shape.kind](shape)
+    match shape:
+        case Rectangle(width_m=float(width), length_m=float(length)):
+            return _rectangle(width, length)
+        case Trapezoid(side_a_m=float(a), side_b_m=float(b), height_m=float(height)):
+            return _trapezoid(a, b, height)
+        case Triangle(base_m=float(base), height_m=float(height)):
+            return _triangle(base, height)
+        case Disc(diameter_m=float(diameter)):
+            return _disc(diameter)
+        case CylinderSkin(diameter_m=float(diameter), length_m=float(length)):
+            return _cylinder(diameter, length, shape.around)
+        case FrustumSkin(diameter_a_m=float(a), diameter_b_m=float(b), height_m=float(height)):
+            return _frustum(a, b, height)
+        case Strips(width_m=float(width), length_m=float(length)):
+            return _strip(width, length, shape.sides)
+        case TypedArea(area_m2=float(area)):
+            return _typed(area)
+        case Patch(width_m=float(width), length_m=float(length), depth_mm=float(depth)):
+            return _patch(width, length, ground_m=shape.taper * depth / 1000)
+        case Girths() if not asked_for(shape):
+            return _girths([(station.at_m or 0.0, station.girth_m or 0.0) for station in shape.stations])
+    field, message = asked_for(shape)[0]
+    raise Missing(message, field)
 
 
 def _box(width: float, height: float, x: float = 0, y: float = 0) -> tuple[Point, ...]:
@@ -120,16 +141,14 @@ def _sides(across: str, across_m: float, down: str, down_m: float) -> tuple[Dime
     )
 
 
-def _rectangle(shape: Rectangle) -> Measured:
-    w, length = shape.width_m, shape.length_m
+def _rectangle(w: float, length: float) -> Measured:
     # The long way lies across, as a drawing would have it.
     across, down = (("length_m", length), ("width_m", w)) if length >= w else (("width_m", w), ("length_m", length))
     box = _box(across[1], down[1])
     return Measured(rectangle_area_m2(w, length), 2 * (w + length), (box,), _sides(*across, *down), "width × length")
 
 
-def _trapezoid(shape: Trapezoid) -> Measured:
-    a, b, h = shape.side_a_m, shape.side_b_m, shape.height_m
+def _trapezoid(a: float, b: float, h: float) -> Measured:
     wide = max(a, b)
     points = ((wide - a) / 2, 0.0), ((wide + a) / 2, 0.0), ((wide + b) / 2, h), ((wide - b) / 2, h)
     dimensions = (
@@ -140,15 +159,13 @@ def _trapezoid(shape: Trapezoid) -> Measured:
     return Measured(trapezoid_area_m2(a, b, h), _edge(points), (points,), dimensions, "mean of the sides × distance")
 
 
-def _triangle(shape: Triangle) -> Measured:
-    b, h = shape.base_m, shape.height_m
+def _triangle(b: float, h: float) -> Measured:
     points = ((b / 2, 0.0), (b, h), (0.0, h))
     dimensions = Dimension("base_m", b, (0, h), (b, h)), Dimension("height_m", h, (b, 0), (b, h))
     return Measured(triangle_area_m2(b, h), _edge(points), (points,), dimensions, "half of base × height")
 
 
-def _disc(shape: Disc) -> Measured:
-    d = shape.diameter_m
+def _disc(d: float) -> Measured:
     points = tuple(
         (d / 2 + d / 2 * cos(2 * pi * n / _ARC_POINTS), d / 2 + d / 2 * sin(2 * pi * n / _ARC_POINTS))
         for n in range(_ARC_POINTS)
@@ -158,19 +175,18 @@ def _disc(shape: Disc) -> Measured:
     )
 
 
-def _cylinder(shape: CylinderSkin) -> Measured:
-    round_m = pi * shape.diameter_m * shape.around
+def _cylinder(diameter: float, length: float, around: float) -> Measured:
+    round_m = pi * diameter * around
     dimensions = (
-        Dimension("length_m", shape.length_m, (0, round_m), (shape.length_m, round_m)),
-        Dimension("diameter_m", shape.diameter_m, (shape.length_m, 0), (shape.length_m, round_m)),
+        Dimension("length_m", length, (0, round_m), (length, round_m)),
+        Dimension("diameter_m", diameter, (length, 0), (length, round_m)),
     )
-    area = cylinder_skin_area_m2(shape.diameter_m, shape.length_m, shape.around)
-    box = _box(shape.length_m, round_m)
+    area = cylinder_skin_area_m2(diameter, length, around)
+    box = _box(length, round_m)
     return Measured(area, _edge(box), (box,), dimensions, "skin of a cylinder, unrolled")
 
 
-def _frustum(shape: FrustumSkin) -> Measured:
-    a, b, h = shape.diameter_a_m, shape.diameter_b_m, shape.height_m
+def _frustum(a: float, b: float, h: float) -> Measured:
     slant, area = frustum_slant_m(a, b, h), frustum_skin_area_m2(a, b, h)
     large, small = max(a, b), min(a, b)
     edge = pi * (a + b) + 2 * slant
@@ -193,17 +209,16 @@ def _frustum(shape: FrustumSkin) -> Measured:
     return Measured(area, edge, (points,), dimensions, "skin of a frustum, unrolled")
 
 
-def _strip(shape: Strips) -> Measured:
-    w, length, gap = shape.width_m, shape.length_m, shape.width_m * 0.35
-    pieces = tuple(_box(length, w, 0, n * (w + gap)) for n in range(shape.sides))
-    area = rectangle_area_m2(w, length) * shape.sides
-    rule = "width × length" + (f" × {shape.sides} sides" if shape.sides > 1 else "")
-    return Measured(area, 2 * (w + length) * shape.sides, pieces, _sides("length_m", length, "width_m", w), rule)
+def _strip(w: float, length: float, sides: int) -> Measured:
+    gap = w * 0.35
+    pieces = tuple(_box(length, w, 0, n * (w + gap)) for n in range(sides))
+    area = rectangle_area_m2(w, length) * sides
+    rule = "width × length" + (f" × {sides} sides" if sides > 1 else "")
+    return Measured(area, 2 * (w + length) * sides, pieces, _sides("length_m", length, "width_m", w), rule)
 
 
-def _girths(shape: Girths) -> Measured:
-    at = [station.at_m for station in shape.stations]
-    girths = [station.girth_m for station in shape.stations]
+def _girths(stations: list[Point]) -> Measured:
+    at, girths = [at for at, _ in stations], [girth for _, girth in stations]
     area, rule = girths_area_m2(at, girths)
     if area <= 0:
         raise OutOfRange("one girth at least is more than nought", "stations.0.girth_m")
@@ -217,18 +232,18 @@ def _girths(shape: Girths) -> Measured:
     return Measured(area, _edge(points), (points,), dimensions, f"girths at stations, {rule}'s rule")
 
 
-def _typed(shape: TypedArea) -> Measured:
-    side = shape.area_m2**0.5
-    return Measured(shape.area_m2, square_perimeter_m(shape.area_m2), (_box(side, side),), (), "as typed")
+def _typed(area: float) -> Measured:
+    side = sqrt(area)
+    return Measured(area, square_perimeter_m(area), (_box(side, side),), (), "as typed")
 
 
 def ground_mm(shape: Patch) -> float:
-    """How wide the ground is all round the hole, mm: the taper times the thickness.
+    """How wide the ground is all round the hole, mm: the taper times the thickness, nought while that is not typed.
 
     >>> ground_mm(Patch(depth_mm=4, taper=12))
     48.0
     """
-    return shape.taper * shape.depth_mm
+    return shape.taper * (shape.depth_mm or 0)
 
 
 def patch_extra_mm(shape: Patch, place: int, count: int) -> float:
@@ -241,32 +256,17 @@ def patch_extra_mm(shape: Patch, place: int, count: int) -> float:
     return shape.step_mm * steps
 
 
-def _patch(shape: Patch) -> Measured:
-    w, length, ground = shape.width_m, shape.length_m, ground_mm(shape) / 1000
+def _patch(w: float, length: float, ground_m: float) -> Measured:
     across, down = (("length_m", length), ("width_m", w)) if length >= w else (("width_m", w), ("length_m", length))
-    outer = _box(across[1] + 2 * ground, down[1] + 2 * ground)
-    hole = _box(across[1], down[1], ground, ground)
+    outer = _box(across[1] + 2 * ground_m, down[1] + 2 * ground_m)
+    hole = _box(across[1], down[1], ground_m, ground_m)
     dimensions = (
         Dimension(across[0], across[1], hole[3], hole[2]),
         Dimension(down[0], down[1], hole[1], hole[2]),
-        Dimension("taper", ground, (0, ground), (ground, ground)),
+        Dimension("taper", ground_m, (0, ground_m), (ground_m, ground_m)),
     )
-    area = grown_area_m2(rectangle_area_m2(w, length), 2 * (w + length), ground_mm(shape))
+    area = grown_area_m2(rectangle_area_m2(w, length), 2 * (w + length), 1000 * ground_m)
     return Measured(area, _edge(outer), (outer, hole), dimensions, "the hole with its ground all round")
-
-
-_MEASURES: dict[str, Callable[..., Measured]] = {
-    "rectangle": _rectangle,
-    "trapezoid": _trapezoid,
-    "triangle": _triangle,
-    "disc": _disc,
-    "cylinder": _cylinder,
-    "frustum": _frustum,
-    "strip": _strip,
-    "girths": _girths,
-    "area": _typed,
-    "patch": _patch,
-}
 
 
 def cut_out_area_m2(cut_out: CutOut) -> float | None:
@@ -299,7 +299,7 @@ def hole_pieces(cut_outs: tuple[CutOut, ...], measured: Measured) -> tuple[tuple
             r = hole.diameter_m / 2
             turns = (2 * pi * n / _ARC_POINTS for n in range(_ARC_POINTS))
             found.append(tuple((x + r * cos(t), y + r * sin(t)) for t in turns))
-        else:
+        elif hole.length_m is not None and hole.width_m is not None:
             found.append(_box(hole.length_m, hole.width_m, x - hole.length_m / 2, y - hole.width_m / 2))
     return tuple(found)
 

@@ -34,13 +34,13 @@ def _sold_by(fabrics: Iterable[Fabric], ounces: str, unit: str) -> Fabric | None
     return min(near, key=lambda pair: abs(pair[0] - typed), default=(0.0, None))[1]
 
 
-def _like(fabrics: Sequence[Fabric], weight_gsm: float, own_ids: Collection[str]) -> Fabric | None:
+def _like(fabrics: Sequence[Fabric], weight_gsm: float, own_ids: Collection[str]) -> Fabric:
     """The fabric nearest in weight, of the shop's own rolls where it has any."""
     own = [fabric for fabric in fabrics if fabric.id in own_ids]
-    return min(own or fabrics, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm), default=None)
+    return min(own or fabrics, key=lambda fabric: abs(fabric.areal_weight_gsm - weight_gsm))
 
 
-def _made_to_weight(like: Fabric, weight_gsm: float, sold_as: str = "", **changes) -> Fabric:
+def _made_to_weight(like: Fabric, weight_gsm: float, sold_as: str = "", **changes: object) -> Fabric:
     """A fabric like another, of a weight, by the name it is sold under: by its grams, or as it was typed."""
     name = kinds()[like.kind]["words"][0]
     weight_gsm = round(weight_gsm, 1)
@@ -66,9 +66,9 @@ def fabric_named(
     end: int,
 ) -> tuple[Fabric, str]:
     """The fabric of a kind, `fabrics` all of it, that a weight names, with what is to be said of it."""
-    base = _like(fabrics, 0, own_ids)
-    if base is None:
+    if not fabrics:
         raise Doubt(f"no {kinds()[kind]['meaning']} on the shelf", start, end)
+    base = _like(fabrics, 0, own_ids)
     if unit.lower() in THICK or (base.core_thickness_mm and not unit and number_of(weight) <= _THICKEST_BARE_CORE_MM):
         return _core_by_thickness(weight, unit.lower(), kind, fabrics, base, start, end), ""
     spelled = (unit or fabric_unit).lower().replace("2", "²")
@@ -109,10 +109,11 @@ def _core_by_thickness(
         )
     if not 0 < thickness_mm <= 200:
         raise Doubt("a core is up to {200 mm} thick", start, end)
-    like = min(fabrics, key=lambda fabric: abs(fabric.core_thickness_mm - thickness_mm))
-    if isclose(like.core_thickness_mm, thickness_mm, rel_tol=1e-3):
+    cores = ((fabric.core_thickness_mm, fabric) for fabric in fabrics if fabric.core_thickness_mm)
+    known_mm, like = min(cores, key=lambda core: abs(core[0] - thickness_mm))
+    if isclose(known_mm, thickness_mm, rel_tol=1e-3):
         return like
-    weight_gsm = like.areal_weight_gsm * thickness_mm / like.core_thickness_mm
+    weight_gsm = like.areal_weight_gsm * thickness_mm / known_mm
     if not 15 <= weight_gsm <= 2500:
         raise Doubt(f"no core of {{={thickness_mm:g} mm}} is known, and like {like.name} none is likely", start, end)
     return like.model_copy(
@@ -126,7 +127,7 @@ def _core_by_thickness(
     )
 
 
-def fabric_of_code(code: re.Match, fabrics: Sequence[Fabric], own_ids: Collection[str]) -> tuple[Fabric, str]:
+def fabric_of_code(code: re.Match[str], fabrics: Sequence[Fabric], own_ids: Collection[str]) -> tuple[Fabric, str]:
     """A four-digit trade name of a stitched combination is two weights (common practice)."""
     stitched_gsm = convert(float(code[1]), "oz/yd²", "g/m²")
     mat_gsm = convert(MAT_CODE_OZ_PER_FT2[code[2]], "oz/ft²", "g/m²")

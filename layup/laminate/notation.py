@@ -132,8 +132,7 @@ def _read_ply(
         return count, ply, note
     kind, rest_at = _read_kind(segment, rest_at, at)
     code = re.fullmatch(r"(\d\d)(\d\d)", head["weight"])
-    is_trade_code = bool(code and not head["unit"] and code[2] in MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax"))
-    if is_trade_code:
+    if code and not head["unit"] and code[2] in MAT_CODE_OZ_PER_FT2 and kind in ("", "combi", "biax"):
         fabric, note = fabric_of_code(code, fabrics, own_ids)
     else:
         if not kind:
@@ -156,7 +155,7 @@ def _read_ply(
         raise Doubt(str(doubt), at + words[0].start(), at + words[-1].end(), near) from doubt
 
 
-def _coat_gsm(head: re.Match, coat: str, scales: Scales, start: int, end: int) -> tuple[float, str]:
+def _coat_gsm(head: re.Match[str], coat: str, scales: Scales, start: int, end: int) -> tuple[float, str]:
     """What a coat weighs, g/m², and what is to be said of it: a film of fluid ounces over an area is weighed."""
     weight, unit = number_of(head["weight"]), (head["unit"] or "").lower()
     if unit in THICK:
@@ -201,7 +200,7 @@ def _spoken_kinds() -> str:
     return ", ".join(names[:-1]) + " or " + names[-1]
 
 
-def _words_from(segment: str, rest_at: int) -> list[re.Match]:
+def _words_from(segment: str, rest_at: int) -> list[re.Match[str]]:
     words = []
     for token in _TOKEN.finditer(segment, rest_at):
         if re.match(r"[\d±@+-]|psi\b", token[0], re.IGNORECASE):

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Sequence
 
+from layup.errors import known
 from layup.fabric_words import kinds
 from layup.laminate.quick_ply import INCH_MM, QuickPly, film_gsm
 from layup.materials import Fabric
@@ -64,11 +65,11 @@ def _of_what(ply: QuickPly, scales: Scales) -> list[str]:
             _coat_words(ply.coat.resin_gsm, scales) if by_ounces else f"{ply.coat.resin_gsm:g}",
             f"{ply.coat.kind} coat",
         ]
-    word = kinds()[ply.fabric.kind]["words"][0]
-    thickness_mm = ply.fabric.core_thickness_mm
-    if thickness_mm:
-        return [_thick(thickness_mm, scales), word]
-    return [_in_ounces(ply.fabric) if by_ounces else f"{ply.fabric.areal_weight_gsm:g}", word]
+    fabric = known(ply.fabric)
+    word = kinds()[fabric.kind]["words"][0]
+    if fabric.core_thickness_mm:
+        return [_thick(fabric.core_thickness_mm, scales), word]
+    return [_in_ounces(fabric) if by_ounces else f"{fabric.areal_weight_gsm:g}", word]
 
 
 def _coat_words(resin_gsm: float, scales: Scales) -> str:

@@ -3,6 +3,7 @@
 from typing import Literal
 
 from layup.architecture import Architecture
+from layup.job import Substrate
 from layup.materials import CoatKind, Fibre
 from layup.record import Record
 
@@ -63,7 +64,7 @@ class PartResult(Record):
 
     id: str
     name: str
-    substrate: str
+    substrate: Substrate
     count: int
     area_m2: float
     total_area_m2: float

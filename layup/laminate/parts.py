@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from layup.architecture import Architecture
-from layup.errors import LayupError
+from layup.errors import LayupError, known
 from layup.job import Coat, JobSpec, Part, ResinInUse
 from layup.kind import GONE, Draft, Products, Weighed
 from layup.laminate.ground import STEEP, WET_OUT_GSM
@@ -129,7 +129,7 @@ def _holes_m2(part: Part, path: str, measured: Measured | None, draft: Draft) ->
             draft.missing(f"{path}.cut_outs.{number}.{missing.path}", missing.message, "measure")
             whole = False
         else:
-            total += cut_out_area_m2(cut_out)
+            total += cut_out_area_m2(cut_out) or 0.0
     if whole and measured and total >= measured.area_m2 * part.developed_area_factor:
         draft.missing(f"{path}.cut_outs", "the holes are bigger than the part: check their measures", "measure")
         return None
@@ -163,7 +163,7 @@ def _part(
     laminate_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in left_in)
     reinforced_gsm = sum(ply.fibre_gsm + ply.resin_gsm for ply in whole)
     reinforced_mm = sum(ply.thickness_mm for ply in whole)
-    fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in whole)
+    fibre_mm = sum((ply.fibre_volume_fraction or 0.0) * ply.thickness_mm for ply in whole)
     wet_out_gsm = wet_out.resin_gsm if wet_out else drinks_gsm(part, plies)
     return PartResult(
         id=part.id,
@@ -198,7 +198,7 @@ def _part(
 def _area_words(part: Part, measured: Measured, holes_m2: float, scales: Scales) -> str:
     shape = part.shape
     words = measured.rule
-    if shape.kind == "rectangle":
+    if shape.kind == "rectangle" and shape.width_m and shape.length_m:
         words = f"{scales.number('length', shape.width_m)} × {scales.words('length', shape.length_m)}"
     if part.developed_area_factor != 1:
         words += f" × {scales.written(part.developed_area_factor)} for its curve"
@@ -244,7 +244,7 @@ def _part_works(
     for number, ply in enumerate(plies, 1):
         if ply is wet_out or not use_ids[ply.id]:
             continue
-        each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(fabric_of[ply.id])
+        each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(known(fabric_of[ply.id]))
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = (ply.resin_g + ply.mopped_off_g) * (1 + steep.runs_off)
         waits = _waits(ply, next((work for work in reversed(works) if work.item_id), None), job.practice.plies)

@@ -2,7 +2,7 @@
 
 from math import isclose
 
-from layup.errors import OutOfRange
+from layup.errors import OutOfRange, known
 from layup.job import Part, Ply, Practice
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
 from layup.laminate.footprint import band_of, extra_mm, overlap_of, strips_laid
@@ -46,7 +46,7 @@ def ply_result(
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
     fibre = fabric.areal_weight_gsm
     fraction, source, mopped_share = _fraction(part, ply, fabric, practice)
-    held = fabric.resin_taken_gsm if fraction is None else resin_areal_weight_gsm(fibre, fraction)
+    held = known(fabric.resin_taken_gsm) if fraction is None else resin_areal_weight_gsm(fibre, fraction)
     density = fibre_density_g_per_cm3(fabric)
     thick = fabric.core_thickness_mm if fabric.core_thickness_mm else thickness_mm(fibre, held, density, cured)
     return PlyResult(
@@ -80,7 +80,7 @@ def ply_result(
 def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, resin: ResinSystem | None) -> PlyResult:
     """What a coat comes to. A wet-out coat is drunk by what lies under it and builds no thickness (memory)."""
     ply = part.plies[place]
-    coat = ply.coat
+    coat = known(ply.coat)
     extra = extra_mm(part, place)
     area = _area_m2(part, ply, measured, extra, holes_m2)
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
@@ -114,7 +114,7 @@ def _area_m2(part: Part, ply: Ply, measured: Measured, extra: float, holes_m2: f
         edge = 2 * (partial.width_m + partial.length_m)
         return grown_area_m2(rectangle_area_m2(partial.width_m, partial.length_m), edge, extra)
     if part.shape.kind == "patch":
-        width, length = part.shape.width_m, part.shape.length_m
+        width, length = known(part.shape.width_m), known(part.shape.length_m)
         return grown_area_m2(rectangle_area_m2(width, length), 2 * (width + length), extra)
     return net_area_m2(part, measured, extra, holes_m2)
 

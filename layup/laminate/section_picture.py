@@ -56,7 +56,9 @@ def _ply(ply: PlyResult, top: float, tall: float, label: float, scales: Scales) 
     yield Shape("text", (RIGHT + 40, label + 15), resin, colour=SOFT, size=12.5)
 
 
-def hatching(wide: float, tall: float, strokes: tuple[Segment, ...], box: tuple[float, float, float, float]):
+def hatching(
+    wide: float, tall: float, strokes: tuple[Segment, ...], box: tuple[float, float, float, float]
+) -> Iterator[Segment]:
     """The strokes of a tile laid over a box (left, top, width, height), cut off at its edges.
 
     >>> list(hatching(10, 10, ((0, 5, 10, 5),), (0, 0, 15, 10)))

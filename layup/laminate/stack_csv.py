@@ -4,7 +4,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from layup.csv_cells import csv_number, csv_text, read_rows
-from layup.errors import OutOfRange, Unreadable
+from layup.errors import OutOfRange, Unreadable, known
 from layup.job import MOST_PLIES
 from layup.laminate.notation import parse_line
 from layup.laminate.notation_written import quick_words
@@ -56,7 +56,8 @@ def write_stack(plies: Sequence[QuickPly], scales: Scales = METRIC) -> str:
         if ply.coat:
             of_what = (f"{ply.coat.kind} coat", ply.coat.resin_gsm, f"{ply.coat.kind} coat")
         else:
-            of_what = (ply.fabric.name, ply.fabric.areal_weight_gsm, ply.fabric.kind)
+            fabric = known(ply.fabric)
+            of_what = (fabric.name, fabric.areal_weight_gsm, fabric.kind)
         name, weight_gsm, kind = of_what
         share = None if ply.fibre_weight_fraction is None else 100 * ply.fibre_weight_fraction
         numbers = [

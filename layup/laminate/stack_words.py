@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Sequence
 from uuid import uuid4
 
-from layup.job import JobSpec, Part, Ply
+from layup.job import Coat, JobSpec, Part, Ply
 from layup.laminate.quick_ply import QuickPly
 from layup.materials import Fabric
 
@@ -36,23 +36,23 @@ def _plies(part: Part, written: Sequence[QuickPly]) -> tuple[Ply, ...]:
         left.setdefault(_stuff(ply.fabric_id, ply.coat), []).append(ply)
     bands = {band.name: band.id for band in part.bands}
     plies = []
-    for ply in written:
-        fabric_id = ply.fabric.id if ply.fabric else ""
-        alike = left.get(_stuff(fabric_id, ply.coat))
-        old = alike.pop(0) if alike else Ply(id=uuid4().hex[:12], fabric_id=fabric_id, coat=ply.coat)
+    for quick in written:
+        fabric_id = quick.fabric.id if quick.fabric else ""
+        alike = left.get(_stuff(fabric_id, quick.coat))
+        old = alike.pop(0) if alike else Ply(id=uuid4().hex[:12], fabric_id=fabric_id, coat=quick.coat)
         kept = {"use_id": old.coat.use_id} if old.coat else {}
         said = {
-            "coat": ply.coat and ply.coat.model_copy(update=kept),
-            "angle": ply.angle,
-            "extra_mm": ply.extra_mm,
-            "fibre_weight_fraction": ply.fibre_weight_fraction,
-            "band_id": bands.get(ply.strip, ""),
+            "coat": quick.coat and quick.coat.model_copy(update=kept),
+            "angle": quick.angle,
+            "extra_mm": quick.extra_mm,
+            "fibre_weight_fraction": quick.fibre_weight_fraction,
+            "band_id": bands.get(quick.strip, ""),
         }
         plies.append(old.model_copy(update=said))
     return tuple(plies)
 
 
-def _stuff(fabric_id: str, coat) -> str:
+def _stuff(fabric_id: str, coat: Coat | None) -> str:
     return f"coat {coat.kind}" if coat else fabric_id
 
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from layup.architecture import TABLE_SOURCE, Architecture, Fraction
+from layup.architecture import TABLE_SOURCE, Fraction
 from layup.errors import Missing, OutOfRange
 from layup.job import Process, ResinContent, Surface
 from layup.materials import FIBRE_DENSITY_G_PER_CM3, Fabric
@@ -60,8 +60,7 @@ def fibre_weight_fraction(
 
 
 def _row(fabric: Fabric) -> Fraction:
-    if fabric.architecture is Architecture.COMBINATION:
-        share = fabric.mat_share
+    if (share := fabric.mat_share) is not None:
         return Fraction(0.46 - 0.18 * share, 0.35 - 0.11 * share, 0.56 - 0.22 * share, TABLE_SOURCE)
     if fabric.fibre == "carbon" and fabric.build.woven:
         return _CARBON_CLOTH

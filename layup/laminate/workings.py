@@ -9,17 +9,18 @@ from layup.laminate.parts import coat_use
 from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
 from layup.laminate.weights import fibre_density_g_per_cm3
 from layup.materials import ResinSystem
-from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, known, sum_of, symbol
+from layup.shapes import Girths
+from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Row, Write, Written, known, sum_of, symbol
 
 
-def _area(bench: Bench, part_id: str):
+def _area(bench: Bench, part_id: str) -> Written:
     if not part_id:
         rows = [(part.name or "part", part.total_area_m2, f"area:{part.id}") for part in bench.plan.parts]
         total = sum(part.total_area_m2 for part in bench.plan.parts)
         return sum_of("To cover", rows, "m²", total, "Every part, all its copies. Exact.")
     result = bench.part(part_id)
     part = next(part for part in bench.job.parts if part.id == part_id)
-    givens = [
+    givens: list[Row] = [
         ("A", result.area_rule, result.outline_m2, "m²", WORKED_OUT, f"outline:{part_id}"),
         ("k", "gained by curving two ways", part.developed_area_factor, "", TYPED),
         ("P", "edge", result.perimeter_m, "m", WORKED_OUT),
@@ -34,7 +35,7 @@ def _area(bench: Bench, part_id: str):
     return "Area of this part", formula, used, result.total_area_m2, "m²", "Exact for a straight edge."
 
 
-def _outline(bench: Bench, part_id: str):
+def _outline(bench: Bench, part_id: str) -> Written:
     """The area of the outline alone, by the formula of its shape."""
     result = bench.part(part_id)
     shape = next(part.shape for part in bench.job.parts if part.id == part_id)
@@ -46,17 +47,18 @@ def _outline(bench: Bench, part_id: str):
     return "Area of the outline", formula, givens, result.outline_m2, "m²", f"By {result.area_rule}. Exact geometry."
 
 
-def _girths_formula(shape):
-    stations = shape.stations
-    givens = [(symbol(n), f"girth at {s.at_m:g} m", s.girth_m, "m", TYPED) for n, s in enumerate(stations)]
-    if girths_area_m2([s.at_m for s in stations], [s.girth_m for s in stations])[1] == "Simpson":
-        weights = [1, *(4 if n % 2 else 2 for n in range(1, len(stations) - 1)), 1]
+def _girths_formula(shape: Girths) -> tuple[str, list[Row]]:
+    at = [station.at_m or 0.0 for station in shape.stations]
+    girths = [station.girth_m or 0.0 for station in shape.stations]
+    givens: list[Row] = [
+        (symbol(n), f"girth at {x:g} m", girth, "m", TYPED) for n, (x, girth) in enumerate(zip(at, girths, strict=True))
+    ]
+    if girths_area_m2(at, girths)[1] == "Simpson":
+        weights = [1, *(4 if n % 2 else 2 for n in range(1, len(at) - 1)), 1]
         terms = " + ".join(f"{w} × {symbol(n)}" for n, w in enumerate(weights))
-        spacing = stations[1].at_m - stations[0].at_m
+        spacing = at[1] - at[0]
         return f"({terms}) × o ÷ 3", [*givens, ("o", "spacing", spacing, "m", TYPED)]
-    terms = " + ".join(
-        f"({symbol(n)} + {symbol(n + 1)}) ÷ 2 × {b.at_m - a.at_m:.6g}" for n, (a, b) in enumerate(pairwise(stations))
-    )
+    terms = " + ".join(f"({symbol(n)} + {symbol(n + 1)}) ÷ 2 × {b - a:.6g}" for n, (a, b) in enumerate(pairwise(at)))
     return terms, givens
 
 
@@ -84,7 +86,7 @@ _OUTLINES = {
 }
 
 
-def _thickness(bench: Bench, part_id: str):
+def _thickness(bench: Bench, part_id: str) -> Written:
     part = bench.part(part_id)
     rows = [
         (f"ply {at}, {ply.name}", ply.thickness_mm, f"ply_thickness:{ply.id}")
@@ -95,7 +97,7 @@ def _thickness(bench: Bench, part_id: str):
     return sum_of("Thickness", rows, "mm", part.thickness_mm, rule)
 
 
-def _ply_thickness(bench: Bench, ply_id: str):
+def _ply_thickness(bench: Bench, ply_id: str) -> Written:
     ply, resin = bench.ply(ply_id), _resin_of(bench, ply_id)
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
     source = str(resin.sources.get("cured_density_g_per_cm3", MEMORY)) if resin else MEMORY
@@ -125,10 +127,10 @@ def _resin_of(bench: Bench, ply_id: str) -> ResinSystem | None:
     """What a ply or coat is worked out with; its part's resin stands in for that of a gel coat of no resin in use."""
     part, ply = next((part, ply) for part in bench.job.parts for ply in part.plies if ply.id == ply_id)
     use = (coat_use(bench.job, part, ply.coat) if ply.coat else None) or bench.job.use_of(part.use_id)
-    return bench.of(use.id).resin
+    return bench.of(known(use).id).resin
 
 
-def _ply_resin(bench: Bench, ply_id: str):
+def _ply_resin(bench: Bench, ply_id: str) -> Written:
     ply = bench.ply(ply_id)
     count = next(part.count for part in bench.plan.parts if any(p.id == ply_id for p in part.plies))
     area = ("A", "area of this ply, overlaps counted", ply.area_m2, "m²", WORKED_OUT)
@@ -147,7 +149,7 @@ def _ply_resin(bench: Bench, ply_id: str):
     return f"Resin in {ply.name}", "W × A × (1 − y) ÷ y × n", givens, ply.resin_g * count, "g", rule
 
 
-def _laminate(bench: Bench, part_id: str):
+def _laminate(bench: Bench, part_id: str) -> Written:
     part = bench.part(part_id)
     rows = [
         (f"ply {at}, {ply.name}", ply.fibre_gsm + ply.resin_gsm)
@@ -157,7 +159,7 @@ def _laminate(bench: Bench, part_id: str):
     return sum_of("Laminate", rows, "g/m²", part.laminate_gsm, "Fibre and resin of each ply.")
 
 
-def _fibre_share(bench: Bench, part_id: str):
+def _fibre_share(bench: Bench, part_id: str) -> Written:
     part = bench.part(part_id)
     plies = [ply for ply in part.plies if ply.fibre_weight_fraction is not None]
     fibre = sum(ply.fibre_gsm for ply in plies)
@@ -175,10 +177,10 @@ def _fibre_share(bench: Bench, part_id: str):
     return "Fibre by weight", "100 × W ÷ L", givens, 100 * known(part.fibre_weight_fraction), "%", rule
 
 
-def _fibre_volume(bench: Bench, part_id: str):
+def _fibre_volume(bench: Bench, part_id: str) -> Written:
     part = bench.part(part_id)
     plies = [ply for ply in part.plies if ply.fibre_weight_fraction is not None]
-    fibre_mm = sum(ply.fibre_volume_fraction * ply.thickness_mm for ply in plies)
+    fibre_mm = sum((ply.fibre_volume_fraction or 0.0) * ply.thickness_mm for ply in plies)
     givens = [
         ("V", "fibre alone, by its weight over its density", fibre_mm, "mm", WORKED_OUT),
         ("t", "thickness of the plies that reinforce", sum(ply.thickness_mm for ply in plies), "mm", WORKED_OUT),
@@ -187,7 +189,7 @@ def _fibre_volume(bench: Bench, part_id: str):
     return "Fibre by volume", "100 × V ÷ t", givens, 100 * known(part.fibre_volume_fraction), "%", rule
 
 
-def _weight(bench: Bench, part_id: str):
+def _weight(bench: Bench, part_id: str) -> Written:
     part = bench.part(part_id)
     rows = [("fibre", part.fibre_g), ("resin in the plies", part.resin_in_plies_g)]
     coats_g = part.weight_g - part.fibre_g - part.resin_in_plies_g

@@ -3,6 +3,7 @@
 import tomllib
 from functools import cache
 from importlib.resources import files
+from typing import Any
 
 from layup.shelf import Library
 
@@ -15,7 +16,7 @@ def generic(*, in_ounces: bool = False) -> Library:
     >>> generic().fabrics[1].name, generic(in_ounces=True).fabrics[1].name
     ('450 chopped mat', '1.5 oz chopped mat')
     """
-    read = {}
+    read: dict[str, Any] = {}
     for name in ("fabrics", "resins", "fillers", "coats", "equipment"):
         read |= tomllib.loads(files("layup.library").joinpath(f"{name}.toml").read_text(encoding="utf-8"))
     for material in (*read["fabrics"], *read["consumables"]):

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import partial
-from typing import Literal
+from typing import Any, Literal
 
 import segno
 from reportlab.lib.pagesizes import A4, LETTER
@@ -290,7 +290,7 @@ def beside(cells: Sequence[Flowable | Sequence[Flowable]], widths: Sequence[floa
     )
 
 
-def _no_padding() -> list[tuple]:
+def _no_padding() -> list[tuple[Any, ...]]:
     return [(f"{side}PADDING", (0, 0), (-1, -1), 0) for side in ("LEFT", "RIGHT", "TOP", "BOTTOM")]
 
 

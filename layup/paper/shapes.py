@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, TypeVar
 from xml.sax.saxutils import escape, quoteattr
 
 from reportlab.lib.colors import HexColor
@@ -12,6 +12,10 @@ from layup.paper.face import BOLD, PLAIN, draw_words, width_of
 
 INK, SOFT = "#12252B", "#4E6168"
 FACE_NAMES = "Archivo, Helvetica, Arial, sans-serif"
+
+
+T = TypeVar("T")
+Anchor = Literal["start", "middle", "end"]
 
 
 @dataclass(frozen=True)
@@ -29,7 +33,7 @@ class Shape:
     size: float = 9.0
     bold: bool = False
     dashed: bool = False
-    anchor: Literal["start", "middle", "end"] = "start"
+    anchor: Anchor = "start"
     thick: float = 0.6
     id: str = ""
 
@@ -82,7 +86,7 @@ def _as_svg(shape: Shape) -> str:
     return f'<polygon points="{path}" {edge}{named}/>'
 
 
-def _fours(points: Sequence) -> list[Sequence]:
+def _fours(points: Sequence[T]) -> list[Sequence[T]]:
     return [points[at : at + 4] for at in range(0, len(points), 4)]
 
 

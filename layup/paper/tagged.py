@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
+from typing import Any, BinaryIO
 
 from reportlab.lib.units import mm
 from reportlab.pdfbase.pdfdoc import PDFArray, PDFDictionary, PDFName, PDFObjectReference, PDFString
@@ -68,10 +69,11 @@ class _Structure:
 class TaggedCanvas(Canvas):
     """A canvas that tags what is drawn, and numbers its pages at the foot when all of them are there."""
 
-    def __init__(self, out, *, foot: tuple[str, str] | None = None, **more):
+    def __init__(self, out: BinaryIO, *, foot: tuple[str, str] | None = None, **more: Any) -> None:
         """`foot` is what the print is of, and its edition; none where its cards say so themselves."""
         super().__init__(out, **more)
-        self._foot, self._whole, self._structure = foot, [], _Structure()
+        self._foot, self._structure = foot, _Structure()
+        self._whole: list[dict[str, Any]] = []
 
     @contextmanager
     def marked(self, element: Element) -> Iterator[None]:
@@ -108,7 +110,7 @@ class TaggedCanvas(Canvas):
             self.__dict__.update(page)
             if self._foot:
                 with self.unread():
-                    self._write_foot(f"page {number} of {len(whole)}")
+                    self._write_foot(*self._foot, f"page {number} of {len(whole)}")
             super().showPage()
             written = self._doc.Pages.pages[-1]
             # The library's pages know no such keys, and leave out what they do not know.
@@ -121,9 +123,8 @@ class TaggedCanvas(Canvas):
     def _code_is_begun(self) -> bool:
         return bool(self._structure.pages[-1]) or not self._whole
 
-    def _write_foot(self, numbered: str) -> None:
+    def _write_foot(self, name: str, edition: str, numbered: str) -> None:
         self.setFillGray(0)
-        name, edition = self._foot
         left = self._pagesize[0] - MARGIN - width_of(numbered, PLAIN, FOOT_SIZE)
         draw_words(self, left, FOOT_UP, numbered, PLAIN, FOOT_SIZE)
         told = f"{name}   {edition}"

@@ -2,7 +2,8 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property, lru_cache, partial
+from typing import Any
 
 from layup.chemistry.blend import shares_in_hand
 from layup.chemistry.catalyst import DoseVerdict
@@ -11,9 +12,9 @@ from layup.chemistry.gel import catalysed_gel_min
 from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
 from layup.equipment import Vessel, usual_width_mm
-from layup.errors import LayupError, Missing, OutOfRange
+from layup.errors import LayupError, Missing, OutOfRange, known
 from layup.heat.heat_fit import catalysed_peak_c
-from layup.heat.pot_heat import HeatOf, full_heat, stands_as_g, stated_pot
+from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec, ResinInUse
 from layup.marks import round_to
 from layup.materials import Hardener, ResinSystem
@@ -61,8 +62,7 @@ class Mix:
     """
 
     resin: ResinSystem
-    hardener: Hardener | None
-    dose: DoseVerdict | None
+    set_by: Hardener | DoseVerdict
     room_c: float
     b_per_a_weight: float | None
     contact_min: float
@@ -72,6 +72,19 @@ class Mix:
     heat_of: HeatOf = full_heat
     way: PasteWay | None = None
     plain: "Mix | None" = None
+
+    @property
+    def hardener(self) -> Hardener | None:
+        return self.set_by if isinstance(self.set_by, Hardener) else None
+
+    @property
+    def dose(self) -> DoseVerdict | None:
+        return self.set_by if isinstance(self.set_by, DoseVerdict) else None
+
+    @property
+    def b_per_a_volume(self) -> float:
+        """Parts B to one part A by volume. Raises Missing where the product states none."""
+        return known(self.resin.ratio_volume_b_per_a, f"{self.resin.name} states no ratio by volume: weigh it")
 
     def thickened(self, way: PasteWay | None) -> "Mix":
         """The same mix as a paste, or itself where there is no filler: longer in the cup, less life in a bag."""
@@ -125,23 +138,24 @@ class Mix:
     @cached_property
     def life(self) -> PotLife:
         """How long pots last at today's temperature, with the spread of a gel time grown for a heavy pot (memory)."""
-        if self.way:
+        if self.way and self.plain:
             life = self.plain.life
-            from_ = None if self.hardener is None else lru_cache(maxsize=2048)(self._applied_min)
+            from_ = lru_cache(maxsize=2048)(partial(self._applied_min, self.way)) if self.hardener else None
             return replace(life, contact_min=self.contact_min, poured_min=from_)
         by_hand = self.job.pots.share
-        if self.hardener is None:
-            catalyst, pct = self.resin.catalyst, self.dose.catalyst_pct
-            sigma = catalyst_label(catalyst).sigma(self.room_c, pct)
+        if isinstance(self.set_by, DoseVerdict):
+            catalyst, pct = self.set_by.catalyst, self.set_by.catalyst_pct
+            spread = catalyst_label(catalyst).sigma(self.room_c, pct)
 
             def gel_min(_mass_g: float, temperature_c: float) -> float:
                 """A catalysed pot keeps cool until it gels, so its mass does not count."""
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
-            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: sigma, by_hand=by_hand)
-        label, cup_mm = hardener_label(self.hardener, self.heat_of), self.cup_width_mm
+            return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: spread, by_hand=by_hand)
+        label, cup_mm = hardener_label(self.set_by, self.heat_of), self.cup_width_mm
+        heat = label.heat
         lives = lru_cache(maxsize=2048)(lambda mass_g, temperature_c: label.gel_min(mass_g, temperature_c, cup_mm))
-        share = lru_cache(maxsize=2048)(lambda mass_g: label.heat.workable_share(mass_g, self.room_c, cup_mm))
+        share = lru_cache(maxsize=2048)(lambda mass_g: heat.workable_share(mass_g, self.room_c, cup_mm))
         sigma = lru_cache(maxsize=2048)(lambda mass_g: label.sigma(self.room_c, mass_g))
         poured = lru_cache(maxsize=2048)(self._in_tray_min) if self.in_tray else None
         return PotLife(lives, self.room_c, self.contact_min, sigma, poured, by_hand, share)
@@ -158,35 +172,39 @@ class Mix:
 
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
         depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
-        heat = self.heat_of(stated_pot(self.hardener))
         cup_mm = self.cup_width_mm
-        gain = heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c, cup_mm=cup_mm)
+        gain = self._heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c, cup_mm=cup_mm)
         return self.life_min(mass_g, temperature_c) * gain
 
-    def _applied_min(self, mass_g: float, temperature_c: float) -> float:
+    @property
+    def _heat(self) -> PotHeat:
+        """The heat model of its hardener."""
+        return self.heat_of(stated_pot(known(self.hardener)))
+
+    def _applied_min(self, way: PasteWay, mass_g: float, temperature_c: float) -> float:
         """Life of a paste where it is run from: less in a bag; on a board, spread out to work from, about as in a tray."""
         in_cup = self.life_min(mass_g, temperature_c)
-        if self.way.applied == "from a bag":
+        if way.applied == "from a bag":
             return BAG_LIFE_SHARE * in_cup
-        depth_mm = mass_g * self.way.ml_per_g / TRAY_M2 / 1000
-        heat = self.heat_of(stated_pot(self.hardener))
+        depth_mm = mass_g * way.ml_per_g / TRAY_M2 / 1000
         cup_mm = self.cup_width_mm
-        return in_cup * heat.poured_gain("tray", mass_g, depth_mm, temperature_c, cup_mm=cup_mm, roughly=True)
+        return in_cup * self._heat.poured_gain("tray", mass_g, depth_mm, temperature_c, cup_mm=cup_mm, roughly=True)
 
     def peak_c(self, mass_g: float) -> float | None:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
-        if self.hardener:
-            return self.heat_of(stated_pot(self.hardener)).peak_c(mass_g, self.room_c, self.cup_width_mm)
-        law = catalyst_label(self.resin.catalyst).law(self.room_c, self.dose.catalyst_pct)
-        return catalysed_peak_c(law, self.dose.catalyst_pct, stands_as_g(mass_g, self.cup_width_mm), self.room_c)
+        if isinstance(self.set_by, Hardener):
+            return self._heat.peak_c(mass_g, self.room_c, self.cup_width_mm)
+        pct = self.set_by.catalyst_pct
+        law = catalyst_label(self.set_by.catalyst).law(self.room_c, pct)
+        return catalysed_peak_c(law, pct, stands_as_g(mass_g, self.cup_width_mm), self.room_c)
 
     @cached_property
     def clocks(self) -> CureClocks:
         """The clocks of a thin layer of it."""
-        if self.hardener:
-            clocks = two_part_clocks(self.hardener, self.room_c, self.heat_of)
+        if isinstance(self.set_by, Hardener):
+            clocks = two_part_clocks(self.set_by, self.room_c, self.heat_of)
         else:
-            clocks = catalysed_clocks(self.dose.gel_min, self.room_c, self.resin.catalyst)
+            clocks = catalysed_clocks(self.set_by.gel_min, self.room_c, self.set_by.catalyst)
         return replace(clocks, may_take=may_take(self.room_c, self.resin.comfort_minimum_c))
 
     @property
@@ -197,11 +215,11 @@ class Mix:
     @property
     def floor_g(self) -> float:
         """The least the tool in hand can measure, g of pot."""
-        if self.hardener is None:
-            per_ml = 1.0 if self.shop.dose_tool == "scale" else self.resin.catalyst.density_g_per_cm3
-            return catalysed_floor_g(self.shop.dose_marks.step_core * per_ml, self.dose.catalyst_pct)
+        if isinstance(self.set_by, DoseVerdict):
+            per_ml = 1.0 if self.shop.dose_tool == "scale" else self.set_by.catalyst.density_g_per_cm3
+            return catalysed_floor_g(self.shop.dose_marks.step_core * per_ml, self.set_by.catalyst_pct)
         if self.by_weight:
-            return two_part_floor_g(self.shop.scale.step_core, self.b_per_a_weight)
+            return two_part_floor_g(self.shop.scale.step_core, known(self.b_per_a_weight))
         return self._least_ml * self.density_g_per_ml
 
     @property
@@ -223,7 +241,7 @@ class Mix:
     @property
     def _mark_ml(self) -> float:
         """What the pot grows by at a mark of the tool, ml."""
-        shop, ratio = self.shop, self.resin.ratio_volume_b_per_a
+        shop, ratio = self.shop, self.b_per_a_volume
         if shop.volume_tool == "pumps":
             return shop.pump_a_ml + shop.pump_b_ml
         if shop.volume_tool == "numbered cup":
@@ -234,7 +252,7 @@ class Mix:
     def _least_ml(self) -> float:
         """The smallest pot the tool measures: a stroke, half a number, or what keeps B to 2 %."""
         if self.shop.volume_tool == "marked cup":
-            return max(self._mark_ml, marked_floor_ml(self.shop.cup.step_core, self.resin.ratio_volume_b_per_a))
+            return max(self._mark_ml, marked_floor_ml(self.shop.cup.step_core, self.b_per_a_volume))
         return self._mark_ml
 
     @cached_property
@@ -242,15 +260,17 @@ class Mix:
         allowed = self.shop.largest_pot_g[self.resin.family]
         if self.shop.learner:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
-        caps = {
-            "vessel_ml": self.cup_ml,
-            "density_g_per_ml": 1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
-            "largest_allowed_g": allowed,
-            "open_min": self.open_min,
-            "floor_g": self.floor_g,
-            "set_by_hand_g": self.job.pots.largest_g,
-        }
-        return lru_cache(maxsize=512)(lambda rate: size_pot(self.life, rate, **caps))
+        sized = partial(
+            size_pot,
+            self.life,
+            vessel_ml=self.cup_ml,
+            density_g_per_ml=1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
+            largest_allowed_g=allowed,
+            open_min=self.open_min,
+            floor_g=self.floor_g,
+            set_by_hand_g=self.job.pots.largest_g,
+        )
+        return lru_cache(maxsize=512)(sized)
 
     def size_for(self, spread_g_per_min: float) -> PotSize:
         """The largest pot at a spreading rate, worked out once for each."""
@@ -258,24 +278,26 @@ class Mix:
 
     def amounts(self, pot_g: float) -> Amounts:
         """The pours of a pot in the units of the tool in hand."""
-        if self.hardener is None:
+        if isinstance(self.set_by, DoseVerdict):
             return catalysed(
                 pot_g,
-                self.dose.catalyst_pct,
-                self.resin.catalyst,
+                self.set_by.catalyst_pct,
+                self.set_by.catalyst,
                 cup_g=self.cup_g,
                 scale=self.shop.scale,
                 tool=self.shop.dose_tool,
                 dose_marks=self.shop.dose_marks,
             )
-        name, shop, ratio = self.hardener.name, self.shop, self.resin.ratio_volume_b_per_a
+        name, shop = self.set_by.name, self.shop
         own_cups = self.job.practice.vessels == "each in its own"
         if self.by_weight:
             cup_g, scale = self.cup_g, shop.scale
-            amounts = two_part_by_weight(pot_g, self.b_per_a_weight, cup_g=cup_g, scale=scale, hardener_name=name)
-            amounts = self._with_blend_told(self._in_order(amounts))
+            amounts = two_part_by_weight(
+                pot_g, known(self.b_per_a_weight), cup_g=cup_g, scale=scale, hardener_name=name
+            )
+            amounts = self._with_blend_told(self.set_by, self._in_order(amounts))
             return with_residue(amounts, shop.residue_ml * self.density_g_per_ml, scale) if own_cups else amounts
-        pot_ml = pot_g / self.density_g_per_ml
+        pot_ml, ratio = pot_g / self.density_g_per_ml, self.b_per_a_volume
         if shop.volume_tool == "numbered cup":
             # Its columns have an order of their own.
             return two_part_by_number(pot_ml, ratio, number_ml=shop.cup_number_ml, hardener_name=name)
@@ -289,23 +311,23 @@ class Mix:
         """The pours as the practice has them."""
         return thinner_first(amounts) if self.job.practice.pour_order == "the thinner part" else amounts
 
-    def _with_blend_told(self, amounts: Amounts) -> Amounts:
+    def _with_blend_told(self, hardener: Hardener, amounts: Amounts) -> Amounts:
         """Where the hardener is a blend: how much of each goes into the second pour, and what the scale shows between."""
-        if self.hardener in self.resin.hardeners:
+        if hardener in self.resin.hardeners:
             return amounts
-        (first, _), (second, _) = shares_in_hand(self.resin, self.use, self.hardener.id)
+        (first, _), (second, _) = shares_in_hand(self.resin, self.use, hardener.id)
         b = amounts.pours[0 if amounts.b_first else 1]
         scale = self.shop.scale
         more = round_to(b.amount * self.use.blend_share, scale.step)
         less = round(b.amount - more, 6)
-        shows = scale.reads(round(b.running - b.amount + less, 6))
+        shows = scale.reads(round(known(b.running) - b.amount + less, 6))
         note = f"{scale.reads(less)} {first.name}, to {shows} on the scale, then {scale.reads(more)} {second.name}"
         return replace(amounts, pours=tuple(replace(b, note=note) if pour is b else pour for pour in amounts.pours))
 
     def parts_g(self, mixed_g: float) -> tuple[float | None, float | None, float | None]:
         """Part A, part B and catalyst of a mixed mass, g; None where the product cannot be weighed or has none."""
-        if self.hardener is None:
-            return None, None, mixed_g * self.dose.catalyst_pct / 100
+        if isinstance(self.set_by, DoseVerdict):
+            return None, None, mixed_g * self.set_by.catalyst_pct / 100
         if self.b_per_a_weight is None:
             return None, None, None
         part_a = mixed_g / (1 + self.b_per_a_weight)
@@ -315,7 +337,7 @@ class Mix:
         """The job with other wishes about its pots."""
         return self.job.model_copy(update={"pots": self.job.pots.model_copy(update=wishes)})
 
-    def _other(self, **changes: object) -> "Mix":
+    def _other(self, **changes: Any) -> "Mix":
         """The mix with something else in it, thickened the same way."""
         return replace(self.plain or self, **changes).thickened(self.way)
 
@@ -323,9 +345,10 @@ class Mix:
     def finer(self) -> tuple[str, "Mix"] | None:
         """A finer tool of the kind in hand, in words, and what is mixed with it; None where the tool is as fine as any."""
         shop = self.shop
-        tool = "scale" if self.by_weight else shop.volume_tool
+        tool: str = "scale" if self.by_weight else shop.volume_tool
         if self.hardener is None:
             tool = shop.dose_tool
+        changes: dict[str, Any]
         ml = "cc" if shop.units == "US" else "ml"
         match tool:
             case "scale" if shop.scale_step_g > _FINE_SCALE_G[shop.scale_unit]:
@@ -350,26 +373,26 @@ class Mix:
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
         others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
-        if self.way and self.way.applied == "from a bag":
+        if self.way and self.plain and self.way.applied == "from a bag":
             stick = self.plain.thickened(replace(self.way, applied="with a stick"))
             others.append(("a stick and a board in place of the bag", stick, rate))
         if self.hardener and not self.in_tray and not self.way:
             others.append(("pouring it into a tray", self._other(job=self._with_pots(vessel="tray")), rate))
         cooler = self.shop.scales.words("temperature_difference", 3)
         others.append((f"a room {cooler} cooler", self._other(room_c=self.room_c - 3), rate))
-        if self.hardener:
-            bands = self.hardener.band_low_f, self.hardener.band_high_f
+        if isinstance(self.set_by, Hardener):
+            bands = self.set_by.band_low_f, self.set_by.band_high_f
             slower = min(
                 (other for other in self.resin.hardeners if (other.band_low_f, other.band_high_f) > bands),
                 key=lambda other: (other.band_low_f, other.band_high_f),
                 default=None,
             )
             if slower:
-                others.append((f"{slower.name} hardener, where its band allows", self._other(hardener=slower), rate))
-        elif self.dose.catalyst_pct > self.resin.catalyst.least_pct:
-            least = self.resin.catalyst.least_pct
-            gel = catalysed_gel_min(self.resin.catalyst, self.room_c, least)
-            lean = self._other(dose=replace(self.dose, catalyst_pct=least, gel_min=gel))
+                others.append((f"{slower.name} hardener, where its band allows", self._other(set_by=slower), rate))
+        elif self.set_by.catalyst_pct > self.set_by.catalyst.least_pct:
+            least = self.set_by.catalyst.least_pct
+            gel = catalysed_gel_min(self.set_by.catalyst, self.room_c, least)
+            lean = self._other(set_by=replace(self.set_by, catalyst_pct=least, gel_min=gel))
             others.append((f"{self.shop.scales.written(least)} % catalyst, the least allowed", lean, rate))
         vessel = larger_vessel(self.shop, self.cup_ml)
         if vessel:
@@ -398,13 +421,12 @@ def settle(
     use: ResinInUse,
     shop: ShopFacts,
     resin: ResinSystem,
-    hardener: Hardener | None,
-    dose: DoseVerdict | None,
+    set_by: Hardener | DoseVerdict,
     room_c: float,
     heat_of: HeatOf = full_heat,
 ) -> Mix:
     """Settle on a mix. Raises LayupError, at the field, where the way of measuring is not allowed or not possible."""
-    ratio = None
+    ratio, hardener = None, set_by if isinstance(set_by, Hardener) else None
     try:
         require_basis(resin, job.practice.basis)
         if hardener and (job.practice.basis == "weight" or hardener.density_g_per_cm3):
@@ -417,7 +439,7 @@ def settle(
         _require_columns(resin, shop)
     two_pots = job.practice.mixing == "two pots" and resin.two_part
     contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
-    return Mix(resin, hardener, dose, room_c, ratio, contact, use, job, shop, heat_of)
+    return Mix(resin, set_by, room_c, ratio, contact, use, job, shop, heat_of)
 
 
 def _require_columns(resin: ResinSystem, shop: ShopFacts) -> None:
@@ -426,10 +448,10 @@ def _require_columns(resin: ResinSystem, shop: ShopFacts) -> None:
         raise Missing(
             "the columns of a numbered cup are printed for one ratio: say on the shelf for which", "practice.basis"
         )
-    printed = parse_ratio(shop.cup_ratio)
-    if abs(printed.b_per_a / resin.ratio_volume_b_per_a - 1) > COLUMNS_OFF_BY:
+    printed, own = parse_ratio(shop.cup_ratio), known(resin.ratio_volume_b_per_a)
+    if abs(printed.b_per_a / own - 1) > COLUMNS_OFF_BY:
         raise OutOfRange(
             f"the columns of this cup are printed for {printed.words}, and {resin.name} takes "
-            f"{Ratio(resin.ratio_volume_b_per_a).words}: take another cup, or weigh it",
+            f"{Ratio(own).words}: take another cup, or weigh it",
             "practice.basis",
         )

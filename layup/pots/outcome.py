@@ -4,6 +4,7 @@ from typing import Any, Literal
 
 from pydantic import model_validator
 
+from layup.job import Applied
 from layup.marks import PourTool
 from layup.record import Record
 
@@ -55,7 +56,7 @@ class ThickenedResult(Record):
     paste_ml: float
     scale_shows_g: float | None
     bead_m: float
-    applied: str
+    applied: Applied
     opening_mm: float
     load: tuple[str, ...]
     dust: str

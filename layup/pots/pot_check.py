@@ -5,7 +5,7 @@ from layup.chemistry.gel import catalysed_gel_min, pot_life_min
 from layup.chemistry.logged import with_logged
 from layup.chemistry.off_ratio import Cup, Verdict, catalysed, two_part
 from layup.chemistry.ratio import weight_ratio
-from layup.errors import Missing
+from layup.errors import Missing, known
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
@@ -29,8 +29,8 @@ def check_pot(
 
     `age_min` counts from when the parts touched. Raises Missing where a density is not known, OutOfRange for nought.
     """
-    use, chemistry = job.use_of(pot.use_id), plan.resin_of(pot.use_id).chemistry
-    resin, room_c = with_logged(job.product_of(use), shop.gels), plan.conditions.room_c
+    use, chemistry = known(job.use_of(pot.use_id)), known(plan.resin_of(pot.use_id)).chemistry
+    resin, room_c = with_logged(known(job.product_of(use)), shop.gels), plan.conditions.room_c
     most = min(
         MOST_VESSEL_FILL * shop.cup_ml * (resin.density_g_per_cm3 or resin.cured_density_g_per_cm3),
         shop.largest_pot_g[resin.family],
@@ -38,16 +38,16 @@ def check_pot(
     if shop.learner:
         most = min(most, LARGEST_LEARNER_POT_G[resin.family])
     cup = Cup(most, age_min / pot.life_min, surface_c)
-    if resin.catalyst:
-        grams = second_g if second_ml is None else second_ml * resin.catalyst.density_g_per_cm3
-        limits = (resin.catalyst.least_pct, resin.catalyst.most_pct)
+    if catalyst := resin.catalyst:
+        grams = second_g if second_ml is None else second_ml * catalyst.density_g_per_cm3
+        limits = (catalyst.least_pct, catalyst.most_pct)
         return catalysed(
             first_g,
             grams or 0.0,
-            chemistry.dose.catalyst_pct,
+            known(chemistry.dose).catalyst_pct,
             limits,
             cup,
-            lambda pct: catalysed_gel_min(resin.catalyst, room_c, pct),
+            lambda pct: catalysed_gel_min(catalyst, room_c, pct),
             shop.scales,
         )
     hardener = hardener_in_hand(resin, use, next(row.id for row in chemistry.hardeners if row.chosen))

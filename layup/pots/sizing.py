@@ -10,6 +10,7 @@ from scipy.optimize import brentq
 
 from layup.architecture import Architecture
 from layup.chemistry.gel_law import SIGMA_GEL
+from layup.errors import known
 from layup.materials import Fabric
 from layup.pots.work import Work, laid_of, rate_of
 
@@ -148,8 +149,9 @@ class PotSize:
     @property
     def most_laid_g(self) -> float:
         """The most that one pot lays, when there is one."""
-        spread_g = self.largest_g if self.spread_g is None else self.spread_g
-        return min(spread_g * (1 - CUP_LOSS_SHARE), self.largest_g - CUP_LOSS_LEAST_G)
+        largest_g = known(self.largest_g)
+        spread_g = largest_g if self.spread_g is None else self.spread_g
+        return min(spread_g * (1 - CUP_LOSS_SHARE), largest_g - CUP_LOSS_LEAST_G)
 
     def count_for(self, laid_g: float) -> int:
         """How many such pots lay so much."""
@@ -380,8 +382,8 @@ def next_batch(left_g: float, size: PotSize, steps: PotSteps, strip_g: float | N
 
 def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) -> float | None:
     """What the next pot lays where pots end with a strip; None where that takes too many more of them."""
-    left, held = round(left_g / strip_g), 0
-    while mixed_for_g((held + 1) * strip_g) <= size.largest_g and held < left:
+    left, held, most_g = round(left_g / strip_g), 0, known(size.largest_g)
+    while mixed_for_g((held + 1) * strip_g) <= most_g and held < left:
         held += 1
     if not held or ceil(left / held) >= (1 + MOST_FOR_A_STRIP) * count:
         return None
@@ -389,4 +391,4 @@ def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) ->
 
 
 def _rounded(laid_g: float, size: PotSize, steps: PotSteps) -> float:
-    return readable_g(max(mixed_for_g(laid_g), size.floor_g), size.largest_g, steps)
+    return readable_g(max(mixed_for_g(laid_g), size.floor_g), known(size.largest_g), steps)

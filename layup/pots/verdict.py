@@ -20,7 +20,7 @@ from layup.chemistry.outcome import (
     HardenerResult,
 )
 from layup.chemistry.ratio import parse_ratio, weight_ratio
-from layup.errors import LayupError, Missing
+from layup.errors import LayupError, Missing, known
 from layup.heat.pot_heat import HeatOf, stated_pot
 from layup.heat.pot_lab import SUFFERS_C, peak_words
 from layup.job import ResinInUse
@@ -30,6 +30,7 @@ from layup.pots.mix import Mix
 from layup.pots.sizing import catalysed_floor_g
 from layup.pots.ticket import dose_by
 from layup.scales import Scales
+from layup.shop_facts import ShopFacts
 from layup.units import convert
 
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
@@ -61,17 +62,17 @@ def chemistry_result(
     heat_of: HeatOf,
 ) -> ChemistryResult:
     """The verdict on the resin, with the life of the job's largest pot of it and the chart behind it."""
-    life = mix.life_min(largest.mass_g, room_c) if mix and largest else None
     mass = largest.mass_g if largest else None
-    workable = life * mix.life.workable(mass) if life is not None else None
-    cup_mm = mix.cup_width_mm if mix and largest else None
-    needed = None
-    if largest:
+    life = workable = cup_mm = needed = give_or_take = None
+    if mix and largest:
+        life, cup_mm = mix.life_min(largest.mass_g, room_c), mix.cup_width_mm
+        workable, give_or_take = life * mix.life.workable(largest.mass_g), life * mix.life.sigma_gel(largest.mass_g)
         spread = largest.laid_g / largest.spread_g_per_min
         needed = (mix.contact_min + spread) / mix.life.working_share(largest.mass_g, largest.spread_g_per_min)
-    sentence, reason = (hardener.sentence, hardener.reason) if hardener else (dose.sentence, dose.reason)
-    if hardener and life is not None:
-        name, at = hardener.chosen.hardener.name.capitalize(), scales.temperature(room_c)
+    told: HardenerVerdict | DoseVerdict = hardener or known(dose)
+    sentence, reason = told.sentence, told.reason
+    if mix and mix.hardener and workable is not None:
+        name, at = mix.hardener.name.capitalize(), scales.temperature(room_c)
         sentence = f"{name} hardener: {workable:.0f} min to work with at {at}"
     if hardener and abs(hardener.room_c - room_c) >= _SAME_ROOM_C:
         reason = f"for {scales.temperature(hardener.room_c)}, the room from the start to the last pot: {reason}"
@@ -85,7 +86,7 @@ def chemistry_result(
         reason=reason,
         life_min=life,
         workable_min=workable,
-        life_give_or_take_min=life * mix.life.sigma_gel(mass) if life is not None else None,
+        life_give_or_take_min=give_or_take,
         life_of_pot_g=mass,
         needed_min=needed,
         ratio_by_volume=by_volume,
@@ -102,7 +103,7 @@ def chemistry_result(
         peak_words="" if peak is None or peak <= SUFFERS_C else peak_words(peak, scales),
         blends=_blends(use, resin, hardener, room_c, mass, heat_of, cup_mm) if hardener else (),
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
-        dose_ways=_dose_ways(mix, mass) if mix and mass and mix.dose else (),
+        dose_ways=_dose_ways(mix.dose, mix.shop, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin, scales),
         curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
         tin_ratio_words=_tin_ratio_words(use) if resin.two_part else "",
@@ -169,16 +170,17 @@ def _blends(
     )
 
 
-def _dose_ways(mix: Mix, mass_g: float) -> tuple[DoseWay, ...]:
+def _dose_ways(verdict: DoseVerdict, shop: ShopFacts, mass_g: float) -> tuple[DoseWay, ...]:
     """The dose of a pot by each tool of the shop, with its error."""
-    catalyst, shop = mix.resin.catalyst, mix.shop
-    tools: list[DoseTool] = ["scale", "syringe", *(["drops"] if shop.drops_per_ml else [])]
+    tools: list[DoseTool] = ["scale", "syringe"]
+    if shop.drops_per_ml:
+        tools.append("drops")
     ways = []
     for tool in tools:
         marks = shop.marks_of(tool)
-        dose = dose_by(tool, mass_g, mix.dose.catalyst_pct, catalyst, marks=marks)
-        step_g = marks.step_core * (1.0 if tool == "scale" else catalyst.density_g_per_cm3)
-        floor = catalysed_floor_g(step_g, mix.dose.catalyst_pct)
+        dose = dose_by(tool, mass_g, verdict.catalyst_pct, verdict.catalyst, marks=marks)
+        step_g = marks.step_core * (1.0 if tool == "scale" else verdict.catalyst.density_g_per_cm3)
+        floor = catalysed_floor_g(step_g, verdict.catalyst_pct)
         fit = mass_g >= floor
         words = "" if fit else f"too coarse for this pot: from {shop.scales.mass(ceil(floor))} on"
         ways.append(DoseWay(**vars(dose), fit=fit, words=words))
@@ -242,8 +244,8 @@ def _dose_result(use: ResinInUse, resin: ResinSystem, dose: DoseVerdict, scales:
         solved_pct=dose.solved_pct,
         wanted_gel_min=use.wanted_gel_min or DEFAULT_WANTED_GEL_MIN,
         gel_min=dose.gel_min,
-        least_pct=resin.catalyst.least_pct,
-        most_pct=resin.catalyst.most_pct,
+        least_pct=dose.catalyst.least_pct,
+        most_pct=dose.catalyst.most_pct,
         limit=dose.limit,
         instead=dose.instead,
         chart_temperatures_c=CHART_TEMPERATURES_C,
@@ -260,7 +262,7 @@ def _dose_understood(use: ResinInUse, resin: ResinSystem, dose: DoseVerdict, sca
     if not use.dose_words:
         return ""
     by_weight = f"{scales.written(dose.catalyst_pct, '.2f')} % by weight"
-    ml_per_kg = 10 * dose.catalyst_pct / resin.catalyst.density_g_per_cm3
+    ml_per_kg = 10 * dose.catalyst_pct / dose.catalyst.density_g_per_cm3
     if resin.density_g_per_cm3 is None:
         return f"{by_weight}, {scales.written(ml_per_kg, '.1f')} ml per kg"
     ml_per_litre = ml_per_kg * resin.density_g_per_cm3

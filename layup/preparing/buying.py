@@ -126,8 +126,9 @@ def _resins(job: JobSpec, plan: Plan, scales: Scales) -> Iterator[BuyLine]:
     """Resins with what sets them; what several works take of one tin is one line."""
     need: dict[tuple[str, str, tuple[float, ...], float | None], float] = {}
     for told in plan.resins:
-        use, resin = job.use_of(told.id), job.product_of(job.use_of(told.id))
-        if told.use is None or resin is None or not told.use.mixed_g:
+        use = job.use_of(told.id)
+        resin = job.product_of(use)
+        if told.use is None or use is None or resin is None or not told.use.mixed_g:
             continue
         for what, variant, grams, sold in _of_one(use, resin, told, told.use):
             line = (what, variant, sold.sold_kg, sold.price_per_kg)
@@ -184,7 +185,7 @@ def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
     """Consumables by what is spread, sanded, wiped and mixed. Counts from memory until the shop counts its own."""
     if not plan.pot_count:
         return
-    styrene = any(job.product_of(use).family != "epoxy" for use in job.resins if job.product_of(use))
+    styrene = any(resin.family != "epoxy" for use in job.resins if (resin := job.product_of(use)))
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     ground_m2 = sum(part.total_area_m2 for part in plan.parts if part.substrate != "waxed mould")
     minutes = sum(pot.count * (pot.spread_min or 0) for pot in plan.pots) + FIRST_ANYTHING_MIN

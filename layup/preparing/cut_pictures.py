@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import ceil
 
-from layup.paper.shapes import SOFT, Picture, Shape, moved, svg_of
+from layup.paper.shapes import SOFT, Anchor, Picture, Shape, moved, svg_of
 from layup.preparing.before_pot import CutRoll
 from layup.scales import METRIC, Scales
 from layup.units import convert
@@ -109,7 +109,7 @@ def _tape(start_mm: float, end_mm: float, scale: float, tall: float, scales: Sca
         x = (half * half_mm - start_mm) * scale
         yield Shape("line", (x, tall + 1, x, tall + (6 if half % 2 == 0 else 4)))
         if half % 2 == 0:
-            anchor = "start" if x < 8 else "end" if x > wide - 12 else "middle"
+            anchor: Anchor = "start" if x < 8 else "end" if x > wide - 12 else "middle"
             yield Shape("text", (x, tall + 14), f"{half // 2} {unit}", size=7, anchor=anchor)
 
 

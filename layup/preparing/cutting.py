@@ -1,6 +1,7 @@
 """All pieces of a job packed on the rolls they are cut from, counted and labelled in the order they go down."""
 
 from collections.abc import Iterable, Iterator, Sequence
+from typing import Any
 
 import rectpack
 
@@ -73,7 +74,7 @@ def pack(pieces: Sequence[CutPiece], fabric: Fabric) -> list[CutRoll]:
     return [_roll(fabric, number, placed) for number, placed in enumerate(best, 1)]
 
 
-def _packed(pieces: Sequence[CutPiece], width: int, length: int, turn: bool, order) -> list[list[PlacedPiece]]:
+def _packed(pieces: Sequence[CutPiece], width: int, length: int, turn: bool, order: object) -> list[list[PlacedPiece]]:
     """Rolls filled from their beginning: each is opened only as far as its pieces reach."""
     packer = rectpack.newPacker(
         mode=rectpack.PackingMode.Offline,
@@ -92,7 +93,7 @@ def _packed(pieces: Sequence[CutPiece], width: int, length: int, turn: bool, ord
     return rolls
 
 
-def _placed(piece: CutPiece, rect) -> PlacedPiece:
+def _placed(piece: CutPiece, rect: Any) -> PlacedPiece:
     turned = (rect.width, rect.height) != (piece.across_mm, piece.along_mm)
     return PlacedPiece(
         piece_id=piece.id,

@@ -1,16 +1,17 @@
 """What every working is written with: a plan and what it was made from, the numbers put in, sums of rows."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
+from layup import errors
 from layup.chemistry.blend import hardener_in_hand
 from layup.chemistry.logged import with_logged
 from layup.errors import Missing
 from layup.job import JobSpec
 from layup.laminate.outcome import PartResult, PlyResult
-from layup.materials import ResinSystem
+from layup.materials import Catalyst, Hardener, ResinSystem
 from layup.outcome import Plan, ResinResult, ResinUse
 from layup.pots.outcome import PotResult
 from layup.shop_facts import ShopFacts
@@ -18,6 +19,12 @@ from layup.shop_facts import ShopFacts
 T = TypeVar("T")
 _NOT_YET = "the plan has no such number yet"
 TYPED, WORKED_OUT, MEMORY, COMMON = "typed", "worked out", "memory", "common practice"
+
+
+# A number put in: its symbol, name, value, unit and source; and its own working where it has one.
+Row = tuple[str, str, float, str, str] | tuple[str, str, float, str, str, str]
+# A working: its title, formula, givens, result, unit and rule.
+Written = tuple[str, str, Sequence[Row], float, str, str]
 
 
 class Given(BaseModel):
@@ -91,10 +98,25 @@ class Bench:
         return known(self.told.use)
 
     @property
-    def hardener(self):
+    def product(self) -> ResinSystem:
+        """The resin in hand."""
+        return known(self.resin)
+
+    @property
+    def catalyst(self) -> Catalyst:
+        """What sets the resin in hand, where it is a catalyst."""
+        return known(self.product.catalyst)
+
+    @property
+    def b_per_a_volume(self) -> float:
+        """Its ratio by volume."""
+        return known(self.product.ratio_volume_b_per_a)
+
+    @property
+    def hardener(self) -> Hardener:
         """The hardener that was chosen, or the blend."""
         chosen = found((row.id for row in self.told.chemistry.hardeners if row.chosen), _NOT_YET)
-        return hardener_in_hand(self.resin, self.in_use, chosen)
+        return hardener_in_hand(self.product, self.in_use, chosen)
 
 
 def known(value: T | None) -> T:
@@ -103,26 +125,32 @@ def known(value: T | None) -> T:
     >>> known(2.5)
     2.5
     """
-    if value is None:
-        raise Missing(_NOT_YET, "about")
-    return value
+    return errors.known(value, _NOT_YET, "about")
 
 
-def found(things: Iterable, message: str):
+def found(things: Iterable[T], message: str) -> T:
     """The first of some things. Raises Missing, with the message, where there is none."""
     for thing in things:
         return thing
     raise Missing(message, "about")
 
 
-def sum_of(title: str, rows: list[tuple], unit: str, result: float, rule: str):
+def sum_of(
+    title: str,
+    rows: Sequence[tuple[str, float] | tuple[str, float, str]],
+    unit: str,
+    result: float,
+    rule: str,
+) -> Written:
     """A working that adds up rows of (name, value, own working if any).
 
     >>> sum_of("Both", [("one", 1), ("two", 2)], "g", 3, "")[1]
     'a + b'
     """
-    givens = [(symbol(at), name, value, unit, WORKED_OUT, *own) for at, (name, value, *own) in enumerate(rows)]
-    return title, " + ".join(letter for letter, *_ in givens) or "0", givens, result, unit, rule
+    givens: list[Row] = [
+        (symbol(at), row[0], row[1], unit, WORKED_OUT, row[2] if len(row) == 3 else "") for at, row in enumerate(rows)
+    ]
+    return title, " + ".join(given[0] for given in givens) or "0", givens, result, unit, rule
 
 
 def symbol(at: int) -> str:
@@ -134,5 +162,4 @@ def symbol(at: int) -> str:
     return "abcdefghijklmnpqrstuvwxyz"[at % 25] + (str(at // 25) if at >= 25 else "")
 
 
-# A working: its title, formula, givens, result, unit and rule.
-Write = Callable[[Bench, str], tuple]
+Write = Callable[[Bench, str], Written]

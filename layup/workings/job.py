@@ -3,13 +3,13 @@
 from layup.chemistry.ratio import weight_ratio
 from layup.day.dew import dew_point_c
 from layup.resin_use import AIMED_ALLOWANCE_SHARE, LEAST_RESERVE_SHARE
-from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Write, known, sum_of
+from layup.workings.bench import MEMORY, TYPED, WORKED_OUT, Bench, Row, Write, Written, known, sum_of
 
 
-def _dew(bench: Bench, _: str):
+def _dew(bench: Bench, _: str) -> Written:
     dew, conditions = known(bench.plan.dew), bench.plan.conditions
     point = dew_point_c(conditions.room_c, conditions.humidity_pct)
-    givens = [
+    givens: list[Row] = [
         ("s", "surface", conditions.surface_or_room_c, "°C", TYPED),
         (
             "d",
@@ -22,7 +22,7 @@ def _dew(bench: Bench, _: str):
     return "Margin over the dew point", "s − d", givens, dew.margin_c, "°C", "At least 3 °C (common practice)."
 
 
-def _mixed(bench: Bench, _: str):
+def _mixed(bench: Bench, _: str) -> Written:
     use = bench.use
     rows = [
         ("stays in the plies", use.in_plies_g),
@@ -38,9 +38,9 @@ def _mixed(bench: Bench, _: str):
     return sum_of("To mix for this job", [row for row in rows if row[1] > 1e-9], "g", use.mixed_g, rule)
 
 
-def _to_have(bench: Bench, _: str):
+def _to_have(bench: Bench, _: str) -> Written:
     use = bench.use
-    givens = [
+    givens: list[Row] = [
         ("m", "to mix", use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("r", "reserve, kept in the tin", use.reserve_g, "g", MEMORY),
     ]
@@ -52,37 +52,44 @@ def _to_have(bench: Bench, _: str):
     return "Have at hand", "m + r", givens, use.to_have_g, "g", rule
 
 
-def _part_a(bench: Bench, _: str):
+def _part_a(bench: Bench, _: str) -> Written:
     use = bench.use
     return "A in the pots", "m ÷ (1 + r)", _mixed_and_ratio(bench), known(use.part_a_g), "g", "The ratio by weight."
 
 
-def _part_b(bench: Bench, _: str):
+def _part_b(bench: Bench, _: str) -> Written:
     use = bench.use
     return "B in the pots", "m × r ÷ (1 + r)", _mixed_and_ratio(bench), known(use.part_b_g), "g", "The ratio by weight."
 
 
-def _mixed_and_ratio(bench: Bench) -> list[tuple]:
-    ratio = weight_ratio(bench.resin, bench.hardener.density_g_per_cm3)
+def _mixed_and_ratio(bench: Bench) -> list[Row]:
+    ratio = weight_ratio(bench.product, bench.hardener.density_g_per_cm3)
     return [
         ("m", "to mix", bench.use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("r", "B for one of A, by weight", ratio.b_per_a, "", WORKED_OUT if ratio.derived else "data sheet"),
     ]
 
 
-def _catalyst(bench: Bench, _: str):
+def _catalyst(bench: Bench, _: str) -> Written:
     use = bench.use
-    poured_g, catalyst = known(use.catalyst_g), bench.resin.catalyst
+    poured_g, catalyst = known(use.catalyst_g), bench.catalyst
     source = str(catalyst.sources["density_g_per_cm3"])
-    givens = [
+    givens: list[Row] = [
         ("m", "to mix", use.mixed_g, "g", WORKED_OUT, bench.own("mixed")),
         ("p", "dose, over all its pots", 100 * poured_g / use.mixed_g, "%", WORKED_OUT),
         ("d", "density of the catalyst", catalyst.density_g_per_cm3, "g/cm³", source),
     ]
-    return "Catalyst", "m × p ÷ 100 ÷ d", givens, use.catalyst_ml, "ml", "By weight of resin, measured by volume."
+    return (
+        "Catalyst",
+        "m × p ÷ 100 ÷ d",
+        givens,
+        known(use.catalyst_ml),
+        "ml",
+        "By weight of resin, measured by volume.",
+    )
 
 
-def _cost(bench: Bench, _: str):
+def _cost(bench: Bench, _: str) -> Written:
     cost = known(bench.plan.cost)
     rows = [(line.name, line.cost) for line in cost.lines]
     rule = (

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from shapely import Point, Polygon, box
 
-from layup.errors import LayupError, OutOfRange
+from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import JobSpec
 from layup.laminate.areas import girths_area_m2
 from layup.laminate.footprint import flat_sizes
@@ -95,9 +95,15 @@ class Shapes(TestCase):
         self.assertAlmostEqual(area, float(np.trapezoid(girth, at_m)))
 
     def test_stations_out_of_order_are_refused(self):
-        for at_m in ([0, 2, 1], [0, 0], [1]):
+        for at_m in ([0, 2, 1], [0, 0]):
             with self.subTest(at=at_m), self.assertRaises(OutOfRange):
                 measure(stations(at_m, [1] * len(at_m)))
+
+    def test_what_is_not_measured_yet_is_asked_for_at_its_field(self):
+        for shape, field in ((stations([1], [1]), "stations"), (Rectangle(width_m=1), "length_m"), (Disc(), "diameter_m")):
+            with self.subTest(field), self.assertRaises(Missing) as told:
+                measure(shape)
+            self.assertEqual(told.exception.path, field)
 
     def test_a_patch_steps_over_its_ground(self):
         """published: twelve times the thickness; polygons by Shapely."""

@@ -155,7 +155,7 @@ class Measuring(TestCase):
 
     def test_the_mixs_density_lies_between_its_parts(self):
         job = panel("epoxy-2-1", "cloth-300")
-        mix = settle(job, job.resins[0], at(20), EPOXY, EPOXY.hardeners[1], None, 20)
+        mix = settle(job, job.resins[0], at(20), EPOXY, EPOXY.hardeners[1], 20)
         self.assertTrue(1.04 < mix.density_g_per_ml < 1.15)
         part_a, part_b, catalyst = mix.parts_g(1000)
         self.assertAlmostEqual(part_a + part_b, 1000)

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from functools import cache
 from importlib.resources import as_file, files
 from itertools import groupby
+from typing import Any
 from unicodedata import bidirectional, category, combining, normalize
 from xml.sax.saxutils import escape
 
@@ -26,7 +27,7 @@ _MORE = ("Far", "Korean", "Chinese-1", "Chinese-2", "Chinese-3", "Chinese-4")
 class _Face(TTFont):
     """A face whose letters past the first 65,536, pictures above all, can be copied out of a print again."""
 
-    def addObjects(self, doc) -> None:
+    def addObjects(self, doc: Any) -> None:
         """Writes the face into a document, then says of its far letters what they are in two halves, as PDF has them."""
         super().addObjects(doc)
         for name, stream in doc.idToObject.items():
@@ -37,7 +38,7 @@ class _Face(TTFont):
 _FAR_LETTER = re.compile("<([0-9A-F]{5,6})>")
 
 
-def _as_utf16(found: re.Match) -> str:
+def _as_utf16(found: re.Match[str]) -> str:
     return f"<{chr(int(found[1], 16)).encode('utf-16-be').hex().upper()}>"
 
 
