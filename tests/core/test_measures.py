@@ -100,7 +100,11 @@ class Shapes(TestCase):
                 measure(stations(at_m, [1] * len(at_m)))
 
     def test_what_is_not_measured_yet_is_asked_for_at_its_field(self):
-        for shape, field in ((stations([1], [1]), "stations"), (Rectangle(width_m=1), "length_m"), (Disc(), "diameter_m")):
+        for shape, field in (
+            (stations([1], [1]), "stations"),
+            (Rectangle(width_m=1), "length_m"),
+            (Disc(), "diameter_m"),
+        ):
             with self.subTest(field), self.assertRaises(Missing) as told:
                 measure(shape)
             self.assertEqual(told.exception.path, field)
