@@ -22,6 +22,7 @@ test: .venv/.installed-dev check-web check-types
 
 check-web: web/node_modules/.installed
 	npm --prefix web run --silent check
+	NO_COLOR=1 npm --prefix web run --silent test
 
 # The core's types, strictly.
 check-types: .venv/.installed-dev

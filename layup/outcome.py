@@ -193,8 +193,8 @@ class Plan(Record):
         return told | {"resins": (first,), "gel_coat_g": use.get("gel_coat_g", 0) if use else 0}
 
     def resin_of(self, use_id: str) -> ResinResult | None:
-        """What is told of a resin in use, by its id; of the first for a pot that was planned when there was but one."""
-        return next((resin for resin in self.resins if use_id in (resin.id, "")), None)
+        """What is told of a resin in use, by its id; of the only one where job and plan were made when there was but one."""
+        return next((resin for resin in self.resins if use_id in (resin.id, "") or not resin.id), None)
 
     def pot_words(self, pot: PotResult, scales: Scales) -> str:
         """How much of a mix a pot is, as it is measured."""

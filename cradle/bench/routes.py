@@ -241,7 +241,7 @@ def read_run(request: HttpRequest, run_id: UUID):
 def show_run_working(request: HttpRequest, run_id: UUID, sent: AboutIn):
     """How one number of a run's plan was worked out, from what the run froze."""
     run = get_object_or_404(Run.objects.of(request.user).select_related("job"), pk=run_id)
-    return PLANS.work(run.job.shop_id, settings.PLAN_BUDGET_S, working, sent.about, run.spec, run.facts)
+    return PLANS.work(run.job.shop_id, settings.PLAN_BUDGET_S, working, sent.about, run.spec, run.facts, run.issued)
 
 
 @router.post("/runs/{uuid:run_id}/check", response=CheckOut)

@@ -7,6 +7,7 @@ nearest(x, step) and Φ, the share of a normal spread under a value. What is wor
 from layup import kinds
 from layup.errors import Missing
 from layup.job import JobSpec
+from layup.outcome import Plan
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
 from layup.workings.bench import Bench, Given, Working, Write
@@ -19,10 +20,11 @@ def workings() -> dict[str, Write]:
     return {name: write for kind in kinds.KINDS for name, write in kind.workings.items()} | POTS | JOB
 
 
-def working(about: str, job: JobSpec, shop: ShopFacts) -> Working:
+def working(about: str, job: JobSpec, shop: ShopFacts, at_hand: Plan | None = None) -> Working:
     """How the number named `about` was worked out, such as `life` or `thickness:p1`; `life:r2` of the resin in use r2.
 
-    Raises Missing where the plan holds no such number.
+    `at_hand` is the plan that holds it where there is one already, such as a run's; else the job is planned. Raises Missing
+    where the plan holds no such number.
 
     >>> from layup.job import Conditions
     >>> warm = ShopFacts(conditions=Conditions(room_c=20, surface_c=18, humidity_pct=60))
@@ -30,7 +32,7 @@ def working(about: str, job: JobSpec, shop: ShopFacts) -> Working:
     >>> shown.formula, round(shown.result, 1)
     ('s − d', 6.0)
     """
-    return worked(Bench(job, shop, plan(job, shop)), about)
+    return worked(Bench(job, shop, at_hand or plan(job, shop)), about)
 
 
 def worked(bench: Bench, about: str) -> Working:

@@ -161,6 +161,19 @@ class Bench(TwoShops):
         self.tap({"id": run.pk}, "poured", 0)
         status, answer = self.get(f"/api/runs/{run.pk}")
         self.assertEqual((status, answer["stories"][0]["mass_g"]), (200, run.plan["pots"][0]["mass_g"]))
+        for about, number in (("mixed", run.plan["resin"]["mixed_g"]), ("pot:bottom-1", run.plan["pots"][0]["mass_g"])):
+            status, worked = self.send("post", f"/api/runs/{run.pk}/working", {"about": about})
+            self.assertEqual((status, worked["result"]), (200, number), about)
+
+    def test_a_number_of_a_run_is_followed_as_it_was_frozen(self):
+        """Not as the program of today would plan the same job."""
+        run = Run.objects.get(pk=self.start()[1]["id"])
+        run.plan["pots"][0] |= {"mass_g": 333.0, "surplus_g": 4.5}
+        run.save()
+        pot_id = run.plan["pots"][0]["id"]
+        worked = self.send("post", f"/api/runs/{run.pk}/working", {"about": f"pot:{pot_id}"})[1]
+        self.assertEqual(worked["result"], 333.0)
+        self.assertIn(4.5, [given["value"] for given in worked["givens"]])
 
     def test_a_tap_sent_twice_counts_once(self):
         run = self.start()[1]

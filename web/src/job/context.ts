@@ -1,6 +1,6 @@
 import { createContext, useContext } from "react";
 import type { JobSpec, Joint, Library, Part } from "../api/client";
-import type { Draft } from "./draft";
+import type { Draft } from "./draft/useDraft";
 
 export interface JobHold extends Draft {
   library: Library;

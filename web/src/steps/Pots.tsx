@@ -207,7 +207,7 @@ function Sheets({
   const [asList, setAsList] = useState(false);
   const [picked, pick] = useState(0);
   const [own, setOwn] = useState<View | null>(null);
-  const fitted = fit(sheet, clock.at);
+  const fitted = viewOfAll(sheet, clock.at);
   const view = own ?? fitted;
   const startMs = clock.at(0);
   const day = weekday(startMs);
@@ -329,7 +329,7 @@ function Sheets({
 }
 
 /** All of the first day's work, and what comes of it that day. */
-function fit(sheet: Sheet, at: (minute: number) => number): View {
+function viewOfAll(sheet: Sheet, at: (minute: number) => number): View {
   const begins = Math.min(0, sheet.busy[0]?.from_min ?? 0);
   const pots = sheet.pots.filter((pot) => pot.used_min - begins < 13 * 60);
   const laid = Math.max(60, ...pots.map((pot) => pot.kick_min));

@@ -1,12 +1,11 @@
-import { client, type Job } from "../api/client";
+import { client, type Job } from "../../api/client";
+import { keptAt } from "./kept";
 
 interface OlderKept {
   base: { version: number };
   document: { version: number };
   made_from?: { revision: number; edit: number } | null;
 }
-
-export const keptAt = (jobId: string) => `inch-cradle.draft.${jobId}`;
 
 /**
  * What was typed before the program was made newer, and could not be saved then, is sent before the job is shown: the
