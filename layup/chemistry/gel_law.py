@@ -32,7 +32,10 @@ CATALYSED_ACTIVATION_KJ_PER_MOL = activation_energy_from_halving(*CATALYSED_HALV
 
 
 def arrhenius_factor(temperature_c: float, reference_c: float, activation_kj_per_mol: float) -> float:
-    """How many times longer a gel takes at `temperature_c` than at `reference_c`. Source: published (Arrhenius).
+    """How many times longer a gel takes at `temperature_c` than at `reference_c`: exp(Ea/R (1/T − 1/T_ref)).
+
+    Source: published (Arrhenius' law of a reaction's rate). It holds where one reaction sets the pace, in a film or a pot
+    that stays at its temperature: what a pot's own heat does comes from `heat`.
 
     >>> round(arrhenius_factor(30, 20, CATALYSED_ACTIVATION_KJ_PER_MOL), 6)
     0.5

@@ -17,7 +17,10 @@ _OVER_WATER = (-5.8002206e3, 1.3914993, -4.8640239e-2, 4.1764768e-5, -1.4452093e
 
 
 def saturation_pressure_pa(temperature_c: float) -> float:
-    """Pressure of water vapour at saturation, Pa; over ice under the triple point. Source: published (ASHRAE).
+    """Pressure of water vapour at saturation, Pa; over ice under the triple point.
+
+    Source: published (ASHRAE Handbook of Fundamentals, Psychrometrics: the equation of saturation pressure over ice, which
+    holds from −100 to 0 °C, and that over water, from 0 to 200 °C).
 
     >>> round(saturation_pressure_pa(20))
     2339
@@ -31,8 +34,8 @@ def saturation_pressure_pa(temperature_c: float) -> float:
 def dew_point_c(temperature_c: float, humidity_pct: float) -> float:
     """Temperature at which air begins to give up its water, °C; under 0 °C it is the frost point.
 
-    Raises OutOfRange for a humidity outside more than 0 to 100 %. Source: published (ASHRAE), solved for the
-    temperature whose saturation pressure is the vapour's own.
+    Raises OutOfRange for a humidity outside more than 0 to 100 %. Source: published (the same equations), solved for the
+    temperature whose saturation pressure is the vapour's own; it holds down to a dew point of −100 °C.
 
     >>> round(dew_point_c(20, 60), 2)
     12.01

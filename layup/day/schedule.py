@@ -98,9 +98,12 @@ class LaidAlready:
 
 @dataclass
 class Schedule:
-    """The whole of it. `stops` are nights left between two layers of a lane; `too_long` what no day of the shop holds.
+    """All that is laid out, and what could not be.
 
-    `rests` are works that wait since more wet at once, mm, would heat up too much.
+    `stops` are breaks between two layers of a lane: its id, from and to when, what is done about the missed window.
+    `stuck` are works that no pot fits, `too_long` works that no day of the shop holds, with the minutes they take.
+    `rests` are works that wait for what is beneath to set, with the mm that may be wet at once. `too_many` is said of a
+    schedule that was given up for its number of pots.
     """
 
     lanes: list[Lane] = field(default_factory=list)
@@ -115,14 +118,19 @@ class Schedule:
 
 
 class Clocks:
-    """When a layer that was mixed at a minute comes to a state, in a room that changes."""
+    """When a layer that was mixed at a minute comes to a state, in a room that changes.
+
+    At one temperature a state takes so many minutes from mixing. In a changing room each half hour uses up its own share
+    of that wait, half an hour over the minutes the state takes at the half hour's temperature, and the state is reached
+    when the shares since mixing come to one.
+    """
 
     def __init__(self, room: Room, clocks_at: Callable[[float], CureClocks]):
         self.room, self.clocks_at = room, clocks_at
         self._spent = cache(self._spent_of)
 
     def after(self, state: str, minute: float) -> float:
-        """When a state named as in CureClocks is reached: its clock runs at the pace of the room of the hour."""
+        """The minute at which a layer mixed at `minute` reaches a state, named as in CureClocks."""
         if self.room.steady:
             return minute + getattr(self.clocks_at(float(self.room.temperatures_c[0])), state)
         edges, spent = self._spent(state)
@@ -136,7 +144,9 @@ class Clocks:
         return float(np.interp(begun + 1, spent, edges))
 
     def _spent_of(self, state: str) -> tuple[np.ndarray, np.ndarray | None]:
-        """How much of the state's clock was spent by each edge of the grid; None for a state that comes at once."""
+        """The room's half hours, by the minutes at which they begin, and what all of them before each have used up of one
+        wait for the state: 2.5 is two waits and a half, one after the other. None for a state that comes at once.
+        """
         temperatures, which = np.unique(self.room.grid_c, return_inverse=True)
         minutes = np.array([getattr(self.clocks_at(float(t)), state) for t in temperatures])
         edges = self.room.grid_min

@@ -268,7 +268,8 @@ def simulate(
     """Follow a body from its mixing at `start_c` (the room's where None) to its gel, to past its peak, or for a time.
 
     `start_state` is of a pot that has begun: its conversion, or induction and conversion. It ends early where the centre passes `hottest_c`. Gel is when the mean conversion (the induction of a catalysed resin) passes the
-    cure's own. Raises OutOfRange where it has not gelled in two months. Source: the heat equation (Carslaw and Jaeger).
+    cure's own. Raises OutOfRange where it has not gelled in two months. Source: published, the
+    heat equation in one dimension or in a cylinder with a source (Carslaw and Jaeger, Conduction of Heat in Solids).
     """
     from scipy.integrate import ode
 

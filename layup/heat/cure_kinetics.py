@@ -24,7 +24,8 @@ _IGNITED = 0.02  # width of the step at the end of the induction, which a solver
 def gel_conversion(functionality_amine: int = 4, functionality_epoxide: int = 2) -> float:
     """Share cured at which an amine and an epoxide at balance gel: 1/√((f − 1)(g − 1)).
 
-    Source: published (Flory and Stockmayer).
+    Source: published (Flory and Stockmayer's gel point of a step growth, f of the amine, g of the epoxide). It holds for
+    groups that react alike, at balance, without rings.
 
     >>> round(gel_conversion(), 3)
     0.577
@@ -38,7 +39,8 @@ GEL_CONVERSION = gel_conversion()
 def viscosity_rise(cured: float, gels_at: float = GEL_CONVERSION) -> float:
     """How many times as thick a resin is that has cured so far: (α_g/(α_g − α))^(1.5 + α).
 
-    Source: published (Castro and Macosko, 1980); its two powers from memory.
+    Source: published (Castro and Macosko, 1980, (α_g/(α_g − α))^(A + Bα)); A = 1.5 and B = 1 from memory. It holds before
+    the gel, at one temperature.
 
     >>> round(viscosity_rise(0.0), 3), round(viscosity_rise(0.193), 1)
     (1.0, 2.0)
@@ -63,8 +65,8 @@ DOUBLED_AT, WORKABLE_UNTIL = conversion_at_rise(2.0), conversion_at_rise(4.0)
 class Glass:
     """How far a resin can cure at a temperature before it turns to glass and all but stops.
 
-    Tg(α) = Tg0 + (Tg∞ − Tg0) λα/(1 − (1 − λ)α) (published, DiBenedetto); its pace falls by 1/(1 + exp(C(α − α_v))), α_v the
-    share cured at which Tg is the temperature (published, the diffusion factor of Chern and Poehlein). Constants: memory,
+    Tg(α) = Tg0 + (Tg∞ − Tg0) λα/(1 − (1 − λ)α) (published, DiBenedetto's equation in the form of Pascault and Williams); its pace falls by 1/(1 + exp(C(α − α_v))), α_v the
+    share cured at which Tg is the temperature (published, the diffusion factor of Chern and Poehlein, 1987). Constants: memory,
     of an epoxy that sets in a room.
     """
 

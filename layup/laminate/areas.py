@@ -85,7 +85,8 @@ def girths_area_m2(at_m: Sequence[float], girth_m: Sequence[float]) -> tuple[flo
     """Area under girths taken at stations, m², and the rule it was taken by.
 
     Simpson's rule where the spacing is even and the count odd, the trapezium rule otherwise. Raises OutOfRange for
-    fewer than two stations or stations out of order. Source: published (textbook quadrature).
+    fewer than two stations or stations out of order. Source: published (the
+    composite rules of Simpson and of trapezia; exact for a girth that runs as a cubic, or straight from station to station).
 
     >>> girths_area_m2([0, 1, 2], [0.8, 1.0, 0.6])
     (1.8, 'Simpson')

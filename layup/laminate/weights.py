@@ -93,7 +93,8 @@ def resin_areal_weight_gsm(fibre_gsm: float, fibre_fraction: float) -> float:
 def thickness_mm(fibre_gsm: float, resin_gsm: float, fibre_density: float, resin_density: float) -> float:
     """Thickness of a ply: t = W/ρ_fibre + R/ρ_resin, mm, densities in g/cm³ (no voids).
 
-    Source: published; equals t = w/3.072 · (2.56/ψ − 1.36) of ISO 12215-5 for E-glass in polyester.
+    Source: published, weight over density. For E-glass, 2.56, in polyester, 1.20, it is the thickness of ISO 12215-5,
+    t = w/3.072 · (2.56/ψ − 1.36), w in kg/m²; it holds for a laminate without voids.
 
     >>> round(thickness_mm(450, 1050, 2.56, 1.20), 4)
     1.0508

@@ -12,8 +12,14 @@ _NODES, _WEIGHTS = np.polynomial.hermite_e.hermegauss(61)
 def chance_any_lost(used_shares: Sequence[float], common: Sequence[float], own: Sequence[float]) -> float:
     """The chance, 0 to 1, that at least one of a day's pots is past working before it is used.
 
-    Each pot spends a share of its life. ln(life) is out by `common` standard deviations, which all the pots share
-    (the gel fit, the thermometer), and by its `own` (its pace). Source: the normal distribution, integrated over what is common.
+    Each argument has one number a pot. A pot is used when so much of its working life has gone by: `used_shares`, over 0
+    and mostly under 1. Its true life differs from the plan's by a factor whose logarithm is normal, in two parts: one that
+    is out the same way for all pots of the day (the gel fit, the thermometer), of standard deviation `common`, and one
+    that is each pot's alone (its pace), of standard deviation `own`.
+
+    With z the part they share, in standard deviations, pot i is kept with the chance Φ((−ln usedᵢ − z commonᵢ) ÷ ownᵢ);
+    all are kept with the product of these, averaged over a normal z. Source: the normal distribution (published); the
+    average by Gauss and Hermite's rule of 61 nodes (published).
 
     >>> alone = chance_any_lost([0.6], [0.2], [0.1])
     >>> round(alone, 4), alone < chance_any_lost([0.6] * 5, [0.2] * 5, [0.1] * 5) < 5 * alone
@@ -24,7 +30,7 @@ def chance_any_lost(used_shares: Sequence[float], common: Sequence[float], own: 
     margin = -np.log(np.asarray(used_shares, float))
     spread = np.maximum(np.asarray(own, float), 1e-3)
     kept = ndtr((margin - np.outer(_NODES, np.asarray(common, float))) / spread)
-    # What is never out by itself is told by its own margin, not by the nodes of the rule.
+    # The product of the chances as a sum of logarithms: a chance of nought has none, so it is held just over it.
     all_kept = np.exp(np.log(np.maximum(kept, 1e-300)).sum(axis=1))
     return float(min(1.0, max(0.0, 1 - (_WEIGHTS @ all_kept) / _WEIGHTS.sum())))
 

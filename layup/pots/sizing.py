@@ -342,9 +342,10 @@ class Batch:
 
 
 def works_for_one_pot(works: Sequence[Work], at: int, size_for: Callable[[float], PotSize]) -> tuple[Work, ...]:
-    """The works from `at` on that one pot serves: the first, and its neighbours while all of them fit and none waits.
+    """The works that the next pot serves: the one at `at`, and those after it as long as one pot still lays them all.
 
-    A thickened pot serves one work, and no pot works of two resins.
+    It ends before a work that waits for the layer beneath, that is of another resin, or that takes a pot alone as paste
+    does. `size_for` gives the largest pot at a pace of spreading, g/min.
     """
     first, end = works[at], at + 1
     while (
@@ -381,7 +382,11 @@ def next_batch(left_g: float, size: PotSize, steps: PotSteps, strip_g: float | N
 
 
 def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) -> float | None:
-    """What the next pot lays where pots end with a strip; None where that takes too many more of them."""
+    """What the next pot lays, g, so that it ends where a strip ends; None where that costs too many more pots.
+
+    So many whole strips as the largest pot holds give the least number of pots; the strips are then shared evenly among
+    that number. `count` is the number without regard to strips.
+    """
     left, held, most_g = round(left_g / strip_g), 0, known(size.largest_g)
     while mixed_for_g((held + 1) * strip_g) <= most_g and held < left:
         held += 1
