@@ -52,6 +52,7 @@ schema: .venv/.installed
 	$(PY) -m layup schema > docs/job.schema.json
 	$(PY) -m layup may-stand-empty > web/src/api/may_stand_empty.json
 	$(PY) -m layup fresh > web/src/api/fresh.json
+	$(PY) -m layup asked > web/src/api/asked.json
 
 # A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.
 backup: .venv/.installed

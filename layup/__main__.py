@@ -3,15 +3,29 @@
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
+from layup import kinds
 from layup.errors import LayupError
 from layup.job_file import Refused, fresh, may_stand_empty, read_job, schema
 from layup.plan import plan
 from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
 
-_TOLD = {"schema": schema, "may-stand-empty": may_stand_empty, "fresh": fresh}
+
+def asked() -> dict[str, Any]:
+    """What a page must know to ask for each kind of work."""
+    return {kind.key: told for kind in kinds.KINDS if (told := kind.asked())}
+
+
+_TOLD: dict[str, Callable[[], Any]] = {
+    "schema": schema,
+    "may-stand-empty": may_stand_empty,
+    "fresh": fresh,
+    "asked": asked,
+}
 
 
 def _refuse(path: str, message: str) -> None:
@@ -28,6 +42,7 @@ def main(arguments: list[str] | None = None) -> int:
     checking.add_argument("file", type=Path)
     commands.add_parser("schema", help="print the JSON schema of a job file")
     commands.add_parser("may-stand-empty", help="print which numbers of a job may stand empty, as JSON")
+    commands.add_parser("asked", help="print what each kind of work is asked for, and what is usual of it, as JSON")
     commands.add_parser("fresh", help="print a part, a joint, a ply and a resin of which nothing is said yet, as JSON")
     options = parser.parse_args(arguments)
     if options.command in _TOLD:

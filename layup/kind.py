@@ -88,6 +88,10 @@ class KindOfWork:
     rules: tuple[Rule, ...] = ()
     workings: Mapping[str, Write] = {}
 
+    def asked(self) -> Any:
+        """What a page must know to ask for it; nothing where it asks in its own way."""
+        return None
+
     def has(self, job: JobSpec) -> bool:
         """Whether the job has any of it."""
         return bool(getattr(job, self.key, ()))

@@ -1,5 +1,7 @@
-"""What a joint has where nobody has typed another number."""
+"""What a joint has where nobody has typed another number, and what is usual of it. Common practice."""
 
-SQUEEZE_OUT_SHARE = 0.20  # common practice: 15 to 30 %
-SCARF_SLOPE = 8.0  # common practice: 1 in 8, and 1 in 12 where it is worked hard
-LENGTHS_OVERLAP = 1 / 3  # common practice
+SQUEEZE_OUT_SHARE, SQUEEZE_OUT_FROM, SQUEEZE_OUT_TO = 0.20, 0.15, 0.30
+SCARF_SLOPE, SCARF_SLOPE_WORKED_HARD = 8.0, 12.0
+LENGTHS_OVERLAP = 1 / 3
+# What tabbing is mostly cut of, by its short name.
+TABBING_KIND = "biax"

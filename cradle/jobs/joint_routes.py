@@ -16,10 +16,11 @@ from layup.joints.alone import joint_alone
 from layup.joints.corner_picture import corner_drawn, is_drawn
 from layup.joints.corner_print import joints_pdf
 from layup.joints.outcome import FromResinResult, JointResult
-from layup.joints.tabbing import staggered_widths_mm
+from layup.joints.tabbing import next_width_mm
 from layup.outcome import Problem
 from layup.paper.kit import Paper
 from layup.paper.shapes import svg_of
+from layup.usual import TABBING_KIND
 
 router = Router(tags=["joints"])
 
@@ -40,16 +41,19 @@ class JointOut(Schema):
     hand: FromResinResult | None
 
 
-class StripsIn(Schema):
-    """How many strips, over what radius at what angle."""
+class StripIn(Schema):
+    """How wide the last strip is, where there is one, over what radius at what angle."""
 
-    count: Annotated[int, Field(ge=1, le=12)]
+    last_mm: Annotated[float, Field(ge=1, le=2000, allow_inf_nan=False)] | None = None
     radius_mm: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)]
-    angle_deg: Annotated[float, Field(ge=5, le=180, allow_inf_nan=False)]
+    angle_deg: Annotated[float, Field(ge=0, le=180, allow_inf_nan=False)]
 
 
-class StripsOut(Schema):
-    widths_mm: list[float]
+class StripOut(Schema):
+    """The usual width of the next strip, and the kind of fabric that it is mostly cut of."""
+
+    width_mm: float
+    kind: str
 
 
 @router.post("/jobs/{uuid:job_id}/joint", response=JointOut)
@@ -62,10 +66,10 @@ def try_joint(request: HttpRequest, job_id: UUID, sent: JointIn):
     return with_heat_at_hand(lambda heat_of: joint_alone(sent.document, facts, sent.joint_id, heat_of, sent.resin_g))
 
 
-@router.post("/tabbing-widths", response=StripsOut)
-def usual_widths(request: HttpRequest, sent: StripsIn):
-    """The usual widths of so many strips over a fillet."""
-    return {"widths_mm": staggered_widths_mm(sent.count, sent.radius_mm, sent.angle_deg)}
+@router.post("/next-strip", response=StripOut)
+def usual_strip(request: HttpRequest, sent: StripIn):
+    """The strip that usually comes next over a fillet."""
+    return {"width_mm": next_width_mm(sent.last_mm, sent.radius_mm, sent.angle_deg), "kind": TABBING_KIND}
 
 
 @router.get("/jobs/{uuid:job_id}/joints.pdf", response=str)

@@ -1,10 +1,12 @@
 """Joints as a kind of work: fillets with their tabbing, glue lines, scarfs, gaps, bedding and holes."""
 
 from collections.abc import Iterator, Mapping, Sequence
+from typing import Any
 
 from layup.day.schedule import PlannedPot
 from layup.job import JobSpec
 from layup.joints.answers import joint_result, thickened_result
+from layup.joints.asked import joint_measures
 from layup.joints.cautions import RULES, JointFacts
 from layup.joints.deep import peak_of_joint_c
 from layup.joints.filler_log import learned
@@ -33,6 +35,9 @@ class Joints(KindOfWork):
     after = ("joints",)
     rules = RULES
     workings = WORKINGS
+
+    def asked(self) -> dict[str, Any]:
+        return joint_measures()
 
     def lay(self, job: JobSpec, mixes: Mixes, draft: Draft) -> None:
         found: list[PlannedJoint] = draft.found.setdefault(self.key, [])

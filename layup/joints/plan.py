@@ -6,6 +6,7 @@ from math import floor
 
 from layup.errors import LayupError, Missing, OutOfRange, known
 from layup.job import Applied, JobSpec, Joint, TabStrip
+from layup.joints.asked import ASKED
 from layup.joints.filler_log import LearnedFiller
 from layup.joints.tabbing import LaidStrip, lay_strip, lengths_laid
 from layup.joints.thickening import Paste, Recipe, paste_for_volume, paste_from_resin, recipe_for
@@ -223,37 +224,15 @@ def too_few_pots(planned: PlannedJoint, mix: Mix) -> str:
     return f"{words}; take {needed} pots" + (f" of {scales.words('length', bead)} each" if bead else "")
 
 
-_NEEDS: dict[str, tuple[tuple[str, str], ...]] = {
-    "corner": (("length_m", "type the length of the joint"), ("radius_mm", "type the radius of the fillet")),
-    "glue line": (("length_m", "type the length of the joint"), ("width_mm", "type how wide the glue line is")),
-    "scarf": (("length_m", "type how long the scarf is, across the stock"),),
-    "gap": (
-        ("length_m", "type the length of the gap"),
-        ("width_mm", "type how wide the gap is"),
-        ("depth_mm", "type how deep the gap is"),
-    ),
-    "bedding": (
-        ("length_m", "type the length of the bed"),
-        ("width_mm", "type how wide the bed is"),
-        ("depth_mm", "type how high the teeth of the trowel are"),
-    ),
-    "holes": (
-        ("hole_count", "type how many holes there are"),
-        ("diameter_mm", "type how wide the holes are"),
-        ("depth_mm", "type how deep the holes are"),
-    ),
-}
-
-
 def _is_flat(joint: Joint) -> bool:
     return joint.kind == "corner" and joint.angle_deg >= FLAT_FROM_DEG
 
 
 def _missing(joint: Joint) -> Iterator[tuple[str, str]]:
     flat = _is_flat(joint)
-    for field, message in _NEEDS[joint.kind]:
-        if getattr(joint, field) is None and not (flat and field == "radius_mm"):
-            yield field, message
+    for asked in ASKED[joint.kind]:
+        if asked.ask and getattr(joint, asked.field) is None and not (flat and asked.field == "radius_mm"):
+            yield asked.field, asked.ask
     if not flat and not joint.filler_id:
         yield "filler_id", "choose the filler"
     if flat and not joint.tabs:

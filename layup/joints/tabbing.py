@@ -57,16 +57,16 @@ def least_width_mm(radius_mm: float, angle_deg: float, beneath_mm: float = 0.0) 
     return 2 * LEAST_FLAT_MM + _arc_mm(max(radius_mm - beneath_mm, 0.0), angle_deg)
 
 
-def staggered_widths_mm(count: int, radius_mm: float, angle_deg: float) -> tuple[float, ...]:
-    """Widths for so many strips, mm: the first the usual one, or what this fillet needs; each 25 mm past the last on both
-    legs, rounded up to what is read off a rule (common practice).
+def next_width_mm(last_mm: float | None, radius_mm: float, angle_deg: float) -> float:
+    """The usual width of the next strip, mm: 25 mm past the last on both legs; of the first, what is usual or what this
+    fillet needs, rounded up to what is read off a rule (common practice).
 
-    >>> staggered_widths_mm(3, 25, 90)
-    (90.0, 140.0, 190.0)
+    >>> next_width_mm(None, 25, 90), next_width_mm(90, 25, 90), next_width_mm(None, 50, 60)
+    (90.0, 140.0, 155.0)
     """
-    least = least_width_mm(radius_mm, angle_deg)
-    first = max(FIRST_STRIP_MM, -(-least // 5) * 5)
-    return tuple(first + 2 * STAGGER_MM * number for number in range(count))
+    if last_mm is not None:
+        return last_mm + 2 * STAGGER_MM
+    return max(FIRST_STRIP_MM, -(-least_width_mm(radius_mm, angle_deg) // 5) * 5)
 
 
 def lengths_laid(run_m: float, piece_m: float | None, overlap: float) -> tuple[int, float]:

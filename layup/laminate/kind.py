@@ -1,10 +1,12 @@
 """Laminate as a kind of work: parts with their plies and coats."""
 
 from collections.abc import Iterator, Mapping
+from typing import Any
 
 from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import JobSpec
 from layup.kind import Draft, KindOfWork, Mixes, Products, Sheet
+from layup.laminate.measures import shape_measures
 from layup.laminate.outcome import PartResult
 from layup.laminate.parts import Parts, first_wet_out, plan_parts
 from layup.laminate.pieces import piece_count, pieces_of_parts
@@ -26,6 +28,9 @@ class Laminate(KindOfWork):
     key = "parts"
     before = ("measure", "stack")
     workings = WORKINGS
+
+    def asked(self) -> list[dict[str, Any]]:
+        return shape_measures()
 
     def weigh(self, job: JobSpec, products: Products, draft: Draft) -> None:
         draft.found[self.key] = plan_parts(job, products, draft)

@@ -1,8 +1,10 @@
 """What a shape comes to: its area, its edge, how it lies flat with its dimensions, and the rule it was taken by."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass, replace
 from math import cos, hypot, pi, sin, sqrt
+from typing import Any, get_args
 
+from layup.asked import Asked
 from layup.errors import Missing, OutOfRange
 from layup.laminate.areas import (
     cylinder_skin_area_m2,
@@ -33,24 +35,94 @@ from layup.shapes import (
 
 Point = tuple[float, float]
 _ARC_POINTS = 48
-# What is asked for, in the order it is measured, by kind of shape.
-_ASKED = {
-    "rectangle": (("width_m", "the width"), ("length_m", "the length")),
-    "trapezoid": (
-        ("side_a_m", "one parallel side"),
-        ("side_b_m", "the other parallel side"),
-        ("height_m", "the distance between them"),
+
+
+@dataclass(frozen=True)
+class Symbol:
+    """What stands in the formula of an outline for a field, what it is called, and its unit: the field's own, or `per` of
+    it."""
+
+    letter: str
+    field: str
+    name: str
+    unit: str = "m"
+    per: float = 1.0
+
+
+@dataclass(frozen=True)
+class ShapeTold:
+    """What is told of a kind of shape: its name, what is measured of it in the order of the tape, and how its area is
+    worked out from that."""
+
+    name: str
+    asked: tuple[Asked, ...]
+    formula: str = ""
+    symbols: tuple[Symbol, ...] = ()
+
+
+_WIDTH = Asked("width_m", "Width", "type the width", 1.2)
+_LENGTH = Asked("length_m", "Length", "type the length", 3.8)
+_W, _L = Symbol("w", "width_m", "width"), Symbol("l", "length_m", "length")
+_D, _H = Symbol("d", "diameter_m", "diameter"), Symbol("h", "height_m", "height")
+
+# By kind, in the order they are offered.
+SHAPES: dict[str, ShapeTold] = {
+    "rectangle": ShapeTold("width × length", (_WIDTH, _LENGTH), "w × l", (_W, _L)),
+    "girths": ShapeTold("girths at stations", ()),
+    "trapezoid": ShapeTold(
+        "trapezoid",
+        (
+            Asked("side_a_m", "One side", "type one parallel side", 0.8),
+            Asked("side_b_m", "The other, parallel", "type the other parallel side", 1.2),
+            Asked("height_m", "Between them", "type the distance between them", 0.5),
+        ),
+        "(a + b) ÷ 2 × h",
+        (Symbol("a", "side_a_m", "one side"), Symbol("b", "side_b_m", "the other"), _H),
     ),
-    "triangle": (("base_m", "the base"), ("height_m", "the height")),
-    "disc": (("diameter_m", "the diameter"),),
-    "cylinder": (("diameter_m", "the diameter"), ("length_m", "the length")),
-    "frustum": (("diameter_a_m", "one diameter"), ("diameter_b_m", "the other diameter"), ("height_m", "the height")),
-    "strip": (("width_m", "the width"), ("length_m", "the length")),
-    "area": (("area_m2", "the area"),),
-    "patch": (
-        ("width_m", "the width of the hole"),
-        ("length_m", "the length of the hole"),
-        ("depth_mm", "how thick the laminate is there"),
+    "triangle": ShapeTold(
+        "triangle",
+        (Asked("base_m", "Base", "type the base", 1.2), Asked("height_m", "Height", "type the height", 0.5)),
+        "b × h ÷ 2",
+        (Symbol("b", "base_m", "base"), _H),
+    ),
+    "disc": ShapeTold("disc", (Asked("diameter_m", "Diameter", "type the diameter", 1.35),), "π × d × d ÷ 4", (_D,)),
+    "cylinder": ShapeTold(
+        "skin of a cylinder",
+        (Asked("diameter_m", "Diameter", "type the diameter", 0.3), replace(_LENGTH, example=2)),
+        "π × d × l × k",
+        (_D, _L, Symbol("k", "around", "of the whole turn", "")),
+    ),
+    "frustum": ShapeTold(
+        "skin of a cone",
+        (
+            Asked("diameter_a_m", "One diameter", "type one diameter", 1),
+            Asked("diameter_b_m", "The other", "type the other diameter", 0.4),
+            Asked("height_m", "Height", "type the height", 0.4),
+        ),
+        "π × (a + b) ÷ 2 × sqrt(h × h + (a − b) × (a − b) ÷ 4)",
+        (Symbol("a", "diameter_a_m", "one diameter"), Symbol("b", "diameter_b_m", "the other"), _H),
+    ),
+    "strip": ShapeTold(
+        "strip along an edge",
+        (replace(_WIDTH, example=0.15), replace(_LENGTH, example=4.1)),
+        "w × l × k",
+        (_W, _L, Symbol("k", "sides", "sides", "")),
+    ),
+    "area": ShapeTold(
+        "area",
+        (Asked("area_m2", "Area of one", "type the area", 2.4),),
+        "A",
+        (Symbol("A", "area_m2", "area as typed", "m²"),),
+    ),
+    "patch": ShapeTold(
+        "patch over a hole",
+        (
+            Asked("width_m", "Hole, width", "type the width of the hole", 0.12),
+            Asked("length_m", "Hole, length", "type the length of the hole", 0.18),
+            Asked("depth_mm", "Laminate there", "type how thick the laminate is there", 4),
+        ),
+        "(w + 2 × t × q) × (l + 2 × t × q)",
+        (_W, _L, Symbol("t", "taper", "taper", ""), Symbol("q", "depth_mm", "thickness", "m", 1000)),
     ),
 }
 
@@ -92,7 +164,30 @@ def asked_for(shape: Shape) -> list[tuple[str, str]]:
             for field, words in fields
             if getattr(station, field) is None
         ]
-    return [(field, f"type {words}") for field, words in _ASKED[shape.kind] if getattr(shape, field) is None]
+    return [(each.field, each.ask) for each in SHAPES[shape.kind].asked if getattr(shape, each.field) is None]
+
+
+def shape_measures() -> list[dict[str, Any]]:
+    """What a page must know to ask for a shape: each kind's name, its measures, and what else it begins with.
+
+    >>> told = {each["kind"]: each for each in shape_measures()}
+    >>> [each["label"] for each in told["triangle"]["asked"]], told["strip"]["begins_with"]
+    (['Base', 'Height'], {'sides': 1})
+    """
+    fresh = {each().kind: each().model_dump(mode="json") for each in get_args(get_args(Shape)[0])}
+    return [
+        {
+            "kind": kind,
+            "name": told.name,
+            "asked": [asdict(each) for each in told.asked],
+            "begins_with": {
+                name: value
+                for name, value in fresh[kind].items()
+                if name not in ("kind", "typed", "stations", *(each.field for each in told.asked))
+            },
+        }
+        for kind, told in SHAPES.items()
+    ]
 
 
 def measure(shape: Shape) -> Measured:

@@ -5,6 +5,7 @@ from itertools import pairwise
 
 from layup.architecture import TABLE_SOURCE
 from layup.laminate.areas import girths_area_m2
+from layup.laminate.measures import SHAPES
 from layup.laminate.parts import coat_use
 from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
 from layup.laminate.weights import fibre_density_g_per_cm3
@@ -42,8 +43,11 @@ def _outline(bench: Bench, part_id: str) -> Written:
     if shape.kind == "girths":
         formula, givens = _girths_formula(shape)
     else:
-        formula, fields = _OUTLINES[shape.kind]
-        givens = [(symbol, name, getattr(shape, field) / per, unit, TYPED) for symbol, name, field, unit, per in fields]
+        told = SHAPES[shape.kind]
+        formula = told.formula
+        givens = [
+            (each.letter, each.name, getattr(shape, each.field) / each.per, each.unit, TYPED) for each in told.symbols
+        ]
     return "Area of the outline", formula, givens, result.outline_m2, "m²", f"By {result.area_rule}. Exact geometry."
 
 
@@ -60,30 +64,6 @@ def _girths_formula(shape: Girths) -> tuple[str, list[Row]]:
         return f"({terms}) × o ÷ 3", [*givens, ("o", "spacing", spacing, "m", TYPED)]
     terms = " + ".join(f"({symbol(n)} + {symbol(n + 1)}) ÷ 2 × {b - a:.6g}" for n, (a, b) in enumerate(pairwise(at)))
     return terms, givens
-
-
-_WIDTH, _LENGTH = ("w", "width", "width_m", "m", 1), ("l", "length", "length_m", "m", 1)
-_DIAMETER, _HEIGHT = ("d", "diameter", "diameter_m", "m", 1), ("h", "height", "height_m", "m", 1)
-_OUTLINES = {
-    "rectangle": ("w × l", (_WIDTH, _LENGTH)),
-    "trapezoid": (
-        "(a + b) ÷ 2 × h",
-        (("a", "one side", "side_a_m", "m", 1), ("b", "the other", "side_b_m", "m", 1), _HEIGHT),
-    ),
-    "triangle": ("b × h ÷ 2", (("b", "base", "base_m", "m", 1), _HEIGHT)),
-    "disc": ("π × d × d ÷ 4", (_DIAMETER,)),
-    "cylinder": ("π × d × l × k", (_DIAMETER, _LENGTH, ("k", "of the whole turn", "around", "", 1))),
-    "frustum": (
-        "π × (a + b) ÷ 2 × sqrt(h × h + (a − b) × (a − b) ÷ 4)",
-        (("a", "one diameter", "diameter_a_m", "m", 1), ("b", "the other", "diameter_b_m", "m", 1), _HEIGHT),
-    ),
-    "strip": ("w × l × k", (_WIDTH, _LENGTH, ("k", "sides", "sides", "", 1))),
-    "area": ("A", (("A", "area as typed", "area_m2", "m²", 1),)),
-    "patch": (
-        "(w + 2 × t × q) × (l + 2 × t × q)",
-        (_WIDTH, _LENGTH, ("t", "taper", "taper", "", 1), ("q", "thickness", "depth_mm", "m", 1000)),
-    ),
-}
 
 
 def _thickness(bench: Bench, part_id: str) -> Written:

@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from cradle.demo_jobs import buoy_lid, skiff
+from layup.__main__ import asked
 from layup.document import DEEPEST, MOST_BYTES
 from layup.errors import LayupError
 from layup.job import VERSION
@@ -41,7 +42,11 @@ class ThereAndBack(TestCase):
 
     def test_the_published_schema_is_the_models(self):
         self.assertEqual(json.loads(PUBLISHED.read_text()), schema(), "run `make schema`")
-        for name, told in (("may_stand_empty", may_stand_empty()), ("fresh", fresh())):
+        for name, told in (
+            ("may_stand_empty", may_stand_empty()),
+            ("fresh", fresh()),
+            ("asked", asked()),
+        ):
             self.assertEqual(json.loads((FOR_THE_PAGE / f"{name}.json").read_text()), told, "run `make schema`")
 
     def test_a_strict_validator_takes_the_schema_and_the_jobs_and_no_other(self):

@@ -15,7 +15,7 @@ from shapely.geometry import LineString, Point, Polygon
 from layup.day.due import PotDone, due_of
 from layup.errors import OutOfRange
 from layup.joints.filler_log import learned
-from layup.joints.tabbing import LEAST_FLAT_MM, lay_strip, staggered_widths_mm
+from layup.joints.tabbing import LEAST_FLAT_MM, lay_strip, next_width_mm
 from layup.joints.thickening import CONSISTENCIES, paste_for_volume, paste_from_resin, reaches, recipe_for
 from layup.joints.volumes import (
     bag_opening_mm,
@@ -120,7 +120,10 @@ class Tabbing(TestCase):
 
     @given(st.integers(1, 5), st.floats(6, 50), st.floats(60, 170))
     def test_the_usual_widths_lie_flat_and_stagger(self, count, radius, angle):
-        laid = [lay_strip(width, radius, angle) for width in staggered_widths_mm(count, radius, angle)]
+        widths = [next_width_mm(None, radius, angle)]
+        for _ in range(count):
+            widths.append(next_width_mm(widths[-1], radius, angle))
+        laid = [lay_strip(width, radius, angle) for width in widths]
         self.assertTrue(all(strip.flat_mm >= LEAST_FLAT_MM for strip in laid))
         self.assertTrue(all(abs(after.end_mm - one.end_mm - 25) < 1e-6 for one, after in pairwise(laid)))
 

@@ -13,9 +13,11 @@ from layup import kinds
 from layup.architecture import BUILDS, Architecture
 from layup.cautions.rule import Finding, Rule
 from layup.day.day_list import entries_of
-from layup.job import PotVessel
+from layup.job import Joint, JointKind, PotVessel
+from layup.joints.asked import ASKED
 from layup.kind import Draft, KindOfWork, Sheet
 from layup.laminate.kind import LAMINATE
+from layup.laminate.measures import SHAPES, asked_for, measure
 from layup.laminate.section_picture import section_svg
 from layup.library import generic
 from layup.materials import Fabric
@@ -27,10 +29,12 @@ from layup.preparing.cost import Used
 from layup.preparing.cutting import cut_plan
 from layup.preparing.lines import MEMORY, line_of
 from layup.preparing.preparation import checklist
+from layup.shapes import Girths, Shape
 from layup.vessels import VESSELS
 from layup.workbook import write_workbook
 from layup.workings.worked import working
 from tests.core.jobs import at, fabric, jointed, on, panel
+from tests.core.test_working import worked_by_hand
 
 
 class Caulk(KindOfWork):
@@ -151,3 +155,22 @@ class AKindOfItsOwn(TestCase):
         self.assertIn("Cotton", [line.what for line in bought.lines])
         book = load_workbook(io.BytesIO(write_workbook(self.job, self.plan)))
         self.assertEqual(book["Caulk"]["A2"].value, "the garboard")
+
+    def test_a_shape_and_a_joint_are_whole_or_fail_here(self):
+        """Each is asked for by its own fields, is measured once all of them are typed, and is followed to its area."""
+        for shape in get_args(get_args(Shape)[0]):
+            told = SHAPES[shape.model_fields["kind"].default]
+            if shape is Girths:
+                continue
+            with self.subTest(shape.__name__):
+                self.assertEqual([field for field, _ in asked_for(shape())], [each.field for each in told.asked])
+                whole = shape(**{each.field: each.example for each in told.asked})
+                job = on(panel("epoxy-2-1", "cloth-300"), shape=whole)
+                shown = working(f"outline:{job.parts[0].id}", job, at(20))
+                self.assertAlmostEqual(worked_by_hand(shown), measure(whole).area_m2)
+        for kind in get_args(JointKind):
+            with self.subTest(kind):
+                must = {each.field: each.example or 3 for each in ASKED[kind] if each.ask}
+                self.assertEqual(set(must) - set(Joint.model_fields), set())
+                job = jointed({"kind": kind, "filler_id": "wood-flour"} | must)
+                self.assertEqual(plan(job, at(20)).problems, ())

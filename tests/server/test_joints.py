@@ -48,9 +48,10 @@ class OneJoint(TwoShops):
         body = {"document": document, "joint_id": "nowhere"}
         self.assertEqual(self.send("post", f"/api/jobs/{self.job.pk}/joint", body)[0], 404)
 
-    def test_usual_widths_for_strips(self):
-        widths = self.send("post", "/api/tabbing-widths", {"count": 3, "radius_mm": 25, "angle_deg": 90})[1]
-        self.assertEqual(widths["widths_mm"], [90, 140, 190])
-        self.assertEqual(
-            self.send("post", "/api/tabbing-widths", {"count": 0, "radius_mm": 25, "angle_deg": 90})[0], 422
-        )
+    def test_the_strip_that_usually_comes_next(self):
+        """common practice, no source: 25 mm past the last on both legs."""
+        over = {"radius_mm": 25, "angle_deg": 90}
+        self.assertEqual(self.send("post", "/api/next-strip", over)[1], {"width_mm": 90, "kind": "biax"})
+        self.assertEqual(self.send("post", "/api/next-strip", over | {"last_mm": 110})[1]["width_mm"], 160)
+        status, refused = self.send("post", "/api/next-strip", over | {"angle_deg": 181})
+        self.assertEqual((status, refused["problems"][0]["path"]), (422, "angle_deg"))

@@ -871,6 +871,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/next-strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Usual Strip
+         * @description The strip that usually comes next over a fillet.
+         */
+        post: operations["cradle_jobs_joint_routes_usual_strip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice": {
         parameters: {
             query?: never;
@@ -1534,26 +1554,6 @@ export interface paths {
          * @description How a figure of the shop's day was worked out: of the day alone, without a job.
          */
         post: operations["cradle_jobs_routes_show_day_working"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tabbing-widths": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Usual Widths
-         * @description The usual widths of so many strips over a fillet.
-         */
-        post: operations["cradle_jobs_joint_routes_usual_widths"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4114,8 +4114,11 @@ export interface components {
             plies: components["schemas"]["PlyResult"][];
             /** Resin In Plies G */
             resin_in_plies_g: number;
-            /** Substrate */
-            substrate: string;
+            /**
+             * Substrate
+             * @enum {string}
+             */
+            substrate: "bare plywood" | "timber" | "sanded laminate" | "cured polyester" | "cured epoxy" | "foam core" | "polystyrene foam" | "aluminium" | "concrete" | "waxed mould";
             /** Thickness Mm */
             thickness_mm: number;
             /** Total Area M2 */
@@ -6305,6 +6308,28 @@ export interface components {
             /** Used In Min */
             used_in_min: number | null;
         };
+        /**
+         * StripIn
+         * @description How wide the last strip is, where there is one, over what radius at what angle.
+         */
+        StripIn: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Last Mm */
+            last_mm?: number | null;
+            /** Radius Mm */
+            radius_mm: number;
+        };
+        /**
+         * StripOut
+         * @description The usual width of the next strip, and the kind of fabric that it is mostly cut of.
+         */
+        StripOut: {
+            /** Kind */
+            kind: string;
+            /** Width Mm */
+            width_mm: number;
+        };
         /** StripPly */
         StripPly: {
             /** Architecture */
@@ -6337,23 +6362,6 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
-        };
-        /**
-         * StripsIn
-         * @description How many strips, over what radius at what angle.
-         */
-        StripsIn: {
-            /** Angle Deg */
-            angle_deg: number;
-            /** Count */
-            count: number;
-            /** Radius Mm */
-            radius_mm: number;
-        };
-        /** StripsOut */
-        StripsOut: {
-            /** Widths Mm */
-            widths_mm: number[];
         };
         /**
          * StuckResult
@@ -6466,8 +6474,11 @@ export interface components {
          *     resin comes to in the cup, as its life is worked out with.
          */
         ThickenedResult: {
-            /** Applied */
-            applied: string;
+            /**
+             * Applied
+             * @enum {string}
+             */
+            applied: "from a bag" | "with a stick";
             /** Aside G */
             aside_g: number;
             /** Bead M */
@@ -9895,6 +9906,66 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_joint_routes_usual_strip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_shops_routes_list_practice: {
         parameters: {
             query?: never;
@@ -12616,66 +12687,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
-                };
-            };
-            /** @description What was sent cannot be taken */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-            /** @description The server is busy, or cannot write: try again */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
-                };
-            };
-        };
-    };
-    cradle_jobs_joint_routes_usual_widths: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StripsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["StripsOut"];
-                };
-            };
-            /** @description Nobody is signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Detail"];
-                };
-            };
-            /** @description This person may look, not change */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description What was sent cannot be taken */

@@ -1,4 +1,5 @@
 import type { PointerEvent, ReactNode } from "react";
+import { limits, usual } from "../api/asked";
 import type { Joint } from "../api/client";
 import { fixed } from "../format";
 import { useShop } from "../shop";
@@ -8,7 +9,6 @@ import { Ring } from "./Ring";
 import { useWidth } from "./useWidth";
 
 const HEIGHT = 320;
-const USUAL_GLUE_MM = 0.5;
 
 interface Props {
   joint: Joint;
@@ -150,18 +150,18 @@ const box = (left: number, top: number, wide: number, tall: number): Spot[] => [
   [left, top + tall],
 ];
 
-const held = (mm: number, least = 1, most = 1000) => Math.min(most, Math.max(least, Math.round(mm)));
+const held = (to: number, [least, most]: [number, number]) => Math.min(most, Math.max(least, 1, Math.round(to)));
 
 /** Everything in mm, from the top left of the picture. */
 function shapeOf(joint: Joint, scaledFor: Joint, words: (quantity: "size" | "thickness", mm: number) => string): Shape {
   const t = joint.panel_thickness_mm;
-  const glue = joint.glue_mm ?? USUAL_GLUE_MM;
+  const glue = joint.glue_mm ?? usual.glue_mm;
   const w = joint.width_mm ?? 0;
   const typed = { ...joint.typed };
   delete typed.width_mm;
   const toWidth = (left: number) => ({
-    to: (mm: number) => ({ width_mm: held(mm - left), typed }),
-    step: (steps: number) => ({ width_mm: held(w + steps), typed }),
+    to: (mm: number) => ({ width_mm: held(mm - left, limits.width_mm), typed }),
+    step: (steps: number) => ({ width_mm: held(w + steps, limits.width_mm), typed }),
   });
   switch (joint.kind) {
     case "scarf": {
@@ -205,8 +205,8 @@ function shapeOf(joint: Joint, scaledFor: Joint, words: (quantity: "size" | "thi
           label: "Slope of the scarf",
           words: `1 in ${fixed(joint.slope, 0)}`,
           value: joint.slope,
-          to: (mm) => ({ slope: held((mm - side) / t, 1, 40) }),
-          step: (steps) => ({ slope: held(joint.slope + steps, 1, 40) }),
+          to: (mm) => ({ slope: held((mm - side) / t, limits.slope) }),
+          step: (steps) => ({ slope: held(joint.slope + steps, limits.slope) }),
         },
       };
     }

@@ -1,3 +1,4 @@
+import { usual } from "../api/asked";
 import type { Joint } from "../api/client";
 
 /** A point in millimetres: x along the base from the corner, y up from it. */
@@ -11,8 +12,8 @@ export interface Wedge {
   angle: number;
 }
 
-/** Faces that lie on one another make no corner, and faces in line a seam: as the core has them, degrees. */
-const [LEAST_DEG, FLAT_FROM_DEG] = [5, 179];
+/** Faces that lie on one another make no corner, and faces in line a seam, degrees. */
+const { least_angle_deg: LEAST_DEG, flat_from_deg: FLAT_FROM_DEG } = usual;
 
 /** Whether a corner's faces lie in line: a seam with strips and no fillet. */
 export const isFlat = ({ kind, angle_deg }: Joint) => kind === "corner" && angle_deg >= FLAT_FROM_DEG;

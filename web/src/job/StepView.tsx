@@ -6,13 +6,13 @@ import { Waiting } from "../ui/Waiting";
 type Screen = Step | "buy" | "lab";
 
 const parts: Record<Screen, () => Promise<ComponentType>> = {
-  measure: async () => (await import("../steps/Measure")).MeasureStep,
-  stack: async () => (await import("../steps/Stack")).StackStep,
+  measure: async () => (await import("../steps/laminate/Measure")).MeasureStep,
+  stack: async () => (await import("../steps/laminate/Stack")).StackStep,
   cut: async () => (await import("../steps/Cut")).CutStep,
   prepare: async () => (await import("../steps/Prepare")).PrepareStep,
   buy: async () => (await import("../steps/Buy")).BuyStep,
   chemistry: async () => (await import("../steps/Chemistry")).ChemistryStep,
-  joints: async () => (await import("../steps/Joints")).JointsStep,
+  joints: async () => (await import("../steps/joints/Joints")).JointsStep,
   lab: async () => (await import("../steps/Lab")).LabStep,
   pots: async () => (await import("../steps/Pots")).PotsStep,
   ticket: async () => (await import("../steps/Ticket")).TicketStep,

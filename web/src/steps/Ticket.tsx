@@ -10,7 +10,7 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useForm } from "../ui/form";
 import { type Explain, Explained, useExplain } from "../ui/Worked";
-import { lineKey } from "./plies";
+import { lineKey } from "./laminate/plies";
 import { GettingHot, RUNAWAY } from "./ticket/GettingHot";
 import { PeroxideGate } from "./ticket/PeroxideGate";
 import { PotClocks } from "./ticket/PotClocks";

@@ -1,19 +1,20 @@
-import type { Part } from "../api/client";
-import { newId, useJob, withPart } from "../job/context";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { Figure } from "../ui/Figure";
-import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
-import { QuantityField } from "../ui/QuantityField";
-import { TextField } from "../ui/TextField";
-import { Tick } from "../ui/Tick";
+import { shapeKinds } from "../../api/asked";
+import type { Part } from "../../api/client";
+import { newId, useJob, withPart } from "../../job/context";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { Figure } from "../../ui/Figure";
+import { NumberField } from "../../ui/NumberField";
+import { Pick } from "../../ui/Pick";
+import { QuantityField } from "../../ui/QuantityField";
+import { TextField } from "../../ui/TextField";
+import { Tick } from "../../ui/Tick";
+import { substrates } from "../substrates";
 import { Bands } from "./Bands";
 import { CutOuts } from "./CutOuts";
 import { GroundFields } from "./GroundFields";
 import { ShapeFields } from "./ShapeFields";
-import { freshShape, type Kind, kinds } from "./shapes";
-import { substrates } from "./substrates";
+import { freshShape, type Kind } from "./shapes";
 
 /** One part: what it is, its measures, its holes and edges, and what it is laid on. */
 export function PartFields({ part, index }: { part: Part; index: number }) {
@@ -49,7 +50,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         <Pick
           label="Measured as"
           value={part.shape.kind}
-          options={kinds}
+          options={shapeKinds}
           placeholder="how is it measured?"
           onChange={(kind) =>
             kind !== part.shape.kind && change({ shape: freshShape(kind as Kind, part.shape, newId) })

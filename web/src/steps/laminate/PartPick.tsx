@@ -1,8 +1,8 @@
 import { useState } from "react";
-import type { Part } from "../api/client";
-import { useJob } from "../job/context";
-import { usePointedPath } from "../job/usePointing";
-import { Choice } from "../ui/Choice";
+import type { Part } from "../../api/client";
+import { useJob } from "../../job/context";
+import { usePointedPath } from "../../job/usePointing";
+import { Choice } from "../../ui/Choice";
 
 /** The part in hand, with the control that changes it where there are several. */
 export function usePart(): { part: Part | undefined; index: number; picker: React.ReactNode } {

@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { client, type Part, type QuickLine, taken } from "../api/client";
-import { useJob } from "../job/context";
-import { useSession } from "../session";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { useForm } from "../ui/form";
+import { client, type Part, type QuickLine, taken } from "../../api/client";
+import { useJob } from "../../job/context";
+import { useSession } from "../../session";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { useForm } from "../../ui/form";
 import { lineKey, withPlies } from "./plies";
 
 /** The quick line: read as it is typed. What cannot be read is underlined, and the last whole stack stands till it can. */

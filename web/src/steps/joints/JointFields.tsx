@@ -1,67 +1,16 @@
-import type { Joint } from "../api/client";
-import { isFlat } from "../drawing/corner";
-import { useJob, withJoint, withQuantity } from "../job/context";
-import { UsePick } from "../job/UsePick";
-import { Choice } from "../ui/Choice";
-import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
-import { QuantityField } from "../ui/QuantityField";
-import { TextField } from "../ui/TextField";
-import { Tick } from "../ui/Tick";
+import { type AskedOfJoint, askedOfJoint, limits, usual } from "../../api/asked";
+import type { Joint } from "../../api/client";
+import { isFlat } from "../../drawing/corner";
+import { useJob, withJoint, withQuantity } from "../../job/context";
+import { UsePick } from "../../job/UsePick";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { Pick } from "../../ui/Pick";
+import { QuantityField } from "../../ui/QuantityField";
+import { TextField } from "../../ui/TextField";
+import { Tick } from "../../ui/Tick";
+import { substrates } from "../substrates";
 import { kinds } from "./joints";
-import { substrates } from "./substrates";
-
-type Measure =
-  | "length_m"
-  | "radius_mm"
-  | "panel_thickness_mm"
-  | "face_mm"
-  | "width_mm"
-  | "depth_mm"
-  | "glue_mm"
-  | "diameter_mm";
-
-interface Asked {
-  field: Measure;
-  label: string;
-  placeholder?: string;
-  /** Of the trade, in the field's own unit of the core. */
-  example?: number;
-  /** It has a value of its own where none is typed. */
-  optional?: boolean;
-}
-
-const length: Asked = { field: "length_m", label: "Length", example: 2.9 };
-const glue: Asked = { field: "glue_mm", label: "Glue line", example: 0.5, optional: true };
-const panel: Asked = { field: "panel_thickness_mm", label: "Panel", example: 6 };
-const asked: Record<Joint["kind"], Asked[]> = {
-  corner: [
-    length,
-    { field: "radius_mm", label: "Radius", example: 18 },
-    panel,
-    { field: "face_mm", label: "Narrower face", placeholder: "not known", optional: true },
-    { field: "glue_mm", label: "Glue line under it", placeholder: "none", optional: true },
-  ],
-  "glue line": [length, { field: "width_mm", label: "Width", example: 30 }, glue, panel],
-  scarf: [{ ...length, label: "Across the stock" }, { ...panel, label: "Stock" }, glue],
-  gap: [
-    length,
-    { field: "width_mm", label: "Width", example: 4 },
-    { field: "depth_mm", label: "Depth", example: 9 },
-    panel,
-  ],
-  bedding: [
-    length,
-    { field: "width_mm", label: "Width", example: 40 },
-    { field: "depth_mm", label: "Teeth of the trowel", example: 4 },
-    panel,
-  ],
-  holes: [
-    { field: "diameter_mm", label: "Across", example: 4 },
-    { field: "depth_mm", label: "Depth", example: 12 },
-    panel,
-  ],
-};
 
 /** What a joint is and its measures, then what is rarer under a fold. */
 export function JointFields({ joint, index }: { joint: Joint; index: number }) {
@@ -69,7 +18,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
   const path = `joints.${index}`;
   const change = (next: Partial<Joint>) =>
     edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next })));
-  const measure = (field: Measure, value: number | null, words: string) => {
+  const measure = (field: Exclude<AskedOfJoint["field"], "hole_count">, value: number | null, words: string) => {
     if (value == null && field === "panel_thickness_mm") return;
     edit((before) => withJoint(before, joint.id, (old) => withQuantity(old, field, value, words)));
   };
@@ -90,8 +39,8 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
           label="How many"
           path={`${path}.count`}
           value={joint.count}
-          min={1}
-          max={200}
+          min={limits.count[0]}
+          max={limits.count[1]}
           live
           onCommit={(count) => count != null && change({ count })}
         />
@@ -103,39 +52,42 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
         onChange={(use_id) => change({ use_id })}
       />
       <div className="grid grid-cols-3 items-start gap-3">
-        {joint.kind === "holes" && (
-          <NumberField
-            label="How many holes"
-            path={`${path}.hole_count`}
-            value={joint.hole_count}
-            min={1}
-            onCommit={(hole_count) => change({ hole_count })}
-          />
-        )}
-        {asked[joint.kind]
+        {askedOfJoint[joint.kind]
           .filter(({ field }) => !flat || (field !== "radius_mm" && field !== "glue_mm"))
-          .map(({ field, label, placeholder, example, optional }) => (
-            <QuantityField
-              key={field}
-              label={label}
-              path={`${path}.${field}`}
-              fieldKey={`${joint.id}.${field}`}
-              dimension={field === "length_m" ? "length" : "thickness"}
-              value={joint[field]}
-              typed={joint.typed?.[field]}
-              placeholder={placeholder}
-              example={example}
-              optional={optional}
-              onCommit={(value, words) => measure(field, value, words)}
-            />
-          ))}
+          .map(({ field, label, ask, example, usual, left_out }) =>
+            field === "hole_count" ? (
+              <NumberField
+                key={field}
+                label={label}
+                path={`${path}.${field}`}
+                value={joint.hole_count}
+                min={limits.hole_count[0]}
+                max={limits.hole_count[1]}
+                onCommit={(hole_count) => change({ hole_count })}
+              />
+            ) : (
+              <QuantityField
+                key={field}
+                label={label}
+                path={`${path}.${field}`}
+                fieldKey={`${joint.id}.${field}`}
+                dimension={field === "length_m" ? "length" : "thickness"}
+                value={joint[field]}
+                typed={joint.typed?.[field]}
+                placeholder={left_out || undefined}
+                example={usual ?? example ?? undefined}
+                optional={!ask}
+                onCommit={(value, words) => measure(field, value, words)}
+              />
+            ),
+          )}
         {joint.kind === "corner" && (
           <NumberField
             label="Angle between faces, °"
             path={`${path}.angle_deg`}
             value={joint.angle_deg}
-            min={0}
-            max={180}
+            min={limits.angle_deg[0]}
+            max={limits.angle_deg[1]}
             hint={flat ? "a flat seam: no fillet" : ""}
             onCommit={(angle) => angle != null && change({ angle_deg: angle })}
           />
@@ -145,9 +97,9 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             label="Slope, 1 in"
             path={`${path}.slope`}
             value={joint.slope}
-            min={1}
-            max={40}
-            hint="8, or 12 worked hard"
+            min={limits.slope[0]}
+            max={limits.slope[1]}
+            hint={`${usual.scarf_slope}, or ${usual.scarf_slope_worked_hard} worked hard`}
             onCommit={(slope) => slope != null && change({ slope })}
           />
         )}
@@ -158,7 +110,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             value={Math.round(joint.squeeze_out * 100)}
             min={0}
             max={100}
-            hint="15 to 30"
+            hint={`${Math.round(100 * usual.squeeze_out_from)} to ${Math.round(100 * usual.squeeze_out_to)}`}
             onCommit={(share) => share != null && change({ squeeze_out: share / 100 })}
           />
         )}
@@ -216,8 +168,8 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             label="Pots for each one"
             path={`${path}.wished_pots`}
             value={joint.wished_pots}
-            min={1}
-            max={200}
+            min={limits.wished_pots[0]}
+            max={limits.wished_pots[1]}
             placeholder="as they fit"
             onCommit={(wished_pots) => change({ wished_pots })}
           />

@@ -1,8 +1,8 @@
-import type { Part } from "../api/client";
-import { newId, useJob, withPart, withQuantity } from "../job/context";
-import { Button } from "../ui/Button";
-import { useFault } from "../ui/form";
-import { QuantityField } from "../ui/QuantityField";
+import type { Part } from "../../api/client";
+import { newId, useJob, withPart, withQuantity } from "../../job/context";
+import { Button } from "../../ui/Button";
+import { useFault } from "../../ui/form";
+import { QuantityField } from "../../ui/QuantityField";
 
 type Hole = Part["cut_outs"][number];
 

@@ -1,13 +1,14 @@
-import type { Part } from "../api/client";
-import { newId, useJob, withPart, withQuantity } from "../job/context";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { Choice } from "../ui/Choice";
-import { useFault } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
-import { QuantityField } from "../ui/QuantityField";
-import { Tick } from "../ui/Tick";
-import { measureOf, type Shape, shapes, typedOf } from "./shapes";
+import { askedOfShape } from "../../api/asked";
+import type { Part } from "../../api/client";
+import { newId, useJob, withPart, withQuantity } from "../../job/context";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
+import { useFault } from "../../ui/form";
+import { NumberField } from "../../ui/NumberField";
+import { QuantityField } from "../../ui/QuantityField";
+import { Tick } from "../../ui/Tick";
+import { dimensionOf, measureOf, type Shape, typedOf } from "./shapes";
 
 type Girths = Extract<Shape, { kind: "girths" }>;
 
@@ -20,7 +21,7 @@ function useShape(part: Part) {
 
 /** Whether a dimension of a drawing is one that is typed: a patch's ground follows from its taper. */
 export const isTyped = (shape: Shape, field: string) =>
-  field.startsWith("stations.") || shapes[shape.kind].measures.some((other) => other.field === field);
+  field.startsWith("stations.") || askedOfShape[shape.kind].asked.some((other) => other.field === field);
 
 /** One measure of a part's shape, wherever it is typed: on the sheet or on the drawing. */
 export function MeasureField({ part, index, field }: { part: Part; index: number; field: string }) {
@@ -30,17 +31,17 @@ export function MeasureField({ part, index, field }: { part: Part; index: number
   if (station && shape.kind === "girths") {
     return <StationField part={part} index={index} at={Number(station[1])} field={station[2] as "at_m" | "girth_m"} />;
   }
-  const measure = shapes[shape.kind].measures.find((other) => other.field === field);
+  const measure = askedOfShape[shape.kind].asked.find((other) => other.field === field);
   if (!measure) return null;
   return (
     <QuantityField
       label={measure.label}
       path={`parts.${index}.shape.${field}`}
       fieldKey={`${part.id}.${field}`}
-      dimension={measure.dimension}
+      dimension={dimensionOf(field)}
       value={measureOf(shape, field)}
       typed={typedOf(shape, field)}
-      example={measure.example}
+      example={measure.example ?? undefined}
       onCommit={(value, words) => change((old) => withQuantity(old as never, field, value, words) as Shape)}
     />
   );
@@ -54,7 +55,7 @@ export function ShapeFields({ part, index }: { part: Part; index: number }) {
   if (shape.kind === "girths") return <Stations part={part} shape={shape} index={index} />;
   return (
     <>
-      {shapes[shape.kind].measures.map(({ field }) => (
+      {askedOfShape[shape.kind].asked.map(({ field }) => (
         <MeasureField key={field} part={part} index={index} field={field} />
       ))}
       {shape.kind === "cylinder" && (

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
-import { client, type Joint, type JointResult, taken } from "../api/client";
-import { useJob, withJoint } from "./context";
+import { client, type Joint, type JointResult, taken } from "../../api/client";
+import { useJob, withJoint } from "../../job/context";
 
 interface Trial {
   joint: Joint;

@@ -1,8 +1,8 @@
-import type { Part } from "../api/client";
-import { newId, useJob, withPart, withQuantity } from "../job/context";
-import { Button } from "../ui/Button";
-import { QuantityField } from "../ui/QuantityField";
-import { TextField } from "../ui/TextField";
+import type { Part } from "../../api/client";
+import { newId, useJob, withPart, withQuantity } from "../../job/context";
+import { Button } from "../../ui/Button";
+import { QuantityField } from "../../ui/QuantityField";
+import { TextField } from "../../ui/TextField";
 
 type Band = Part["bands"][number];
 

@@ -1,12 +1,13 @@
-import { client, type Joint, type JointResult, type TabStrip, taken } from "../api/client";
-import { isFlat } from "../drawing/corner";
-import { newId, useJob, withJoint, withMaterial, withQuantity } from "../job/context";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { useFault } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
-import { QuantityField } from "../ui/QuantityField";
+import { limits } from "../../api/asked";
+import { client, type Joint, type JointResult, type TabStrip, taken } from "../../api/client";
+import { isFlat } from "../../drawing/corner";
+import { newId, useJob, withJoint, withMaterial, withQuantity } from "../../job/context";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { useFault } from "../../ui/form";
+import { NumberField } from "../../ui/NumberField";
+import { Pick } from "../../ui/Pick";
+import { QuantityField } from "../../ui/QuantityField";
 
 /** The strips over a fillet, first to last, each with its fabric, its width and what it takes. */
 export function TabFields({ joint, index, result }: { joint: Joint; index: number; result: JointResult | undefined }) {
@@ -14,19 +15,20 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
   const { units } = useShop();
   const change = (next: (old: Joint) => Partial<Joint>) =>
     edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next(old) })));
-  const usual = joint.tabs.at(-1)?.fabric_id || library.fabrics?.find((each) => each.kind === "biax")?.id || "";
   async function add() {
-    const radius_mm = isFlat(joint) ? 0 : (joint.radius_mm ?? 0);
-    const count = joint.tabs.length + 1;
-    const body = { count, radius_mm, angle_deg: Math.max(5, joint.angle_deg) };
-    const { widths_mm } = await taken(client.POST("/api/tabbing-widths", { body }));
-    const last = joint.tabs.at(-1)?.width_mm;
-    const width_mm = last ? last + 50 : (widths_mm[count - 1] ?? 90);
-    const fabric = library.fabrics?.find((each) => each.id === usual);
+    const last = joint.tabs.at(-1);
+    const body = {
+      last_mm: last?.width_mm,
+      radius_mm: isFlat(joint) ? 0 : (joint.radius_mm ?? 0),
+      angle_deg: joint.angle_deg,
+    };
+    const { width_mm, kind } = await taken(client.POST("/api/next-strip", { body }));
+    const fabric = library.fabrics?.find((each) => (last?.fabric_id ? each.id === last.fabric_id : each.kind === kind));
+    const fabric_id = last?.fabric_id || fabric?.id || "";
     edit((before) => ({
       ...withJoint(before, joint.id, (old) => ({
         ...old,
-        tabs: [...old.tabs, { id: newId(), fabric_id: usual, width_mm, typed: {} }],
+        tabs: [...old.tabs, { id: newId(), fabric_id, width_mm, typed: {} }],
       })),
       materials: {
         ...before.materials,
@@ -84,8 +86,8 @@ export function TabFields({ joint, index, result }: { joint: Joint; index: numbe
                 label="overlapping by, %"
                 path={`joints.${index}.tab_overlap`}
                 value={Math.round(joint.tab_overlap * 100)}
-                min={0}
-                max={90}
+                min={100 * limits.tab_overlap[0]}
+                max={100 * limits.tab_overlap[1]}
                 hint="a third or more"
                 onCommit={(share) => share != null && change(() => ({ tab_overlap: share / 100 }))}
               />

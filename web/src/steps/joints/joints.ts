@@ -1,6 +1,6 @@
-import type { Joint } from "../api/client";
-import fresh from "../api/fresh.json";
-import { newId } from "../job/context";
+import type { Joint } from "../../api/client";
+import fresh from "../../api/fresh.json";
+import { newId } from "../../job/context";
 
 export const kinds = [
   ["corner", "Corner: fillet, tabbing"],

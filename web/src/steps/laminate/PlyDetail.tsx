@@ -1,9 +1,9 @@
-import type { Part, Ply } from "../api/client";
-import { fixed } from "../format";
-import { useJob, withPart, withQuantity } from "../job/context";
-import { UsePick } from "../job/UsePick";
-import { NumberField } from "../ui/NumberField";
-import { QuantityField } from "../ui/QuantityField";
+import type { Part, Ply } from "../../api/client";
+import { fixed } from "../../format";
+import { useJob, withPart, withQuantity } from "../../job/context";
+import { UsePick } from "../../job/UsePick";
+import { NumberField } from "../../ui/NumberField";
+import { QuantityField } from "../../ui/QuantityField";
 
 /** What one ply has of its own: its edge, its fibre share, strips with their overlap, the stretch it covers. */
 export function PlyDetail({ part, index, at }: { part: Part; index: number; at: number }) {

@@ -1,9 +1,9 @@
-import type { Joint, JointResult, StandingTick } from "../api/client";
-import { plural } from "../format";
-import { useJob } from "../job/context";
-import { settled, useCorners, useTick } from "../job/useBeforePot";
-import { useShop } from "../shop";
-import { Wide } from "../ui/Wide";
+import type { Joint, JointResult, StandingTick } from "../../api/client";
+import { plural } from "../../format";
+import { useJob } from "../../job/context";
+import { settled, useCorners, useTick } from "../../job/useBeforePot";
+import { useShop } from "../../shop";
+import { Wide } from "../../ui/Wide";
 
 /** Every joint with its length, its paste and its pots, and which of its corners are done: none is missed. */
 export function JointList({ chosen, onChoose }: { chosen: string; onChoose: (id: string) => void }) {

@@ -1,18 +1,18 @@
 import { Link, useNavigate } from "react-router";
-import type { Part } from "../api/client";
-import fresh from "../api/fresh.json";
-import { PartsPlan } from "../drawing/PartsPlan";
-import { plural } from "../format";
-import { newId, useJob } from "../job/context";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { Figure } from "../ui/Figure";
-import { TextField } from "../ui/TextField";
-import { freshJoint } from "./joints";
+import type { Part } from "../../api/client";
+import fresh from "../../api/fresh.json";
+import { PartsPlan } from "../../drawing/PartsPlan";
+import { plural } from "../../format";
+import { newId, useJob } from "../../job/context";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { Figure } from "../../ui/Figure";
+import { TextField } from "../../ui/TextField";
+import { freshJoint } from "../joints/joints";
+import { PracticeFields } from "../PracticeFields";
+import { Split, Title } from "../Split";
 import { PartFields } from "./PartFields";
-import { PracticeFields } from "./PracticeFields";
 import { isTyped, MeasureField } from "./ShapeFields";
-import { Split, Title } from "./Split";
 
 export function MeasureStep() {
   const { document, plan, edit, job } = useJob();

@@ -1,10 +1,10 @@
-import type { Part } from "../api/client";
-import { useJob, withPart } from "../job/context";
-import { Choice } from "../ui/Choice";
-import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
-import { TextField } from "../ui/TextField";
-import { Tick } from "../ui/Tick";
+import type { Part } from "../../api/client";
+import { useJob, withPart } from "../../job/context";
+import { Choice } from "../../ui/Choice";
+import { NumberField } from "../../ui/NumberField";
+import { Pick } from "../../ui/Pick";
+import { TextField } from "../../ui/TextField";
+import { Tick } from "../../ui/Tick";
 
 type Ground = Part["ground"];
 

@@ -2,13 +2,13 @@ import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor,
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { memo, type ReactNode, useCallback } from "react";
-import type { Part, PartResult, Ply } from "../api/client";
-import { fixed, percent } from "../format";
-import { newId, useJob, withPart } from "../job/context";
-import { useNameOf } from "../job/resins";
-import { useShop } from "../shop";
-import { Button } from "../ui/Button";
-import { Worked } from "../ui/Worked";
+import type { Part, PartResult, Ply } from "../../api/client";
+import { fixed, percent } from "../../format";
+import { newId, useJob, withPart } from "../../job/context";
+import { useNameOf } from "../../job/resins";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { Worked } from "../../ui/Worked";
 import { PlyDetail } from "./PlyDetail";
 
 /** The plies of a part in laying order: each weighed, opened to what it has of its own, dragged by its number. */

@@ -1,13 +1,13 @@
 import { ToggleGroup } from "radix-ui";
-import type { Joint, JointResult } from "../api/client";
-import { ConsistencyPicture } from "../drawing/ConsistencyPicture";
-import { fixed, percent } from "../format";
-import { useJob, withJoint, withMaterial } from "../job/context";
-import { useShop } from "../shop";
-import { useFault } from "../ui/form";
-import { NumberField } from "../ui/NumberField";
-import { Pick } from "../ui/Pick";
-import { ResinInHand } from "./ResinInHand";
+import type { Joint, JointResult } from "../../api/client";
+import { ConsistencyPicture } from "../../drawing/ConsistencyPicture";
+import { fixed, percent } from "../../format";
+import { useJob, withJoint, withMaterial } from "../../job/context";
+import { useShop } from "../../shop";
+import { useFault } from "../../ui/form";
+import { NumberField } from "../../ui/NumberField";
+import { Pick } from "../../ui/Pick";
+import { ResinInHand } from "../ResinInHand";
 
 const words = ["runs", "drapes", "peaks", "stands"] as const;
 const looks = {

@@ -1,9 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { client, type Part, Refused, taken } from "../api/client";
-import { useJob } from "../job/context";
-import { FilePick } from "../ui/FilePick";
-import { Prints } from "../ui/Prints";
+import { client, type Part, Refused, taken } from "../../api/client";
+import { useJob } from "../../job/context";
+import { FilePick } from "../../ui/FilePick";
+import { Prints } from "../../ui/Prints";
 import { withPlies } from "./plies";
 
 /** The stack as a table for a spreadsheet, and one read back from it. */

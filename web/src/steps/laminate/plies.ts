@@ -1,7 +1,7 @@
-import type { Fabric, JobSpec, Ply } from "../api/client";
-import fresh from "../api/fresh.json";
-import { newId, withPart } from "../job/context";
-import { same } from "../job/draft/refused";
+import type { Fabric, JobSpec, Ply } from "../../api/client";
+import fresh from "../../api/fresh.json";
+import { newId, withPart } from "../../job/context";
+import { same } from "../../job/draft/refused";
 
 /** A ply of nothing yet but itself. */
 export const barePly = (): Ply => ({ ...(fresh.ply as Omit<Ply, "id">), id: newId() });

@@ -1,0 +1,63 @@
+import told from "./asked.json";
+import type { Joint, Part } from "./client";
+
+/** One measure that is asked for, in the core's words and units. */
+export interface Asked<Field extends string = string> {
+  field: Field;
+  label: string;
+  /** What says that it is missing; what has none may be left out. */
+  ask: string;
+  example: number | null;
+  usual: number | null;
+  left_out: string;
+}
+
+type JointField =
+  | "length_m"
+  | "radius_mm"
+  | "panel_thickness_mm"
+  | "face_mm"
+  | "width_mm"
+  | "depth_mm"
+  | "glue_mm"
+  | "diameter_mm"
+  | "hole_count";
+type Limited =
+  | "count"
+  | "hole_count"
+  | "slope"
+  | "squeeze_out"
+  | "angle_deg"
+  | "tab_overlap"
+  | "wished_pots"
+  | "width_mm";
+
+export type AskedOfJoint = Asked<JointField>;
+
+export const askedOfJoint = told.joints.asked as Record<Joint["kind"], AskedOfJoint[]>;
+
+/** What is usual of a joint where nothing is typed. */
+export const usual = told.joints.usual;
+
+/** The least and the most that a number of a joint may be. */
+export const limits = told.joints.limits as unknown as Record<Limited, [number, number]>;
+
+type ShapeKind = Part["shape"]["kind"];
+
+interface AskedShape {
+  kind: ShapeKind;
+  name: string;
+  asked: Asked[];
+  /** What else a shape of this kind begins with. */
+  begins_with: Record<string, unknown>;
+}
+
+const shapesTold = told.parts as AskedShape[];
+
+/** The kinds of shape by what they are called, in the order they are offered. */
+export const shapeKinds = shapesTold.map(({ kind, name }) => [kind, name] as const);
+
+export const askedOfShape = Object.fromEntries(shapesTold.map((each) => [each.kind, each])) as Record<
+  ShapeKind,
+  AskedShape
+>;
