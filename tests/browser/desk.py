@@ -178,6 +178,11 @@ class DeskTest(unittest.TestCase):
     weather = False
     signed_in = None
 
+    def __getstate__(self) -> dict[str, object]:
+        """What goes with a test to another process, or is told of it there: not the browser it failed in."""
+        browsers = [name for name, value in vars(self).items() if type(value).__module__.startswith("playwright")]
+        return vars(self) | dict.fromkeys(browsers) | {"_cleanups": []}
+
     @classmethod
     def setUpClass(cls):
         cls.server, cls.browser = _server(), _browser()
