@@ -15,8 +15,8 @@ WINDOW_CLOSES = 14
 SANDABLE = 36
 CLAMPS_OUT = 45
 MAY_BE_LOADED = 150
-# memory: catalysed resin, the trim in multiples of gel, the rest in minutes at 20 °C, carried by the law of its gel
-CATALYSED_KNIFE_TRIM = 2
+# memory: catalysed resin, its tack and the trim in multiples of gel, the rest in minutes at 20 °C, carried by the law of its gel
+CATALYSED_TACKS, CATALYSED_KNIFE_TRIM = 1.5, 2
 CATALYSED_AT_C = 20.0
 CATALYSED_WINDOW_MIN = 24 * 60
 CATALYSED_SANDABLE_MIN = 12 * 60
@@ -33,10 +33,12 @@ MAY_TAKE, MAY_TAKE_IN_THE_COLD = 1.25, 2.0
 class CureClocks:
     """Minutes from the mixing of a thin layer to each state. Source: memory, or what the label states of a state.
 
-    Any of them may take `may_take` times as long.
+    A ply goes on from `next_ply_from_min`; what must find it tacky, a coat above all, from `tack_min`. Any of them may take
+    `may_take` times as long.
     """
 
     next_ply_from_min: float
+    tack_min: float
     knife_trim_min: float
     window_closes_min: float
     sandable_min: float
@@ -71,8 +73,10 @@ def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = 
 
     week = FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, EPOXY_ACTIVATION_KJ_PER_MOL)
     load = clock("into service", MAY_BE_LOADED * life)
+    tacks = clock("tack free", READY_FOR_NEXT_PLY * life)
     return CureClocks(
-        next_ply_from_min=clock("tack free", READY_FOR_NEXT_PLY * life),
+        next_ply_from_min=tacks,
+        tack_min=tacks,
         knife_trim_min=KNIFE_TRIM * life,
         window_closes_min=clock("next coat by", WINDOW_CLOSES * life),
         sandable_min=clock("sandable", SANDABLE * life),
@@ -86,12 +90,13 @@ def catalysed_clocks(
     gel_min: float, temperature_c: float = FULL_CURE_C, catalyst: Catalyst | None = None
 ) -> CureClocks:
     """Clocks of a catalysed resin from its gel time in a room, minutes (memory): the next ply goes on at once, but for one
-    whose label states when it is tack free, such as a gel coat.
+    whose label states when it is tack free, such as a gel coat. A coat waits until it has gelled and is tacky.
 
     Like its gel, each takes half as long in a room 10 °C warmer.
 
-    >>> catalysed_clocks(30).knife_trim_min, round(catalysed_clocks(15, 30).load_min / 60)
-    (60, 24)
+    >>> clocks = catalysed_clocks(30)
+    >>> clocks.next_ply_from_min, clocks.tack_min, clocks.knife_trim_min, round(catalysed_clocks(15, 30).load_min / 60)
+    (0.0, 45.0, 60, 24)
     """
     times = catalyst.stated_times if catalyst else ()
     warmth = arrhenius_factor(temperature_c, CATALYSED_AT_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
@@ -105,6 +110,8 @@ def catalysed_clocks(
     week = FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
     return CureClocks(
         next_ply_from_min=clock("tack free", 0),
+        tack_min=_stated(times, "tack free", temperature_c, CATALYSED_ACTIVATION_KJ_PER_MOL)
+        or CATALYSED_TACKS * gel_min,
         knife_trim_min=CATALYSED_KNIFE_TRIM * gel_min,
         window_closes_min=clock("next coat by", CATALYSED_WINDOW_MIN),
         sandable_min=clock("sandable", CATALYSED_SANDABLE_MIN),

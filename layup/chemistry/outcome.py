@@ -58,6 +58,7 @@ class ClocksResult(Record):
     load_min: float
     clamps_out_min: float = 0
     full_cure_min: float = 0
+    tack_min: float = 0
     may_take: float = 1.25
     remark: str = ""
 

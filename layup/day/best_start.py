@@ -147,7 +147,7 @@ def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
         return ""
     off = of.conditions.surface_or_room_c - of.conditions.room_c
     on_top = max(day.schedule.pots, key=lambda pot: pot.used_min).mix.use.id
-    until = day.clocks(on_top).after("next_ply_from_min", outcome.laid_by_min)
+    until = day.clocks(on_top).after("tack_min", outcome.laid_by_min)
     for hour in of.shop.forecast:
         minute = day.clock.minutes(hour.at)
         if hour.humidity_pct is not None and 0 <= minute <= until:

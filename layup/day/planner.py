@@ -22,7 +22,7 @@ from layup.pots.sizing import (
     smaller,
     works_for_one_pot,
 )
-from layup.pots.work import Owner, Work, laid_of, rate_of
+from layup.pots.work import Owner, Waits, Work, laid_of, rate_of
 
 # Minutes (memory).
 WEIGH_MIN = 2.0
@@ -57,10 +57,16 @@ class _Chain:
     def done(self) -> bool:
         return self.at >= len(self.works)
 
+    @property
+    def next_waits(self) -> Waits:
+        """What the next work waits for."""
+        return "" if self.done else self.works[self.at].waits
 
-def _windows(clocks: Clocks, first_touch: float, last_touch: float) -> tuple[float, float]:
+
+def _windows(clocks: Clocks, first_touch: float, last_touch: float, waits: Waits) -> tuple[float, float]:
     """When the next layer may go on, and until when: the last that was laid tacks last, the first closes first."""
-    return clocks.after("next_ply_from_min", last_touch), clocks.after("window_closes_min", first_touch)
+    opens = clocks.after("tack_min" if waits == "for tack" else "next_ply_from_min", last_touch)
+    return opens, clocks.after("window_closes_min", first_touch)
 
 
 def _on_top(chain: _Chain) -> Work:
@@ -322,7 +328,7 @@ class Planner:
             return False
         whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
         tacks = sum(work.waits == "for tack" for work in chain.works[1:])
-        whole += tacks * (clocks.after("next_ply_from_min", now) - now)
+        whole += tacks * (clocks.after("tack_min", now) - now)
         return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
 
     def _leave_for_tomorrow(self, chain: _Chain, now: float) -> None:
@@ -379,7 +385,7 @@ class Planner:
         chain.left_g, chain.to_mend = None, ""
         self._set_windows(chain, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
         clocks = self.clocks(group[-1].use_id)
-        opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min)
+        opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min, chain.next_waits)
         beneath = self._top.get(chain.lane.id)
         self._top[chain.lane.id] = layer = Layer(
             chain.lane.id,
@@ -448,9 +454,9 @@ class Planner:
     def _set_windows(self, chain: _Chain, first_touch: float, last_touch: float, used: float) -> None:
         """What follows waits for the resin that lies on top now, and until it closes."""
         clocks = self.clocks(_on_top(chain).use_id)
-        opens, chain.closes_min = _windows(clocks, first_touch, last_touch)
+        waits = chain.next_waits
+        opens, chain.closes_min = _windows(clocks, first_touch, last_touch, waits)
         chain.sandable_min = clocks.after("sandable_min", last_touch)
-        waits = "" if chain.done else chain.works[chain.at].waits
         chain.ready_min = used
         if waits == "for tack":
             chain.ready_min = max(used, opens)

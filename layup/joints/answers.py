@@ -241,7 +241,7 @@ def _reach_words(planned: PlannedJoint, mix: Mix) -> str:
 
 
 def _tack_words(clocks: CureClocks, scales: Scales) -> str:
-    opens, closes = clocks.next_ply_from_min, clocks.window_closes_min
+    opens, closes = clocks.tack_min, clocks.window_closes_min
     return f"let it go tacky: {opens:.0f} min, and within {scales.written(round(closes / 60, 1))} h"
 
 

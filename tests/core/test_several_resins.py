@@ -105,6 +105,22 @@ class OneScheduleOfAll(TestCase):
         self.assertGreaterEqual(first.from_min, gel.opens_min)
         self.assertLess(second.from_min, first.to_min + 20)
 
+    def test_a_coat_over_polyester_waits_until_it_has_gelled(self):
+        """memory: one and a half gels to its tack; a mat goes on wet on wet all the same."""
+        wet = panel("polyester-general", "csm-300", "csm-450")
+        plies = [
+            *wet.model_dump(mode="json")["parts"][0]["plies"],
+            {"id": "top", "coat": {"kind": "fill", "resin_gsm": 300}},
+        ]
+        found = plan(on(wet, plies=plies), at(20))
+        wetted, mats, coat = found.run_sheet.layers[0], found.run_sheet.layers[-2], found.run_sheet.layers[-1]
+        self.assertIn("fill coat", coat.words)
+        gel_min = found.resins[0].chemistry.dose.gel_min
+        last = found.run_sheet.pots[mats.last_pot - 1]
+        self.assertAlmostEqual(mats.opens_min, last.touch_min + 1.5 * gel_min, delta=0.01)
+        self.assertGreaterEqual(coat.from_min, mats.opens_min)
+        self.assertLess(wetted.opens_min, wetted.to_min)
+
     def test_one_hardener_for_the_glue_and_another_for_the_laminate_of_one_tin(self):
         found = plan(skiff(), at(20))
         chosen = {each.id: next(row.name for row in each.chemistry.hardeners if row.chosen) for each in found.resins}

@@ -1968,6 +1968,11 @@ export interface components {
             remark: string;
             /** Sandable Min */
             sandable_min: number;
+            /**
+             * Tack Min
+             * @default 0
+             */
+            tack_min: number;
             /** Window Closes Min */
             window_closes_min: number;
         };
