@@ -248,8 +248,27 @@ class Catalyst(Material):
         return self
 
 
+class OnePart(Material):
+    """What is used out of one tin, since the moisture of the air sets it. Minutes from its pouring, at one temperature.
+
+    It can be used for `usable_min`, is tacky from `tack_min`, is covered by `cover_by_min` and sanded from `hard_min`.
+    """
+
+    usable_min: Minutes
+    tack_min: Minutes
+    cover_by_min: Minutes
+    hard_min: Minutes
+    stated_temperature_c: Celsius
+
+    @model_validator(mode="after")
+    def _comes_in_order(self) -> Self:
+        if not self.tack_min < self.cover_by_min:
+            raise at_field("cover_by_min", "it is tacky before it must be covered")
+        return self
+
+
 Basis = Literal["weight", "volume"]
-ResinFamily = Literal["epoxy", "polyester", "vinyl ester"]
+ResinFamily = Literal["epoxy", "polyester", "vinyl ester", "polyurethane"]
 MadeFor = Literal[
     "laminating",
     "infusion",
@@ -265,7 +284,7 @@ MadeFor = Literal[
 
 
 class ResinSystem(Material):
-    """A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
+    """A resin with what sets it: hardeners of one family at a fixed ratio, a catalyst within limits, or the air's moisture.
 
     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
     be measured. Temperatures are of the air and of the surface, °C. `sold_kg` are the sizes part A is sold in.
@@ -280,6 +299,7 @@ class ResinSystem(Material):
     hardener_family: str = ""
     hardeners: tuple[Hardener, ...] = Field(default=(), max_length=12)
     catalyst: Catalyst | None = None
+    one_part: OnePart | None = None
     ratio_volume_b_per_a: RatioOfParts | None = None
     ratio_weight_b_per_a: RatioOfParts | None = None
     ratio_tolerance_pct: Annotated[float, _within(0.1, 50)] = 5.0
@@ -296,9 +316,9 @@ class ResinSystem(Material):
     note: str = Field(default="", max_length=300)
 
     @model_validator(mode="after")
-    def _is_one_of_two_kinds(self) -> Self:
-        if bool(self.hardeners) == bool(self.catalyst):
-            raise at_field("hardeners", "a system has either hardeners or a catalyst")
+    def _is_one_of_three_kinds(self) -> Self:
+        if [bool(self.hardeners), bool(self.catalyst), bool(self.one_part)].count(True) != 1:
+            raise at_field("hardeners", "a system has hardeners, or a catalyst, or sets out of one tin")
         if self.hardeners and not (self.ratio_volume_b_per_a or self.ratio_weight_b_per_a):
             raise at_field("ratio_volume_b_per_a", "a two-part system needs its ratio")
         if any(h.family != self.hardener_family for h in self.hardeners):
@@ -330,6 +350,11 @@ class ResinSystem(Material):
     @property
     def two_part(self) -> bool:
         return bool(self.hardeners)
+
+    @property
+    def styrene(self) -> bool:
+        """Whether it carries styrene."""
+        return self.family in ("polyester", "vinyl ester")
 
 
 Consistency = Literal["runs", "drapes", "peaks", "stands"]

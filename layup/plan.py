@@ -406,6 +406,8 @@ def _verdicts(
     heat_of: HeatOf,
     say: Say,
 ) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
+    if resin.one_part:
+        return None, None
     if resin.catalyst:
         return None, choose_dose(resin.catalyst, conditions.room_c, use.wanted_gel_min, own, scales)
     school, deadline = job.practice.hardener_school, use.deadline_h
@@ -469,7 +471,7 @@ def _settled(
         room, most = shop.scales.temperature(conditions.room_c), shop.scales.temperature(resin.maximum_c)
         say("conditions.room_c", f"{room} is over the {most} of {resin.name}: cool the room")
         return None
-    set_by = hardener.chosen.hardener if hardener and hardener.chosen else dose
+    set_by = resin.one_part or dose or (hardener.chosen.hardener if hardener and hardener.chosen else None)
     if set_by is None:
         return None
     try:

@@ -18,7 +18,7 @@ from layup.scales import FabricUnit, Scales, UnitSet
 from layup.units import FluidOunce, convert, unit_shown
 
 # The largest pot of each family that is mixed at once, g (common practice).
-LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0}
+LARGEST_POT_G = {"epoxy": 1000.0, "polyester": 3000.0, "vinyl ester": 3000.0, "polyurethane": 3000.0}
 
 
 class RoomDay(Document):

@@ -26,7 +26,7 @@ def learn_gel(run: Run, event: PotEvent, planned: PotResult, history: PotHistory
     if use.blend_id or (off_pct is not None and abs(off_pct) > resin.ratio_tolerance_pct):
         return None
     elsewhere = planned.ticket.thickened or spec.pots.vessel != "cup"
-    if not history.gelled_in_min or (resin.two_part and elsewhere):
+    if not history.gelled_in_min or resin.one_part or (resin.two_part and elsewhere):
         return None
     chemistry = answer.resin_of(planned.use_id).chemistry
     gel = Gel(

@@ -325,7 +325,8 @@ def _story(run: Run, number: int, planned: PotResult, events: list[PotEvent]) ->
 
     ticket = planned.ticket
     weighed = ticket is not None and all(pour.tool == "scale" for pour in ticket.pours)
-    wanted = ticket.second_part.amount / ticket.first_part.amount if weighed else None
+    second = ticket.second_part
+    wanted = second.amount / ticket.first_part.amount if weighed and second else None
     history = pot_history(
         poured.happened_at if poured else None,
         when(PotEvent.Kind.USED_BY),

@@ -84,6 +84,8 @@ def _in_hand(
     shop_id: UUID, spec: JobSpec, facts: ShopFacts, use: ResinInUse, resin: ResinSystem, trial: PotTrial
 ) -> tuple[Hardener | None, float | None]:
     """What sets a trial: its own hardener or dose, or what the plan takes today."""
+    if resin.one_part:
+        raise OutOfRange("it sets by the air, and a pot of it does not heat up: there is nothing to try here", "mass_g")
     if resin.catalyst and trial.catalyst_pct:
         return None, trial.catalyst_pct
     own = next((hardener for hardener in resin.hardeners if hardener.id == trial.hardener_id), None)

@@ -58,7 +58,7 @@ def _warmer_later(facts: Facts) -> Iterator[Finding]:
     """The first resin whose choice is for a cooler room than is to come."""
     if facts.day is None or facts.job.conditions:
         return
-    for each in facts.resins:
+    for each in facts.mixed(lambda each: each.resin.one_part is None):
         for_c = each.hardener.room_c if each.hardener else facts.room_c
         if facts.day.warmest_c - for_c > _RISE_C:
             warmest, planned = facts.scales.temperature(facts.day.warmest_c), facts.scales.temperature(for_c)
@@ -70,7 +70,7 @@ def _warmer_later(facts: Facts) -> Iterator[Finding]:
 
 def _blush(facts: Facts) -> Iterator[Finding]:
     humidity, shown = facts.conditions.humidity_pct, facts.scales.temperature(facts.room_c)
-    epoxies = [each for each in facts.resins if not each.styrene]
+    epoxies = [each for each in facts.resins if each.resin.two_part and not each.styrene]
     if epoxies and humidity is not None and humidity >= _HUMID_PCT and facts.room_c < _COOL_C:
         yield Finding(
             "conditions.humidity_pct", f"Cool and humid, {shown} and {humidity:.0f} %: expect blush on the cure"

@@ -66,5 +66,5 @@ def _of_ply(facts: Facts, path: str, part: Part, at: int) -> Stuff | None:
 
 def _of_resin(path: str, of: ResinFacts) -> Stuff:
     made_for = of.resin.made_for
-    bond: Bond = "styrene" if of.styrene else "epoxy"
+    bond: Bond = "styrene" if of.styrene else "epoxy" if of.resin.family == "epoxy" else ""
     return Stuff(path, of.resin.name, bond, primes="primer" in made_for, gel_coat=made_for == "gel coat")

@@ -20,7 +20,7 @@ def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
 
 
 def _skin(facts: Facts) -> Iterator[Finding]:
-    for each in islice(facts.mixed(lambda each: not each.styrene), 1):
+    for each in islice(facts.mixed(lambda each: each.resin.family == "epoxy"), 1):
         yield Finding(f"{each.path}.resin_id", "Epoxy resin and hardener both sensitise skin: gloves, sleeves, goggles")
 
 
@@ -31,7 +31,7 @@ def _runaway_pot(facts: Facts) -> Iterator[Finding]:
         return
     largest = max(worst.pot_masses_g)
     pot = begun(with_article(f"{facts.scales.mass(largest)} pot"))
-    if not worst.styrene and largest > _BIG_EPOXY_POT_G:
+    if worst.resin.family == "epoxy" and largest > _BIG_EPOXY_POT_G:
         yield Finding(
             "pots",
             f"{pot} of epoxy left in its cup runs away: over {facts.scales.mass(1000)} is never left standing",

@@ -32,7 +32,7 @@ class ResinFacts:
     @property
     def styrene(self) -> bool:
         """Whether it carries styrene."""
-        return self.resin.family != "epoxy"
+        return self.resin.styrene
 
 
 @dataclass(frozen=True)

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 from layup.chemistry.gel import stated_pot_life_at_min
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor
+from layup.chemistry.one_part import cover_by_min, hard_min, tack_min
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.materials import Catalyst, Ends, Hardener, StatedTime
+from layup.materials import Catalyst, Ends, Hardener, OnePart, StatedTime
 
 # memory: two-part resin spread thin, in multiples of what the stated pot can be worked for, carried to the room's
 # temperature; a first coat is tacky in about 75 min at 21 to 24 °C with the hardener made for it (common practice)
@@ -118,6 +119,31 @@ def catalysed_clocks(
         clamps_out_min=CATALYSED_STRIP_MIN * warmth,
         load_min=load,
         full_cure_min=clock("full cure", max(week, _NOT_OVER * load)),
+    )
+
+
+def one_part_clocks(sets: OnePart, temperature_c: float) -> CureClocks:
+    """Clocks of what sets by the moisture of the air, minutes: its sheet's, and no trim or clamp that depends on it.
+
+    >>> from layup.library import generic
+    >>> primer = next(resin.one_part for resin in generic().resins if resin.one_part)
+    >>> clocks = one_part_clocks(primer, 20)
+    >>> clocks.tack_min, clocks.window_closes_min
+    (75.0, 240.0)
+    """
+    hard = hard_min(sets, temperature_c)
+    tacks = tack_min(sets, temperature_c)
+    return CureClocks(
+        next_ply_from_min=tacks,
+        tack_min=tacks,
+        knife_trim_min=hard,
+        window_closes_min=cover_by_min(sets, temperature_c),
+        sandable_min=hard,
+        clamps_out_min=hard,
+        load_min=hard,
+        full_cure_min=max(
+            hard, FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
+        ),
     )
 
 

@@ -8,10 +8,11 @@ from layup.chemistry.gel import catalysed_gel_min, pot_life_min
 from layup.chemistry.gel_fit import GelPoint
 from layup.chemistry.hardeners import HardenerVerdict
 from layup.chemistry.label import HardenerLabel, Label, catalyst_label, doublings, hardener_label
+from layup.chemistry.one_part import cover_by_min, tack_min, usable_min
 from layup.chemistry.outcome import GelChart, GelLine, LabelPoint
 from layup.errors import known
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.materials import Catalyst, Hardener, ResinSystem, StatedTime
+from layup.materials import Catalyst, Hardener, OnePart, ResinSystem, StatedTime
 from layup.scales import METRIC, Scales
 
 CHART_C = tuple(float(t) for t in range(5, 38, 2))
@@ -32,10 +33,33 @@ def gel_chart(
 
     The chosen line carries the band in which 95 gels of 100 fall.
     """
+    if resin.one_part:
+        return _one_part(resin.one_part, room_c)
     if hardener is None:
         dose = known(dose)
         return _catalysed(dose.catalyst, dose, room_c, scales)
     return _two_part(resin, hardener, room_c, mass_g, heat_of, cup_mm if mass_g else None)
+
+
+def _one_part(sets: OnePart, room_c: float) -> GelChart:
+    lines = tuple(
+        GelLine(
+            name=name,
+            minutes=tuple(minutes(sets, t) for t in CHART_C),
+            band_low_c=None,
+            band_high_c=None,
+            chosen=minutes is usable_min,
+        )
+        for name, minutes in (("usable", usable_min), ("tacky", tack_min), ("cover by", cover_by_min))
+    )
+    stated = LabelPoint(temperature_c=sets.stated_temperature_c, minutes=sets.usable_min, far_off=False)
+    return GelChart(
+        temperatures_c=CHART_C,
+        lines=lines,
+        life_at_room_min=usable_min(sets, room_c),
+        pot_g=None,
+        points=(stated,),
+    )
 
 
 def _two_part(

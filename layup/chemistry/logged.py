@@ -16,7 +16,7 @@ def with_logged(resin: ResinSystem, gels: Sequence[LoggedGel]) -> ResinSystem:
     36.0
     """
     of_resin = [gel for gel in gels if gel.resin_id == resin.id]
-    if not of_resin:
+    if not of_resin or resin.one_part:
         return resin
     if resin.catalyst:
         times = (*resin.catalyst.stated_times, *map(_time, of_resin))

@@ -163,3 +163,4 @@ class ChemistryResult(Record):
     rough: bool = False
     tin_ratio_words: str = ""
     workable_min: float | None = None
+    one_part: bool = False

@@ -173,6 +173,8 @@ def _judge(resin: ResinSystem, wanted_min: float, scales: Scales) -> Callable[[M
             return "", f"under {scales.temperature(resin.comfort_minimum_c)}"
         if moment.room_c > resin.maximum_c:
             return "", f"over {scales.temperature(resin.maximum_c)}"
+        if resin.one_part:
+            return resin.name, ""
         if resin.catalyst:
             dose = choose_dose(resin.catalyst, moment.room_c, wanted_min)
             return ("a dose in its limits", "") if not dose.limit else ("", _NO_DOSE[dose.limit])

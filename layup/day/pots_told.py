@@ -4,6 +4,7 @@ from collections.abc import Callable, Hashable, Sequence
 from itertools import groupby
 
 from layup.day.schedule import PlannedPot
+from layup.materials import ResinFamily
 from layup.pots.mix import Mix
 from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, ThickenedResult, TicketResult
 from layup.pots.sizing import TRAY_M2, Stuck
@@ -19,6 +20,13 @@ _PROTECTION_STYRENE = (
     "gloves, sleeves and an apron",
     "no sparks or flame",
 )
+_PROTECTION_MOISTURE = ("gloves and sleeves", "goggles", "air moving; never sprayed without a mask fed with air")
+_PROTECTION: dict[ResinFamily, tuple[str, ...]] = {
+    "epoxy": _PROTECTION_EPOXY,
+    "polyester": _PROTECTION_STYRENE,
+    "vinyl ester": _PROTECTION_STYRENE,
+    "polyurethane": _PROTECTION_MOISTURE,
+}
 
 
 def pot_results(
@@ -91,7 +99,7 @@ def _ticket(
         contact_min=mix.contact_min,
         use_by_min=use_by_min,
         life_min=life_min,
-        protection=_PROTECTION_EPOXY if mix.resin.family == "epoxy" else _PROTECTION_STYRENE,
+        protection=_PROTECTION[mix.resin.family],
         set_out=_set_out(mix, thickened),
         lays=_lays_words(mix),
         thickened=thickened,
@@ -125,14 +133,14 @@ def _one_marked_cup(mix: Mix) -> bool:
 
 def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
     """The vessels a pot needs before it is begun, by how it is mixed and measured."""
-    two = mix.job.practice.mixing == "two pots" or not mix.resin.two_part
+    two = bool(mix.dose) or (mix.job.practice.mixing == "two pots" and mix.resin.two_part)
     holds = mix.shop.scales.words("volume", mix.shop.cup_ml)
     cups = f"{'two' if two else 'one'} {mix.shop.cup_made_of} mixing cup{'s' if two else ''} of {holds}"
     own: tuple[str, ...] = ()
     if mix.resin.two_part and mix.job.practice.vessels == "each in its own":
         own = ("two cups to measure in, one for A and one for B",)
     tool = {"syringe": ("a syringe",), "drops": ("the counted dropper",), "scale": ()}[mix.shop.dose_tool]
-    dose = () if mix.resin.two_part else tool
+    dose = tool if mix.dose else ()
     tray: tuple[str, ...] = ()
     if mix.in_tray:
         cooled = VESSELS[mix.job.pots.vessel].on_a_pack
@@ -147,6 +155,8 @@ def _set_out(mix: Mix, thickened: ThickenedResult | None) -> tuple[str, ...]:
 
 
 def _mixing_words(mix: Mix) -> tuple[str, ...]:
+    if mix.resin.one_part:
+        return ("Stir it up in its tin, slowly, from the bottom", "Pour what is needed, and shut the tin at once")
     if not mix.resin.two_part:
         return ("Stir briskly until the colour is even, a minute for a litre", "Pour into a second cup, a minute more")
     scrape = "Stir slowly for two minutes, paddle under; scrape wall and bottom"

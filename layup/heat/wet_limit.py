@@ -15,7 +15,7 @@ from layup.heat.heat_fit import catalysed_cure
 from layup.heat.pot_heat import stated_pot
 from layup.job import Substrate
 from layup.laminate.outcome import PartResult, PlyResult
-from layup.materials import Hardener
+from layup.materials import Hardener, OnePart
 from layup.pots.mix import Mix
 
 WARN_FROM_C = 60.0  # memory: warned from here, stopped at 100
@@ -128,6 +128,8 @@ def cure_of(mix: Mix, room_c: float) -> Cure | None:
     if isinstance(mix.set_by, Hardener):
         heat = mix.heat_of(stated_pot(mix.set_by))
         return None if heat.rough else heat.cure
+    if isinstance(mix.set_by, OnePart):
+        return None
     pct = mix.set_by.catalyst_pct
     return _catalysed(catalyst_label(mix.set_by.catalyst).law(room_c, pct), round(pct, 1))
 

@@ -247,7 +247,8 @@ def _part_works(
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(known(fabric_of[ply.id]))
         label = ply.name if ply.coat else f"ply {number}, {ply.name}"
         grams = (ply.resin_g + ply.mopped_off_g) * (1 + steep.runs_off)
-        waits = _waits(ply, next((work for work in reversed(works) if work.item_id), None), job.practice.plies)
+        beneath = next((work for work in reversed(works) if work.item_id), None)
+        waits = _waits(ply, use_ids[ply.id], beneath, job.practice.plies)
         core = ply.architecture is Architecture.CORE
         skin += core
         works.append(
@@ -274,11 +275,11 @@ def _part_works(
     return works
 
 
-def _waits(ply: PlyResult, beneath: Work | None, school: str) -> Waits:
-    """What a layer waits for: a coat over plies for their tack, and whatever comes on a gel coat for its own; where plies
-    are set and sanded, each for the last."""
+def _waits(ply: PlyResult, use_id: str, beneath: Work | None, school: str) -> Waits:
+    """What a layer waits for: a coat over plies for their tack, and for its own whatever comes on a gel coat or on a coat
+    of another resin, such as a primer; where plies are set and sanded, each for the last."""
     if beneath is None:
         return ""
-    if ply.coat or beneath.coat == "gel":
+    if ply.coat or beneath.coat == "gel" or (beneath.coat and beneath.use_id != use_id):
         return "for tack"
     return "to be sanded" if school == "set and sanded" else ""

@@ -7,9 +7,10 @@ from typing import Any
 
 from layup.chemistry.blend import shares_in_hand
 from layup.chemistry.catalyst import DoseVerdict
-from layup.chemistry.cure import CureClocks, catalysed_clocks, may_take, two_part_clocks
+from layup.chemistry.cure import CureClocks, catalysed_clocks, may_take, one_part_clocks, two_part_clocks
 from layup.chemistry.gel import catalysed_gel_min
 from layup.chemistry.label import catalyst_label, hardener_label
+from layup.chemistry.one_part import usable_min
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
 from layup.equipment import Vessel, usual_width_mm
 from layup.errors import LayupError, Missing, OutOfRange, known
@@ -17,9 +18,10 @@ from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec, ResinInUse
 from layup.marks import round_to
-from layup.materials import Hardener, ResinSystem
+from layup.materials import Hardener, OnePart, ResinSystem
 from layup.pots.sizing import (
     LARGEST_LEARNER_POT_G,
+    LEAST_POT_G,
     TRAY_M2,
     PotLife,
     PotSize,
@@ -33,6 +35,7 @@ from layup.pots.sizing import (
 from layup.pots.ticket import (
     Amounts,
     catalysed,
+    one_part,
     thinner_first,
     two_part_by_number,
     two_part_by_pumps,
@@ -47,11 +50,16 @@ from layup.vessels import VESSELS
 
 CONTACT_TWO_POTS_MIN = 3.0
 CONTACT_ONE_POT_MIN = 2.0
+CONTACT_ONE_TIN_MIN = 1.0  # memory: stirred up in its tin, poured
 STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
 LOAD_BAG_MIN = 1.0  # memory
 COLUMNS_OFF_BY = 0.01  # how far the ratio printed on a cup may be rounded
 _FINE_SCALE_G = {"g": 0.1, "oz": convert(0.005, "oz", "g"), "lb": convert(0.001, "lb", "g")}
 BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
+
+
+# What sets a mix: a hardener, a dose of catalyst, or the air.
+SetBy = Hardener | DoseVerdict | OnePart
 
 
 @dataclass(frozen=True)
@@ -62,7 +70,7 @@ class Mix:
     """
 
     resin: ResinSystem
-    set_by: Hardener | DoseVerdict
+    set_by: SetBy
     room_c: float
     b_per_a_weight: float | None
     contact_min: float
@@ -152,6 +160,14 @@ class Mix:
                 return catalysed_gel_min(catalyst, temperature_c, pct)
 
             return PotLife(gel_min, self.room_c, self.contact_min, lambda mass_g: spread, by_hand=by_hand)
+        if isinstance(self.set_by, OnePart):
+            alone = self.set_by
+            return PotLife(
+                lambda _mass_g, temperature_c: usable_min(alone, temperature_c),
+                self.room_c,
+                self.contact_min,
+                by_hand=by_hand,
+            )
         label, cup_mm = hardener_label(self.set_by, self.heat_of), self.cup_width_mm
         heat = label.heat
         lives = lru_cache(maxsize=2048)(lambda mass_g, temperature_c: label.gel_min(mass_g, temperature_c, cup_mm))
@@ -194,6 +210,8 @@ class Mix:
         """What the mean of a pot left in its cup reaches, °C; of a catalysed resin it is by the lumped model too."""
         if isinstance(self.set_by, Hardener):
             return self._heat.peak_c(mass_g, self.room_c, self.cup_width_mm)
+        if isinstance(self.set_by, OnePart):
+            return None
         pct = self.set_by.catalyst_pct
         law = catalyst_label(self.set_by.catalyst).law(self.room_c, pct)
         return catalysed_peak_c(law, pct, stands_as_g(mass_g, self.cup_width_mm), self.room_c)
@@ -203,6 +221,8 @@ class Mix:
         """The clocks of a thin layer of it."""
         if isinstance(self.set_by, Hardener):
             clocks = two_part_clocks(self.set_by, self.room_c, self.heat_of)
+        elif isinstance(self.set_by, OnePart):
+            clocks = one_part_clocks(self.set_by, self.room_c)
         else:
             clocks = catalysed_clocks(self.set_by.gel_min, self.room_c, self.set_by.catalyst)
         return replace(clocks, may_take=may_take(self.room_c, self.resin.comfort_minimum_c))
@@ -218,6 +238,8 @@ class Mix:
         if isinstance(self.set_by, DoseVerdict):
             per_ml = 1.0 if self.shop.dose_tool == "scale" else self.set_by.catalyst.density_g_per_cm3
             return catalysed_floor_g(self.shop.dose_marks.step_core * per_ml, self.set_by.catalyst_pct)
+        if isinstance(self.set_by, OnePart):
+            return LEAST_POT_G
         if self.by_weight:
             return two_part_floor_g(self.shop.scale.step_core, known(self.b_per_a_weight))
         return self._least_ml * self.density_g_per_ml
@@ -288,6 +310,8 @@ class Mix:
                 tool=self.shop.dose_tool,
                 dose_marks=self.shop.dose_marks,
             )
+        if isinstance(self.set_by, OnePart):
+            return one_part(pot_g, cup_g=self.cup_g, scale=self.shop.scale, name=self.resin.name)
         name, shop = self.set_by.name, self.shop
         own_cups = self.job.practice.vessels == "each in its own"
         if self.by_weight:
@@ -346,7 +370,7 @@ class Mix:
         """A finer tool of the kind in hand, in words, and what is mixed with it; None where the tool is as fine as any."""
         shop = self.shop
         tool: str = "scale" if self.by_weight else shop.volume_tool
-        if self.hardener is None:
+        if self.dose:
             tool = shop.dose_tool
         changes: dict[str, Any]
         ml = "cc" if shop.units == "US" else "ml"
@@ -389,7 +413,7 @@ class Mix:
             )
             if slower:
                 others.append((f"{slower.name} hardener, where its band allows", self._other(set_by=slower), rate))
-        elif self.set_by.catalyst_pct > self.set_by.catalyst.least_pct:
+        elif isinstance(self.set_by, DoseVerdict) and self.set_by.catalyst_pct > self.set_by.catalyst.least_pct:
             least = self.set_by.catalyst.least_pct
             gel = catalysed_gel_min(self.set_by.catalyst, self.room_c, least)
             lean = self._other(set_by=replace(self.set_by, catalyst_pct=least, gel_min=gel))
@@ -421,14 +445,15 @@ def settle(
     use: ResinInUse,
     shop: ShopFacts,
     resin: ResinSystem,
-    set_by: Hardener | DoseVerdict,
+    set_by: SetBy,
     room_c: float,
     heat_of: HeatOf = full_heat,
 ) -> Mix:
     """Settle on a mix. Raises LayupError, at the field, where the way of measuring is not allowed or not possible."""
     ratio, hardener = None, set_by if isinstance(set_by, Hardener) else None
     try:
-        require_basis(resin, job.practice.basis)
+        if not isinstance(set_by, OnePart):
+            require_basis(resin, job.practice.basis)
         if hardener and (job.practice.basis == "weight" or hardener.density_g_per_cm3):
             ratio = weight_ratio(resin, hardener.density_g_per_cm3).b_per_a
         if hardener and job.practice.basis == "volume" and not resin.ratio_volume_b_per_a:
@@ -439,6 +464,8 @@ def settle(
         _require_columns(resin, shop)
     two_pots = job.practice.mixing == "two pots" and resin.two_part
     contact = CONTACT_TWO_POTS_MIN if two_pots else CONTACT_ONE_POT_MIN
+    if isinstance(set_by, OnePart):
+        contact = CONTACT_ONE_TIN_MIN
     return Mix(resin, set_by, room_c, ratio, contact, use, job, shop, heat_of)
 
 

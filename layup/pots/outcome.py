@@ -108,9 +108,9 @@ class TicketResult(Record):
         return self.pours[1 if self.b_first else 0]
 
     @property
-    def second_part(self) -> PourResult:
-        """Part B, or the catalyst."""
-        return self.pours[0 if self.b_first else 1]
+    def second_part(self) -> PourResult | None:
+        """Part B, or the catalyst; None of what comes out of one tin."""
+        return self.pours[0 if self.b_first else 1] if len(self.pours) > 1 else None
 
 
 class PotResult(Record):

@@ -31,6 +31,8 @@ def check_pot(
     """
     use, chemistry = known(job.use_of(pot.use_id)), known(plan.resin_of(pot.use_id)).chemistry
     resin, room_c = with_logged(known(job.product_of(use)), shop.gels), plan.conditions.room_c
+    if resin.one_part:
+        raise Missing(f"nothing is mixed into {resin.name}: there is no ratio to check", "part_b_g")
     most = min(
         MOST_VESSEL_FILL * shop.cup_ml * (resin.density_g_per_cm3 or resin.cured_density_g_per_cm3),
         shop.largest_pot_g[resin.family],

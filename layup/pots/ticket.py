@@ -40,6 +40,17 @@ class Amounts:
     b_first: bool = False
 
 
+def one_part(pot_g: float, *, cup_g: float, scale: Marks, name: str) -> Amounts:
+    """One pour, by the scale: there is nothing to be mixed into it.
+
+    >>> from layup.marks import GRAMS
+    >>> [(pour.what, pour.amount, pour.running) for pour in one_part(145, cup_g=7, scale=GRAMS, name="Primer").pours]
+    [('Primer', 145.0, 152.0)]
+    """
+    grams = scale.nearest(pot_g)
+    return Amounts((_on_the_scale(name, grams, scale.nearest(cup_g) + grams, scale),), grams * scale.unit_is, 0.0)
+
+
 def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, scale: Marks, hardener_name: str) -> Amounts:
     """Resin first, then hardener to what the resin, as rounded, asks for, all as the scale reads it. Exact.
 

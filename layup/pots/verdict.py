@@ -9,6 +9,7 @@ from layup.chemistry.gel import pot_life_min
 from layup.chemistry.gel_chart import gel_chart
 from layup.chemistry.hardeners import HardenerVerdict, fast_to_slow
 from layup.chemistry.label import Label, catalyst_label, hardener_label
+from layup.chemistry.one_part import cover_by_min, tack_min
 from layup.chemistry.outcome import (
     BlendPoint,
     BlendResult,
@@ -36,6 +37,9 @@ from layup.units import convert
 _CURING_TWO_PART = "Warmth under the cup, threads behind the paddle, a skin on the wall: it has begun to cure, and no stirring stops it."
 _CURING_CATALYSED = (
     "Cool and runny until strings form and it drags on the brush: that is the gel. The heat comes after it, not before."
+)
+_CURING_ONE_PART = (
+    "A skin in the cup, then threads: what is left is not stirred back in, and does not go back into the tin."
 )
 # Rooms nearer than this are one (memory).
 _SAME_ROOM_C = 0.5
@@ -69,8 +73,7 @@ def chemistry_result(
         workable, give_or_take = life * mix.life.workable(largest.mass_g), life * mix.life.sigma_gel(largest.mass_g)
         spread = largest.laid_g / largest.spread_g_per_min
         needed = (mix.contact_min + spread) / mix.life.working_share(largest.mass_g, largest.spread_g_per_min)
-    told: HardenerVerdict | DoseVerdict = hardener or known(dose)
-    sentence, reason = told.sentence, told.reason
+    sentence, reason = _said(resin, hardener, dose, room_c, scales)
     if mix and mix.hardener and workable is not None:
         name, at = mix.hardener.name.capitalize(), scales.temperature(room_c)
         sentence = f"{name} hardener: {workable:.0f} min to work with at {at}"
@@ -81,6 +84,7 @@ def chemistry_result(
     peak = mix.peak_c(mass) if mix and mass else None
     return ChemistryResult(
         two_part=resin.two_part,
+        one_part=resin.one_part is not None,
         resin_name=resin.name,
         sentence=sentence,
         reason=reason,
@@ -105,9 +109,27 @@ def chemistry_result(
         rough=any(heat_of(stated_pot(row.hardener)).rough for row in hardener.rows) if hardener else False,
         dose_ways=_dose_ways(mix.dose, mix.shop, mass) if mix and mass and mix.dose else (),
         keeps=_keeps(resin, scales),
-        curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_CATALYSED,
+        curing_signs=_CURING_TWO_PART if resin.two_part else _CURING_ONE_PART if resin.one_part else _CURING_CATALYSED,
         tin_ratio_words=_tin_ratio_words(use) if resin.two_part else "",
     )
+
+
+def _said(
+    resin: ResinSystem,
+    hardener: HardenerVerdict | None,
+    dose: DoseVerdict | None,
+    room_c: float,
+    scales: Scales,
+) -> tuple[str, str]:
+    if resin.one_part:
+        sets, at = resin.one_part, scales.temperature(room_c)
+        tacky, by = tack_min(sets, room_c), cover_by_min(sets, room_c)
+        return (
+            f"Out of one tin: tacky from {tacky:.0f} min at {at}, to be covered within {by / 60:.1f} h",
+            "the moisture of the air sets it, sooner where it is humid; nothing is mixed in",
+        )
+    told: HardenerVerdict | DoseVerdict = hardener or known(dose)
+    return told.sentence, told.reason
 
 
 def _tin_ratio_words(use: ResinInUse) -> str:

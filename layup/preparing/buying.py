@@ -160,6 +160,8 @@ _GEL_COAT = "without wax in a mould; with wax, or top coat, where it comes last"
 def _resin_variant(resin: ResinSystem) -> str:
     if resin.two_part:
         return ""
+    if resin.one_part:
+        return "moisture-cured; small tins, since an open one skins over"
     if resin.made_for == "gel coat":
         return _GEL_COAT
     return (
@@ -185,7 +187,7 @@ def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
     """Consumables by what is spread, sanded, wiped and mixed. Counts from memory until the shop counts its own."""
     if not plan.pot_count:
         return
-    styrene = any(resin.family != "epoxy" for use in job.resins if (resin := job.product_of(use)))
+    styrene = any(resin.styrene for use in job.resins if (resin := job.product_of(use)))
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     ground_m2 = sum(part.total_area_m2 for part in plan.parts if part.substrate != "waxed mould")
     minutes = sum(pot.count * (pot.spread_min or 0) for pot in plan.pots) + FIRST_ANYTHING_MIN

@@ -37,16 +37,21 @@ def _before_the_pot(job: JobSpec, plan: Plan) -> Iterator[PrepLine]:
     resins = [resin for use in job.resins if (resin := job.product_of(use))]
     if not resins:
         return
-    families = {resin.family == "epoxy" for resin in resins}
-    if False in families:
+    families = {resin.family for resin in resins}
+    styrene, epoxy = any(resin.styrene for resin in resins), "epoxy" in families
+    if styrene:
         words = "Goggles before the bottle is opened; vapour filter, gloves, air moving, no spark or flame"
         why = "Peroxide blinds. Styrene vapour catches fire and makes you dizzy; a dust mask does not hold it back."
         yield line_of("protection", words, f"{why} By the data sheet and local rules.", MEMORY)
-    if True in families:
+    if epoxy:
         words = "Gloves, sleeves, goggles; particle filter for dust and powder"
         why = "Resin and hardener sensitise, and the hardener burns eyes. Soap on skin, never solvent."
-        thing = "protection" if len(families) == 1 else "protection-epoxy"
+        thing = "protection-epoxy" if styrene else "protection"
         yield line_of(thing, words, f"{why} By the data sheet and local rules.", MEMORY)
+    if "polyurethane" in families:
+        words = "Gloves, sleeves, goggles; air moving, and brush or roll it: sprayed, it takes a mask fed with air"
+        why = "What sets in the air's moisture sensitises lungs and skin, for good."
+        yield line_of("protection-moisture", words, f"{why} By the data sheet and local rules.", MEMORY)
     words = "A place outdoors for a pot that runs away: sand or concrete; a bucket of cold water for a warm cup"
     yield line_of("runaway", words, "When it smokes there is no time to look for one.", MEMORY)
     if any(resin.catalyst for resin in resins):

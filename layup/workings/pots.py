@@ -4,7 +4,7 @@ from collections.abc import Callable, Mapping
 from math import log1p
 
 from layup.chemistry.catalyst import choose_dose
-from layup.chemistry.gel_law import GAS_CONSTANT_J_PER_MOL_K, GelLaw
+from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.chemistry.label import Label, catalyst_label, doublings, hardener_label
 from layup.chemistry.ratio import weight_ratio
 from layup.materials import SourceKind
@@ -38,6 +38,17 @@ def _life(bench: Bench, pot_id: str) -> Written:
         rule = rule if gels.fit is None else f"The law of a gel, {gels.told_by}; the sooner of the fits holds."
         formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
         return "Gel time", formula, givens, life, "min", rule
+    if sets := bench.product.one_part:
+        slope_k = CATALYSED_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K
+        said = sets.sources
+        givens = [
+            ("t", "stated time from its pouring", sets.usable_min, "min", str(said["usable_min"])),
+            ("E", "activation energy over R", slope_k, "K", MEMORY),
+            ("T", "room", room_c + 273.15, "K", TYPED),
+            ("S", "at", sets.stated_temperature_c + 273.15, "K", str(said["stated_temperature_c"])),
+        ]
+        rule = "Half as long in a room 10 °C warmer (memory). Its sheet wins."
+        return "Usable from its pouring", "t × exp(E × (1 ÷ T − 1 ÷ S))", givens, life, "min", rule
     hardener = bench.hardener
     label = hardener_label(hardener)
     stated, heat = label.heat.stated, label.heat
@@ -99,7 +110,7 @@ def _ticket(pot: PotResult) -> TicketResult:
 
 def _vessel(bench: Bench, pot: PotResult) -> str:
     """What a pot is spread from, where that is not its cup. A catalysed pot keeps cool until it gels, wherever it is."""
-    if bench.product.catalyst:
+    if not bench.product.two_part:
         return ""
     if thick := _ticket(pot).thickened:
         return "bag" if thick.applied == "from a bag" else "board"
@@ -270,6 +281,11 @@ def _pour(bench: Bench, pot_id: str, at: int) -> Written:
     """The first or the second pour of a pot, rounded to the tool."""
     pot = bench.pot(pot_id)
     ticket, pour = _ticket(pot), _ticket(pot).pours[at]
+    if bench.product.one_part:
+        scale = bench.shop.scale
+        step: Row = ("s", "step of the scale", scale.step, scale.unit, "the tool")
+        givens: list[Row] = [_pot_as_weighed(bench, pot), step]
+        return pour.what, "nearest(m, s)", givens, pour.amount, scale.unit, "Rounded to the scale; nothing is mixed in."
     if bench.product.catalyst:
         return _catalysed_pour(bench, pot, at)
     if pour.tool in ("numbered cup", "pumps") or pour.running is None:
@@ -290,7 +306,7 @@ def _pour(bench: Bench, pot_id: str, at: int) -> Written:
                 cup.unit,
                 "Rounded to the mark.",
             )
-        b = ("b", "hardener", ticket.second_part.amount, cup.unit, WORKED_OUT)
+        b = ("b", "hardener", known(ticket.second_part).amount, cup.unit, WORKED_OUT)
         return pour.what, "nearest(b ÷ r, s)", [b, r, s], pour.amount, cup.unit, "To the hardener as rounded."
     by_weight = weight_ratio(bench.product, bench.hardener.density_g_per_cm3)
     source = WORKED_OUT if by_weight.derived else "data sheet"
@@ -298,7 +314,7 @@ def _pour(bench: Bench, pot_id: str, at: int) -> Written:
     scale = bench.shop.scale
     s = ("s", "step of the scale", scale.step, scale.unit, "the tool")
     if not is_b:
-        givens: list[Row] = [_pot_as_weighed(bench, pot), r, s]
+        givens = [_pot_as_weighed(bench, pot), r, s]
         return pour.what, "nearest(m ÷ (1 + r), s)", givens, pour.amount, scale.unit, "Rounded to the scale."
     rule = f"To the resin as rounded. {bench.told.chemistry.ratio_remark}".strip()
     return (
@@ -422,7 +438,7 @@ def _density(bench: Bench, pot: PotResult) -> float:
 def _ratio_error(bench: Bench, pot_id: str) -> Written:
     """How far rounding moves the ratio or the dose, %."""
     ticket = _ticket(bench.pot(pot_id))
-    first, second = ticket.first_part, ticket.second_part
+    first, second = ticket.first_part, known(ticket.second_part)
     if bench.product.catalyst:
         per_ml = 1.0 if second.tool == "scale" else bench.catalyst.density_g_per_cm3
         density = per_ml * second.unit_is

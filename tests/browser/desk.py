@@ -95,6 +95,7 @@ class Server:
 
     def __init__(self):
         self.folder = Path(tempfile.mkdtemp())
+        self._log, self._read = self.folder / "server.log", 0
         shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
@@ -104,8 +105,8 @@ class Server:
 
     def start(self) -> None:
         command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
-        quiet = subprocess.DEVNULL
-        self.process = subprocess.Popen(command, cwd=ROOT, env=environment_of(self.folder), stdout=quiet, stderr=quiet)
+        with self._log.open("ab") as log:
+            self.process = subprocess.Popen(command, cwd=ROOT, env=environment_of(self.folder), stdout=log, stderr=log)
         until = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < until:
             with suppress(OSError), urllib.request.urlopen(self.address, timeout=1):
@@ -121,6 +122,12 @@ class Server:
             now.executemany("INSERT INTO django_session VALUES (?, ?, ?)", sessions)
         if self.process.poll() is not None:
             self.start()
+
+    def said(self) -> str:
+        """What the server has written since it was last asked."""
+        text = self._log.read_text(errors="replace")
+        new, self._read = text[self._read :], len(text)
+        return new
 
     def data(self) -> sqlite3.Connection:
         return sqlite3.connect(self.folder / DATABASE, timeout=60)
@@ -176,6 +183,8 @@ class DeskTest(unittest.TestCase):
     size = (1280, 800)
     # A room that changes with the hour of the day changes what is chosen with it: tests that are not of it have it still.
     weather = False
+    # Whether the server is made to fail on purpose.
+    may_fail = False
     signed_in = None
 
     def __getstate__(self) -> dict[str, object]:
@@ -208,6 +217,8 @@ class DeskTest(unittest.TestCase):
 
     def tearDown(self):
         self.assertEqual(self.errors, [])
+        said = self.server.said()
+        self.assertFalse("Traceback" in said and not self.may_fail, said)
 
     def open(self, job: str) -> None:
         self.page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()

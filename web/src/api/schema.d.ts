@@ -1894,6 +1894,11 @@ export interface components {
             mixed_signs: string;
             /** Needed Min */
             needed_min: number | null;
+            /**
+             * One Part
+             * @default false
+             */
+            one_part: boolean;
             /** Peak C */
             peak_c?: number | null;
             /**
@@ -3883,6 +3888,28 @@ export interface components {
             words: string;
         };
         /**
+         * OnePart
+         * @description What is used out of one tin, since the moisture of the air sets it. Minutes from its pouring, at one temperature.
+         *
+         *     It can be used for `usable_min`, is tacky from `tack_min`, is covered by `cover_by_min` and sanded from `hard_min`.
+         */
+        OnePart: {
+            /** Cover By Min */
+            cover_by_min: number;
+            /** Hard Min */
+            hard_min: number;
+            /** Sources */
+            sources?: {
+                [key: string]: components["schemas"]["SourceKind"];
+            };
+            /** Stated Temperature C */
+            stated_temperature_c: number;
+            /** Tack Min */
+            tack_min: number;
+            /** Usable Min */
+            usable_min: number;
+        };
+        /**
          * OpenInvitationOut
          * @description A link that still lets somebody in; the link itself is shown once, when it is made.
          */
@@ -5158,7 +5185,7 @@ export interface components {
         };
         /**
          * ResinSystem
-         * @description A resin with what sets it: hardeners of one family at a fixed ratio, or a catalyst within limits.
+         * @description A resin with what sets it: hardeners of one family at a fixed ratio, a catalyst within limits, or the air's moisture.
          *
          *     `ratio_volume_b_per_a` and `ratio_weight_b_per_a` are parts B to one part A. `price_per_kg` is of part A. `bases` are the ways the product may
          *     be measured. Temperatures are of the air and of the surface, °C. `sold_kg` are the sizes part A is sold in.
@@ -5184,7 +5211,7 @@ export interface components {
              * Family
              * @enum {string}
              */
-            family: "epoxy" | "polyester" | "vinyl ester";
+            family: "epoxy" | "polyester" | "vinyl ester" | "polyurethane";
             /**
              * Hardener Family
              * @default
@@ -5219,6 +5246,7 @@ export interface components {
              * @default
              */
             note: string;
+            one_part?: components["schemas"]["OnePart"] | null;
             /** Price Per Kg */
             price_per_kg?: number | null;
             /**
@@ -5912,6 +5940,7 @@ export interface components {
              * @default {
              *       "epoxy": 1000,
              *       "polyester": 3000,
+             *       "polyurethane": 3000,
              *       "vinyl ester": 3000
              *     }
              */

@@ -64,16 +64,24 @@ export function ChemistryStep() {
               onRemove={label?.remove}
             />
             <div className="lab flex flex-wrap justify-between gap-x-6 border-t border-rule pt-2">
-              <span>■ off the label, to drag</span>
-              <span>× gelled here</span>
-              <span>shaded: where 95 of 100 gel</span>
+              {chemistry.one_part ? (
+                <span>■ as its sheet states</span>
+              ) : (
+                <>
+                  <span>■ off the label, to drag</span>
+                  <span>× gelled here</span>
+                  <span>shaded: where 95 of 100 gel</span>
+                </>
+              )}
               {chemistry.two_part && <span>thick: the room it is made for</span>}
               <span className="text-ink">{chemistry.shop_words}</span>
             </div>
             <p className="lab">
-              {chemistry.two_part
-                ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, by the label and the heat model. Your data sheet wins.`
-                : `Lines: gel time by dose (${units.words("temperature_difference", 10)} warmer or twice the catalyst halves it, until the label says otherwise).`}
+              {chemistry.one_part
+                ? "Lines: how long it can be used once it is poured, when it is tacky, and by when it must be covered. Your data sheet wins."
+                : chemistry.two_part
+                  ? `Lines: the life of a ${units.text("mass", chemistry.chart.pot_g ?? 100)} pot in its cup, by the label and the heat model. Your data sheet wins.`
+                  : `Lines: gel time by dose (${units.words("temperature_difference", 10)} warmer or twice the catalyst halves it, until the label says otherwise).`}
               {chemistry.rough && " Roughly, for a moment: the exact table is being worked out."}
             </p>
             <Forgotten chemistry={chemistry} />
@@ -103,7 +111,9 @@ export function ChemistryStep() {
           <ShelfWords kinds={["resin"]} />
           <StepCautions step="chemistry" />
           {chemistry &&
-            (chemistry.dose ? (
+            (chemistry.one_part ? (
+              <OnePart chemistry={chemistry} plan={plan} />
+            ) : chemistry.dose ? (
               <Dose chemistry={chemistry} plan={plan} />
             ) : (
               <TwoPart chemistry={chemistry} plan={plan} />
@@ -152,7 +162,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           <Figure
             key={pour.what}
             number={asRead(pour.amount)}
-            unit={`${pour.unit} ${chemistry.two_part ? pour.what.slice(0, 1) : pour.what.toLowerCase()}`}
+            unit={`${pour.unit} ${chemistry.one_part ? "" : chemistry.two_part ? pour.what.slice(0, 1) : pour.what.toLowerCase()}`}
             size={44}
             about={`${at ? "second" : "first"}_pour:${pot.id}`}
           />
@@ -376,6 +386,17 @@ function DoseWays({ chemistry }: { chemistry: Chemistry }) {
         ))}
       </tbody>
     </table>
+  );
+}
+
+/** What is used out of one tin: nothing to choose, but its pot and its times. */
+function OnePart({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
+  return (
+    <>
+      <LargestPot chemistry={chemistry} plan={plan} />
+      <CureClocks chemistry={chemistry} />
+      <Signs chemistry={chemistry} />
+    </>
   );
 }
 
