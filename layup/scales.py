@@ -49,8 +49,13 @@ class Rung(BaseModel):
     parts: int = 1
 
 
+@cache
+def _factor(from_unit: str, to_unit: str) -> float:
+    return convert(1, from_unit, to_unit)
+
+
 def _rungs(core_unit: str, *steps: tuple[float, str, int]) -> tuple[Rung, ...]:
-    return tuple(_rung(unit, convert(1, core_unit, unit), digits, from_value=at) for at, unit, digits in steps)
+    return tuple(_rung(unit, _factor(core_unit, unit), digits, from_value=at) for at, unit, digits in steps)
 
 
 def _rung(unit: str, factor: float, digits: int, *, offset: float = 0, from_value: float = 0) -> Rung:
@@ -66,38 +71,48 @@ def _in_parts(rungs: tuple[Rung, ...]) -> tuple[Rung, ...]:
 
 
 SIXTEENTHS = 16
-_METRIC: dict[Quantity, tuple[Rung, ...]] = {
-    "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
-    "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
-    "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
-    "laminate_weight": (_rung("kg/m²", 0.001, 2),),
-    "length": _rungs("m", (0, "m", 2)),
-    "roll_run": _rungs("m", (0, "m", 2)),
-    "thickness": _rungs("mm", (0, "mm", 2)),
-    "size": _rungs("mm", (0, "mm", 1)),
-    "cut": _rungs("mm", (0, "mm", 0)),
-    "section": (_rung("mm²", 1, 0),),
-    "density": (_rung("g/ml", 1, 2),),
-    "area": _rungs("m²", (0, "m²", 3), (1, "m²", 2), (100, "m²", 1)),
-    "temperature": (_rung("°C", 1, 1),),
-    "temperature_difference": (_rung("°C", 1, 1),),
-}
-_INCH_MM, _FOOT_M, _POUND_G = convert(1, "in", "mm"), convert(1, "ft", "m"), convert(1, "lb", "g")
-_US: dict[Quantity, tuple[Rung, ...]] = {
-    "mass": _rungs("g", (0, "oz", 2), (convert(10, "oz", "g"), "oz", 1), (2 * _POUND_G, "lb", 2)),
-    "areal_weight": _rungs("g/m²", (0, "oz/yd²", 1)),
-    "laminate_weight": (_rung("lb/ft²", _FOOT_M**2 / _POUND_G, 2),),
-    "length": _rungs("m", (0, "ft", 2)),
-    "roll_run": _rungs("m", (0, "yd", 2)),
-    "thickness": _rungs("mm", (0, "in", 3)),
-    "size": (*_rungs("mm", (0, "in", 2)), *_in_parts(_rungs("mm", (6, "in", 2)))),
-    "cut": _in_parts(_rungs("mm", (0, "in", 2))),
-    "section": (_rung("in²", 1 / _INCH_MM**2, 2),),
-    "density": (_rung("lb/gal", convert(1, "US gal", "ml") / _POUND_G, 2),),
-    "area": _rungs("m²", (0, "ft²", 2), (convert(10, "ft²", "m²"), "ft²", 1)),
-    "temperature": (_rung("°F", 1.8, 1, offset=32),),
-    "temperature_difference": (_rung("°F", 1.8, 1),),
-}
+
+
+# Made when a number is first told: units of the trade take a while to load, and most commands tell none.
+@cache
+def _metric() -> dict[Quantity, tuple[Rung, ...]]:
+    return {
+        "mass": _rungs("g", (0, "g", 1), (25, "g", 0), (2000, "kg", 2), (20_000, "kg", 1)),
+        "volume": _rungs("ml", (0, "ml", 1), (25, "ml", 0), (2000, "l", 2)),
+        "areal_weight": _rungs("g/m²", (0, "g/m²", 0)),
+        "laminate_weight": (_rung("kg/m²", 0.001, 2),),
+        "length": _rungs("m", (0, "m", 2)),
+        "roll_run": _rungs("m", (0, "m", 2)),
+        "thickness": _rungs("mm", (0, "mm", 2)),
+        "size": _rungs("mm", (0, "mm", 1)),
+        "cut": _rungs("mm", (0, "mm", 0)),
+        "section": (_rung("mm²", 1, 0),),
+        "density": (_rung("g/ml", 1, 2),),
+        "area": _rungs("m²", (0, "m²", 3), (1, "m²", 2), (100, "m²", 1)),
+        "temperature": (_rung("°C", 1, 1),),
+        "temperature_difference": (_rung("°C", 1, 1),),
+    }
+
+
+@cache
+def _us() -> dict[Quantity, tuple[Rung, ...]]:
+    inch_mm, foot_m, pound_g = convert(1, "in", "mm"), convert(1, "ft", "m"), convert(1, "lb", "g")
+    return {
+        "mass": _rungs("g", (0, "oz", 2), (convert(10, "oz", "g"), "oz", 1), (2 * pound_g, "lb", 2)),
+        "areal_weight": _rungs("g/m²", (0, "oz/yd²", 1)),
+        "laminate_weight": (_rung("lb/ft²", foot_m**2 / pound_g, 2),),
+        "length": _rungs("m", (0, "ft", 2)),
+        "roll_run": _rungs("m", (0, "yd", 2)),
+        "thickness": _rungs("mm", (0, "in", 3)),
+        "size": (*_rungs("mm", (0, "in", 2)), *_in_parts(_rungs("mm", (6, "in", 2)))),
+        "cut": _in_parts(_rungs("mm", (0, "in", 2))),
+        "section": (_rung("in²", 1 / inch_mm**2, 2),),
+        "density": (_rung("lb/gal", convert(1, "US gal", "ml") / pound_g, 2),),
+        "area": _rungs("m²", (0, "ft²", 2), (convert(10, "ft²", "m²"), "ft²", 1)),
+        "temperature": (_rung("°F", 1.8, 1, offset=32),),
+        "temperature_difference": (_rung("°F", 1.8, 1),),
+    }
+
 
 _US_FIELDS: dict[Dimension, str] = {
     "mass": "oz",
@@ -267,10 +282,10 @@ class Scales:
         return {
             "°C": lambda celsius: (f"{5 * round((1.8 * celsius + 32) / 5):g}", "°F"),
             "K": lambda kelvins: (f"{round(1.8 * kelvins):g}", "°F"),
-            "mm": lambda mm: (in_parts(mm / _INCH_MM, 16 if mm < 25 else 4 if mm < 150 else 1), "in"),
-            "m": lambda metres: (f"{metres / _FOOT_M:.0f}", "ft"),
-            "g": lambda grams: (f"{figures(16 * grams / _POUND_G, 2)}", "oz"),
-            "kg": lambda kg: (f"{figures(1000 * kg / _POUND_G, 2)}", "lb"),
+            "mm": lambda mm: (in_parts(mm * _factor("mm", "in"), 16 if mm < 25 else 4 if mm < 150 else 1), "in"),
+            "m": lambda metres: (f"{metres * _factor('m', 'ft'):.0f}", "ft"),
+            "g": lambda grams: (f"{figures(grams * _factor('g', 'oz'), 2)}", "oz"),
+            "kg": lambda kg: (f"{figures(kg * _factor('kg', 'lb'), 2)}", "lb"),
         }
 
     def whole_degrees(self, celsius: float) -> str:
@@ -305,7 +320,7 @@ def in_parts(value: float, parts: int) -> str:
 
 @cache
 def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) -> dict[Quantity, tuple[Rung, ...]]:
-    table = dict(_METRIC)
+    table = dict(_metric())
     if unit_set == "US":
         ounce, quart, gallon = (
             f"{'US' if fluid_ounce == 'us' else 'Imperial'} {unit}" for unit in ("fl oz", "qt", "gal")
@@ -315,9 +330,9 @@ def _table(unit_set: UnitSet, fluid_ounce: FluidOunce, fabric_unit: FabricUnit) 
         small = _named(
             _rungs("ml", (0, ounce, 2), (convert(10, ounce, "ml"), ounce, 1)), unit_shown(ounce, fluid_ounce)
         )
-        table |= _US | {"volume": (*small, *quarts, *gallons)}
+        table |= _us() | {"volume": (*small, *quarts, *gallons)}
     if fabric_unit == "oz":
-        table["areal_weight"] = _US["areal_weight"]
+        table["areal_weight"] = _us()["areal_weight"]
     return table
 
 

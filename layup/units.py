@@ -4,12 +4,13 @@ import re
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from typing import Literal, get_args
-
-import pint
+from typing import TYPE_CHECKING, Literal, get_args
 
 from layup.customs import UNSAID, Customs, DecimalMark
 from layup.errors import OutOfRange, Unreadable
+
+if TYPE_CHECKING:
+    import pint
 
 Dimension = Literal["mass", "volume", "areal_weight", "length", "thickness", "area", "temperature", "time"]
 DIMENSIONS = get_args(Dimension)
@@ -129,7 +130,10 @@ class Reading:
 
 
 @cache
-def _registry() -> pint.UnitRegistry[float]:
+def _registry() -> "pint.UnitRegistry[float]":
+    # Here: it is large, and most commands tell no number.
+    import pint
+
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
 
 

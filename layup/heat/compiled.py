@@ -8,8 +8,11 @@ from numba import njit
 
 COLDEST_K = 150.0  # a solver's trial step may undershoot all sense
 
+# Compiled for these and no others when this is read, so that nothing is compiled in the middle of a work that may be ended.
+_ARRAYS, _ROW = ", ".join(["float64[::1]"] * 7), ", ".join(["float64"] * 10)
 
-@njit(cache=True)
+
+@njit(f"float64(float64, float64, {_ROW})", cache=True)
 def _cure_rate(
     warm_k: float,
     cured: float,
@@ -37,7 +40,7 @@ def _cure_rate(
     return rate / (1.0 + exp(min(max(steepness * (cured - turns_at), -60.0), 60.0)))
 
 
-@njit(cache=True)
+@njit(f"float64[::1]({_ARRAYS}, {_ROW})", cache=True)
 def two_part_change(
     y: np.ndarray,
     below: np.ndarray,
@@ -80,7 +83,7 @@ def two_part_change(
     return out
 
 
-@njit(cache=True)
+@njit(f"float64[::1]({_ARRAYS}, float64, float64, float64, {_ROW})", cache=True)
 def catalysed_change(
     y: np.ndarray,
     below: np.ndarray,

@@ -21,9 +21,11 @@ DAY = RoomDay(coldest_c=11, warmest_c=23)
 class Dew(TestCase):
     @given(**AIR)
     def test_the_dew_point_is_psychrolibs(self, temperature_c, humidity_pct):
-        """published: PsychroLib, a reference implementation of the ASHRAE formulas."""
-        wanted = psychrolib.GetTDewPointFromRelHum(temperature_c, humidity_pct / 100)
-        self.assertAlmostEqual(dew_point_c(temperature_c, humidity_pct), wanted, delta=0.01)
+        """published: PsychroLib, a reference implementation of the ASHRAE formulas: air of that dew point is so humid."""
+        dew_c = min(dew_point_c(temperature_c, humidity_pct), temperature_c)
+        told = 100 * psychrolib.GetRelHumFromTDewPoint(temperature_c, dew_c)
+        # A hundredth of a degree of dew point is a thousandth of the humidity.
+        self.assertAlmostEqual(told / humidity_pct, 1, delta=0.001)
 
     def test_figures_of_tables(self):
         """published: 20 °C 60 % is 12.0, 25 °C 80 % is 21.3, 12 °C 75 % is 7.7."""
