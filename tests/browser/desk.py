@@ -17,7 +17,7 @@ from functools import cache
 from multiprocessing.util import Finalize
 from pathlib import Path
 
-from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Error, Page, Playwright, expect, sync_playwright
 
 from cradle.demo_words import PASSWORD, PERSON
 
@@ -172,9 +172,21 @@ def _context(size: tuple[int, int]) -> BrowserContext:
     return context
 
 
-def _close_pages(context: BrowserContext) -> None:
-    for page in context.pages:
-        page.close()
+@cache
+def _page(size: tuple[int, int]) -> Page:
+    """One for all tests of a size: what it compiled of the page's scripts stays with it."""
+    return _context(size).new_page()
+
+
+def _put_away(page: Page, size: tuple[int, int]) -> None:
+    """The page as the next test finds it, and no other beside it."""
+    for other in page.context.pages:
+        if other is not page:
+            other.close()
+    page.unroute_all(behavior="ignoreErrors")
+    page.goto("about:blank")
+    page.emulate_media(color_scheme="light")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
 
 
 class DeskTest(unittest.TestCase):
@@ -198,12 +210,16 @@ class DeskTest(unittest.TestCase):
         cls.server.begin_again(weather=cls.weather)
 
     def setUp(self):
-        context = _context(self.size)
+        context, self.page = _context(self.size), _page(self.size)
         context.set_storage_state(DeskTest.signed_in or {})
-        self.addCleanup(_close_pages, context)
-        self.page: Page = context.new_page()
         self.errors: list[str] = []
-        self.page.on("pageerror", lambda error: self.errors.append(str(error)))
+
+        def note(error: Error) -> None:
+            self.errors.append(str(error))
+
+        self.page.on("pageerror", note)
+        self.addCleanup(_put_away, self.page, self.size)
+        self.addCleanup(self.page.remove_listener, "pageerror", note)
         self.page.goto(self.server.address)
         name, floor = self.page.get_by_label("Name"), self.page.get_by_role("heading", name="Jobs")
         expect(name.or_(floor)).to_be_visible()

@@ -50,10 +50,6 @@ RUN = """async (only) => {
 
 
 class EveryView(DeskTest):
-    def tearDown(self):
-        self.page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
-        super().tearDown()
-
     def axe(self, only: tuple[str, ...] = ()) -> list[str]:
         if not self.page.evaluate("'axe' in window"):
             self.page.evaluate(AXE)

@@ -207,7 +207,9 @@ class OutOfOneTin(TestCase):
         self.assertIn("mask fed with air", worn["protection-moisture"])
         self.assertNotIn("protection-epoxy", worn)
         raised = {caution.id for caution in self.found.cautions}
-        self.assertEqual(raised & {"materials.styrene_over_epoxy", "materials.epoxy_over_polyester", "people.skin"}, set())
+        self.assertEqual(
+            raised & {"materials.styrene_over_epoxy", "materials.epoxy_over_polyester", "people.skin"}, set()
+        )
 
     def test_a_warmer_room_halves_it(self):
         """memory: 10 °C warmer, half as long; the working says so from the numbers beside it."""
