@@ -184,6 +184,7 @@ def _put_away(page: Page, size: tuple[int, int]) -> None:
         if other is not page:
             other.close()
     page.unroute_all(behavior="ignoreErrors")
+    page.evaluate("() => sessionStorage.clear()")
     page.goto("about:blank")
     page.emulate_media(color_scheme="light")
     page.set_viewport_size({"width": size[0], "height": size[1]})
