@@ -71,7 +71,8 @@ def _kick(plan: Plan, pot: PotDone) -> Iterator[Due]:
     left = planned.life_min - pot.age_min
     why = f"a life of {planned.life_min:.0f} min from the moment the parts touched, as planned"
     if left >= 0:
-        yield Due("kicks", f"pot {pot.number} kicks", why, planned.owner_name, left)
+        words = "kicks" if planned.ticket is None or planned.ticket.second_part else "skins over"
+        yield Due("kicks", f"pot {pot.number} {words}", why, planned.owner_name, left)
     elif pot.age_min < ASKED_FOR_MIN:
         words = f"pot {pot.number} is past its life: write down what it did"
         yield Due("kicks", words, why, planned.owner_name, left)

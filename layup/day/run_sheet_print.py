@@ -120,9 +120,11 @@ def _card(
     )
     yield from _pours(ticket, head.scales.customs)
     yield words(f"on the work by {time_words(sheet, pot.use_by_min, zone, head.scales.customs)}", 17, bold=True)
-    yield words(
-        f"kicks about {time_words(sheet, pot.kick_min, zone, head.scales.customs)}. {head.scales.said(_HOT)}", 8
-    )
+    ends = time_words(sheet, pot.kick_min, zone, head.scales.customs)
+    if ticket.second_part is None:
+        yield words(f"skins over about {ends}: what is left does not go back into its tin", 8)
+    else:
+        yield words(f"kicks about {ends}. {head.scales.said(_HOT)}", 8)
     if ticket.left_in_cup_min is not None:
         left = time_words(sheet, pot.touch_min + ticket.left_in_cup_min, zone, head.scales.customs)
         yield words(f"left in its cup it kicks about {left}: pour it out at once", 8, bold=True)

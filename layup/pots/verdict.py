@@ -70,7 +70,8 @@ def chemistry_result(
     life = workable = cup_mm = needed = give_or_take = None
     if mix and largest:
         life, cup_mm = mix.life_min(largest.mass_g, room_c), mix.cup_width_mm
-        workable, give_or_take = life * mix.life.workable(largest.mass_g), life * mix.life.sigma_gel(largest.mass_g)
+        workable = life * mix.life.workable(largest.mass_g)
+        give_or_take = None if resin.one_part else life * mix.life.sigma_gel(largest.mass_g)
         spread = largest.laid_g / largest.spread_g_per_min
         needed = (mix.contact_min + spread) / mix.life.working_share(largest.mass_g, largest.spread_g_per_min)
     sentence, reason = _said(resin, hardener, dose, room_c, scales)

@@ -105,3 +105,22 @@ def stacked(stack: tuple[str, ...], width_m: float, copies: int, coat: bool) -> 
     if coat:
         part["plies"] = (*part["plies"], {"id": "fill", "coat": {"kind": "fill", "resin_gsm": 150}})
     return JobSpec.model_validate(job.model_dump() | {"parts": [part]})
+
+
+def using(job: JobSpec, *uses: dict) -> JobSpec:
+    """The job with more resins in use, and copies of their products."""
+    document = job.model_dump(mode="json")
+    document["resins"] += uses
+    held = {each["id"] for each in document["materials"]["resins"]}
+    for resin_id in dict.fromkeys(use.get("resin_id", "") for use in uses):
+        if resin_id and resin_id not in held:
+            document["materials"]["resins"].append(resin(resin_id).model_dump(mode="json"))
+    return JobSpec.model_validate(document)
+
+
+def primed() -> JobSpec:
+    """Polyester over plywood that was primed out of one tin."""
+    job = panel("polyester-general", "csm-300", "csm-450")
+    primer = {"id": "primer", "coat": {"kind": "seal", "resin_gsm": 120, "use_id": "second"}}
+    plies = [primer, *job.model_dump(mode="json")["parts"][0]["plies"]]
+    return on(using(job, {"id": "second", "resin_id": "moisture-primer", "word": "primer"}), plies=plies)

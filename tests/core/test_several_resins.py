@@ -28,21 +28,10 @@ from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
 from layup.preparing.preparation import checklist
 from layup.workings.worked import working
-from tests.core.jobs import at, corner, fabric, filler, on, panel, resin
+from tests.core.jobs import at, corner, fabric, filler, on, panel, primed, resin, using
 from tests.core.test_working import worked_by_hand
 
 SECOND = {"id": "second", "word": "second"}
-
-
-def using(job: JobSpec, *uses: dict) -> JobSpec:
-    """The job with more resins in use, and copies of their products."""
-    document = job.model_dump(mode="json")
-    document["resins"] += uses
-    held = {each["id"] for each in document["materials"]["resins"]}
-    for resin_id in dict.fromkeys(use.get("resin_id", "") for use in uses):
-        if resin_id and resin_id not in held:
-            document["materials"]["resins"].append(resin(resin_id).model_dump(mode="json"))
-    return JobSpec.model_validate(document)
 
 
 def coated(resin_id: str, coat: dict, *, under: bool = False, **part) -> JobSpec:
@@ -175,10 +164,7 @@ class OutOfOneTin(TestCase):
     """A primer that the air sets, under polyester over plywood. Common practice: tacky in 75 min, covered within 4 h."""
 
     def setUp(self):
-        plies = [{"id": "primer", "coat": {"kind": "seal", "resin_gsm": 120, "use_id": "second"}}]
-        job = panel("polyester-general", "csm-300", "csm-450")
-        plies += job.model_dump(mode="json")["parts"][0]["plies"]
-        self.job = on(using(job, {"id": "second", "resin_id": "moisture-primer", "word": "primer"}), plies=plies)
+        self.job = primed()
         self.found = plan(self.job, at(20))
 
     def test_one_pour_and_the_mats_within_its_window(self):
@@ -376,6 +362,7 @@ class Library(TestCase):
             "infusion",
             "coating",
             "casting",
+            "primer",
             "bonding primer",
             "mould surface",
             "fairing",

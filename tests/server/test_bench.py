@@ -6,6 +6,7 @@ Of `layup.headlines`, `layup.pots.pot_log`, `layup.pots.risk`, `layup.day.due`, 
 import json
 from datetime import datetime, timedelta
 from importlib import import_module
+from io import BytesIO
 from pathlib import Path
 from types import SimpleNamespace
 from unittest.mock import patch
@@ -15,6 +16,7 @@ from zoneinfo import ZoneInfo
 from django.db import IntegrityError, transaction
 from django.test import TransactionTestCase
 from django.utils import timezone
+from pypdf import PdfReader
 
 from cradle.bench.models import PotEvent, Run
 from cradle.bench.running import record_event
@@ -27,7 +29,7 @@ from cradle.shops.models import Shop
 from layup.errors import OutOfRange
 from layup.job import Override
 from layup.plan import plan
-from tests.core.jobs import panel
+from tests.core.jobs import panel, primed
 from tests.server.people import TwoShops, shop_with_person
 
 
@@ -174,6 +176,25 @@ class Bench(TwoShops):
         worked = self.send("post", f"/api/runs/{run.pk}/working", {"about": f"pot:{pot_id}"})[1]
         self.assertEqual(worked["result"], 333.0)
         self.assertIn(4.5, [given["value"] for given in worked["givens"]])
+
+    def test_a_pot_out_of_one_tin_is_poured_told_and_printed_and_has_no_ratio(self):
+        save_job(self.job, primed(), skiff(), self.person)
+        run = self.start()[1]
+        status, answer = self.tap(run, "poured", 0)
+        self.assertEqual((status, answer["stories"][0]["ratio_error_pct"]), (200, None))
+        self.assertEqual(self.tap(run, "gelled at", 100)[0], 200)
+        self.assertFalse(self.shop.gels.exists())
+        check = {"pot": 1, "part_a_g": 200, "part_b_g": 20}
+        status, refused = self.send("post", f"/api/runs/{run['id']}/check", check)
+        self.assertEqual(status, 422)
+        self.assertIn("there is no ratio to check", refused["problems"][0]["message"])
+        trial = {"use_id": "second", "trials": [{"mass_g": 300, "room_c": 20}]}
+        status, refused = self.send("post", f"/api/jobs/{self.job.pk}/pot-lab", trial)
+        self.assertEqual((status, refused["problems"][0]["path"]), (422, "trials.0.mass_g"))
+        card = (
+            PdfReader(BytesIO(self.client.get(f"/api/jobs/{self.job.pk}/tickets.pdf").content)).pages[0].extract_text()
+        )
+        self.assertIn("skins over about", " ".join(card.split()))
 
     def test_a_tap_sent_twice_counts_once(self):
         run = self.start()[1]

@@ -336,17 +336,22 @@ function CureClocks({ chemistry }: { chemistry: Chemistry }) {
   if (!clocks) return null;
   const rows = [
     ["takes the next ply from", clocks.next_ply_from_min],
-    ["trimmed with a knife", clocks.knife_trim_min],
+    ...(chemistry.one_part ? [] : [["trimmed with a knife", clocks.knife_trim_min] as const]),
     ["takes the next ply until", clocks.window_closes_min],
     ["sanded, turned over", clocks.sandable_min],
-    ["clamps out, off the mould", clocks.clamps_out_min ?? 0],
-    ["loaded", clocks.load_min],
+    ...(chemistry.one_part
+      ? []
+      : ([
+          ["clamps out, off the mould", clocks.clamps_out_min ?? 0],
+          ["loaded", clocks.load_min],
+        ] as const)),
     ["cured through", clocks.full_cure_min ?? 0],
   ] as const;
   return (
     <section aria-label="Spread thin">
       <h2 className="lab pb-1">
-        Spread thin today, from its mixing (memory; what the label states wins; touch decides)
+        Spread thin today, from its {chemistry.one_part ? "pouring" : "mixing"} (memory; what the label states wins;
+        touch decides)
       </h2>
       <dl className="grid grid-cols-[1fr_auto_1fr_auto] gap-x-4 text-[0.875rem]">
         {rows.map(([words, min]) => (

@@ -14,6 +14,7 @@ import { lineKey } from "./laminate/plies";
 import { GettingHot, RUNAWAY } from "./ticket/GettingHot";
 import { PeroxideGate } from "./ticket/PeroxideGate";
 import { PotClocks } from "./ticket/PotClocks";
+import { outOfOneTin } from "./ticket/pours";
 import { RecordPot } from "./ticket/RecordPot";
 import { TakeToBench } from "./ticket/TakeToBench";
 import { TicketCard } from "./ticket/TicketCard";
@@ -118,12 +119,14 @@ export function TicketStep() {
                 <PotClocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
               )}
             </div>
-            <Link
-              className="link inline-block self-start text-[0.9375rem] max-lg:order-3"
-              to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}
-            >
-              Try this pot in the lab
-            </Link>
+            {!outOfOneTin(pot.ticket) && (
+              <Link
+                className="link inline-block self-start text-[0.9375rem] max-lg:order-3"
+                to={`/jobs/${job.id}/lab?mass=${pot.mass_g}`}
+              >
+                Try this pot in the lab
+              </Link>
+            )}
             <div className="max-lg:order-3">
               {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
             </div>

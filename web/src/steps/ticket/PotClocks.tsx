@@ -4,6 +4,7 @@ import { minutes, oneIn } from "../../format";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Worked } from "../../ui/Worked";
+import { outOfOneTin } from "./pours";
 
 /** When a pot must be on the work and when it kicks: in minutes, or by the clock once it is poured. */
 export function PotClocks({ pot, ticket, poured }: { pot: PotResult; ticket: Ticket; poured: string | undefined }) {
@@ -22,7 +23,7 @@ export function PotClocks({ pot, ticket, poured }: { pot: PotResult; ticket: Tic
           </div>
         </div>
         <div>
-          <div className="lab">Kicks about</div>
+          <div className="lab">{outOfOneTin(ticket) ? "Skins over about" : "Kicks about"}</div>
           <div className="fig text-[2.75rem] leading-none text-kick">
             <Worked about={`life:${pot.id}`}>{from ? at(ticket.life_min) : minutes(ticket.life_min)}</Worked>
             {!from && <span className="ml-1 text-[1.125rem] font-normal text-ink-soft">min</span>}
@@ -39,8 +40,8 @@ export function PotClocks({ pot, ticket, poured }: { pot: PotResult; ticket: Tic
         </p>
       )}
       <p className="lab mt-1">
-        Counted from the moment the parts touch; <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked> is
-        past working before it is used up.{" "}
+        Counted from {outOfOneTin(ticket) ? "its pouring" : "the moment the parts touch"};{" "}
+        <Worked about={`chance:${pot.id}`}>{oneIn(pot.chance_lost)}</Worked> is past working before it is used up.{" "}
         {!poured && (
           <Button look="text" onClick={() => setFrom(from ? null : new Date())}>
             {from ? "in minutes" : "by the clock, from now"}

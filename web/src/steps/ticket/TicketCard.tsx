@@ -7,7 +7,7 @@ import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { QuantityField } from "../../ui/QuantityField";
 import { Worked } from "../../ui/Worked";
-import { beneath, drawn, marked, reads } from "./pours";
+import { beneath, drawn, marked, outOfOneTin, reads } from "./pours";
 import { ThickenPot } from "./ThickenPot";
 
 /** The pours, in the unit of the tool in hand whatever the screens are read in: the scale shows no other. */
@@ -84,17 +84,19 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
           <div className="lab">Wear</div>
           <div className="max-w-[38ch] text-[0.9375rem]">{ticket.protection.join(", ")}</div>
         </div>
-        <div>
-          <div className="lab">
-            Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
+        {!outOfOneTin(ticket) && (
+          <div>
+            <div className="lab">
+              Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
+            </div>
+            <div className="fig text-[1.0625rem]">
+              <Worked about={`ratio_error:${pot.id}`}>
+                {ticket.ratio_error_pct >= 0 ? "+" : "−"}
+                {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
+              </Worked>
+            </div>
           </div>
-          <div className="fig text-[1.0625rem]">
-            <Worked about={`ratio_error:${pot.id}`}>
-              {ticket.ratio_error_pct >= 0 ? "+" : "−"}
-              {fixed(Math.abs(ticket.ratio_error_pct), 1)} %
-            </Worked>
-          </div>
-        </div>
+        )}
         {scale && !live && (
           <div className="w-36">
             <QuantityField

@@ -6,6 +6,9 @@ export type Pour = Ticket["pours"][number];
 /** Whether a pour goes up to a mark of the cup that holds the other part too: then the mark is not what is added. */
 export const marked = (pour: Pour) => pour.tool === "marked cup" && pour.running != null;
 
+/** Whether nothing is mixed into it: then no ratio moves, and it skins over where another pot kicks. */
+export const outOfOneTin = (ticket: Ticket) => ticket.pours.length === 1;
+
 /** Drawn up or counted, and not read off the scale or the cup. */
 export const drawn = (pour: Pour) => pour.tool === "syringe" || pour.tool === "drops";
 
