@@ -7,6 +7,8 @@ from layup.customs import UNSAID, Customs
 
 DoseTool = Literal["scale", "syringe", "drops"]
 VolumeTool = Literal["marked cup", "numbered cup", "pumps"]
+# Which part of a mix a pour is; of what comes out of one tin it is all of it.
+PourPart = Literal["A", "B", "resin", "catalyst", "all"]
 PourTool = Literal["scale", "syringe", "drops", "marked cup", "numbered cup", "pumps"]
 RESIDUE_ML = 2.0  # stays on the wall of a measuring cup (memory)
 

@@ -5,9 +5,11 @@ from typing import Any, Literal
 from pydantic import model_validator
 
 from layup.job import Applied
-from layup.marks import PourTool
+from layup.marks import PourPart, PourTool
 from layup.record import Record
 
+# Which part a pour was, by what it was called, before tickets said it; the rest were part A.
+_PART_OF_NAME: dict[str, PourPart] = {"B": "B", "R": "resin", "C": "catalyst"}
 # What a pour was measured with, by its unit, before tickets said it.
 _TOOL_OF_UNIT: dict[str, PourTool] = {"g": "scale", "mark": "numbered cup", "strokes": "pumps", "drops": "drops"}
 
@@ -23,6 +25,7 @@ class PourResult(Record):
     note: str
     tool: PourTool
     unit_is: float = 1.0
+    part: PourPart = "A"
 
     @property
     def grams(self) -> float | None:
@@ -95,8 +98,13 @@ class TicketResult(Record):
     @model_validator(mode="before")
     @classmethod
     def _as_first_written(cls, told: Any) -> Any:
-        """Tickets of runs begun when every scale read grams."""
-        if not isinstance(told, dict) or "scale_unit" in told:
+        """Tickets of runs begun when no pour said which part it is, and of those when every scale read grams."""
+        if not isinstance(told, dict):
+            return told
+        if all(isinstance(pour, dict) and "part" not in pour for pour in told.get("pours", ())):
+            pours = [{**pour, "part": _PART_OF_NAME.get(pour["what"][:1], "A")} for pour in told["pours"]]
+            told = told | {"pours": pours}
+        if "scale_unit" in told:
             return told
         drawn = "syringe" if told["by"] == "weight" else "marked cup"
         pours = [{"tool": _TOOL_OF_UNIT.get(pour["unit"], drawn), **pour} for pour in told["pours"]]

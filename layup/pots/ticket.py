@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from math import ceil
 
 from layup.chemistry.catalyst import dose_ml
-from layup.marks import DoseTool, Marks, PourTool, round_to
+from layup.marks import DoseTool, Marks, PourPart, PourTool, round_to
 from layup.materials import Catalyst
 
 
@@ -25,6 +25,7 @@ class Pour:
     note: str = ""
     tool: PourTool = "scale"
     unit_is: float = 1.0
+    part: PourPart = "A"
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,9 @@ def one_part(pot_g: float, *, cup_g: float, scale: Marks, name: str) -> Amounts:
     [('Primer', 145.0, 152.0)]
     """
     grams = scale.nearest(pot_g)
-    return Amounts((_on_the_scale(name, grams, scale.nearest(cup_g) + grams, scale),), grams * scale.unit_is, 0.0)
+    return Amounts(
+        (_on_the_scale(name, grams, scale.nearest(cup_g) + grams, scale, "all"),), grams * scale.unit_is, 0.0
+    )
 
 
 def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, scale: Marks, hardener_name: str) -> Amounts:
@@ -63,14 +66,14 @@ def two_part_by_weight(pot_g: float, b_per_a: float, *, cup_g: float, scale: Mar
     b = round_to(a * b_per_a, scale.step)
     cup = scale.nearest(cup_g)
     pours = (
-        _on_the_scale("A, resin", a, cup + a, scale),
-        _on_the_scale(f"B, {hardener_name} hardener", b, cup + a + b, scale),
+        _on_the_scale("A, resin", a, cup + a, scale, "A"),
+        _on_the_scale(f"B, {hardener_name} hardener", b, cup + a + b, scale, "B"),
     )
     return Amounts(pours, (a + b) * scale.unit_is, 100 * (b / a / b_per_a - 1))
 
 
-def _on_the_scale(what: str, amount: float, running: float, scale: Marks) -> Pour:
-    return Pour(what, amount, scale.unit, round(running, 6), amount, unit_is=scale.unit_is)
+def _on_the_scale(what: str, amount: float, running: float, scale: Marks, part: PourPart) -> Pour:
+    return Pour(what, amount, scale.unit, round(running, 6), amount, unit_is=scale.unit_is, part=part)
 
 
 def two_part_by_volume(pot_ml: float, b_per_a: float, *, cup: Marks, hardener_name: str) -> Amounts:
@@ -96,6 +99,7 @@ def two_part_by_volume(pot_ml: float, b_per_a: float, *, cup: Marks, hardener_na
             "on top of it; never the other way round",
             "marked cup",
             cup.unit_is,
+            "B",
         ),
     )
     return Amounts(pours, None, 100 * (b / a / b_per_a - 1))
@@ -156,6 +160,7 @@ def two_part_by_number(pot_ml: float, b_per_a: float, *, number_ml: float, harde
             None,
             f"on top, to {said} in the second column; never the other way round",
             "numbered cup",
+            part="B",
         ),
     )
     return Amounts(pours, None, 0.0)
@@ -171,7 +176,7 @@ def two_part_by_pumps(pot_ml: float, b_per_a: float, *, a_ml: float, b_ml: float
     note = "full strokes, slowly, and let the spout run out"
     pours = (
         Pour("A, resin", strokes, "strokes", None, None, note, "pumps"),
-        Pour(f"B, {hardener_name} hardener", strokes, "strokes", None, None, note, "pumps"),
+        Pour(f"B, {hardener_name} hardener", strokes, "strokes", None, None, note, "pumps", part="B"),
     )
     return Amounts(pours, None, 100 * (b_ml / a_ml / b_per_a - 1))
 
@@ -228,8 +233,8 @@ def catalysed(
     if tool == "scale":
         shows, tared = round(cup + resin + dose.amount, 6), dose.amount
     note = f"{_fills(dose.amount, dose_marks)}{by}{scale.customs.number(dose.real_pct, '.2f')} %"
-    pour = Pour("Catalyst", dose.amount, dose.unit, shows, tared, note, tool, dose_marks.unit_is)
-    pours = (_on_the_scale("Resin", resin, cup + resin, scale), pour)
+    pour = Pour("Catalyst", dose.amount, dose.unit, shows, tared, note, tool, dose_marks.unit_is, "catalyst")
+    pours = (_on_the_scale("Resin", resin, cup + resin, scale, "resin"), pour)
     return Amounts(pours, resin_g + grams, 100 * (dose.real_pct / catalyst_pct - 1))
 
 

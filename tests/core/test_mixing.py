@@ -102,6 +102,7 @@ class Measuring(TestCase):
             (two_part_by_volume(pot, ratio, cup=Marks(step, "ml"), hardener_name="slow"), 0),
         ):
             turned, b_last = thinner_first(told), told.pours[1]
+            self.assertEqual([pour.part for pour in turned.pours], ["B", "A"])
             shown = cup_holds
             for pour in turned.pours:
                 shown += pour.amount
@@ -230,6 +231,7 @@ class Measuring(TestCase):
     @given(st.floats(60, 3000), st.sampled_from([0.5, 0.2, 1.0]), st.floats(5, 60))
     def test_a_numbered_cup_takes_the_same_number_twice_resin_first(self, pot_ml, ratio, number_ml):
         a, b = two_part_by_number(pot_ml, ratio, number_ml=number_ml, hardener_name="slow").pours
+        self.assertEqual((a.part, b.part), ("A", "B"))
         self.assertEqual(a.amount, b.amount)
         self.assertEqual(a.amount * 2 % 1, 0)
         self.assertIn("never the other way round", b.note)

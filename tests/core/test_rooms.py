@@ -179,7 +179,11 @@ class Shelf(TestCase):
             (Fabric, combi | {"areal_weight_gsm": 9}, "greater than or equal to 15"),
             (Hardener, slow | {"band_low_f": 90}, "low end"),
             (Filler, filler("silica").model_dump() | {"parts_runs": -1}, "greater than or equal to 0.01"),
-            (type(EPOXY), EPOXY.model_dump() | {"catalyst": CATALYST.model_dump()}, "either hardeners or a catalyst"),
+            (
+                type(EPOXY),
+                EPOXY.model_dump() | {"catalyst": CATALYST.model_dump()},
+                "hardeners, or a catalyst, or sets out of one tin",
+            ),
             (type(EPOXY), EPOXY.model_dump() | {"hardener_family": "another"}, "another family"),
             (type(EPOXY), EPOXY.model_dump() | {"minimum_c": 90}, "run upward"),
         ):

@@ -163,6 +163,8 @@ class Bench(TwoShops):
         self.tap({"id": run.pk}, "poured", 0)
         status, answer = self.get(f"/api/runs/{run.pk}")
         self.assertEqual((status, answer["stories"][0]["mass_g"]), (200, run.plan["pots"][0]["mass_g"]))
+        parts = [pour["part"] for pour in answer["plan"]["pots"][0]["ticket"]["pours"]]
+        self.assertEqual(parts, ["A", "B"])
         for about, number in (("mixed", run.plan["resin"]["mixed_g"]), ("pot:bottom-1", run.plan["pots"][0]["mass_g"])):
             status, worked = self.send("post", f"/api/runs/{run.pk}/working", {"about": about})
             self.assertEqual((status, worked["result"]), (200, number), about)

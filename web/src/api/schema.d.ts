@@ -4645,6 +4645,12 @@ export interface components {
             amount: number;
             /** Note */
             note: string;
+            /**
+             * Part
+             * @default A
+             * @enum {string}
+             */
+            part: "A" | "B" | "resin" | "catalyst" | "all";
             /** Running */
             running: number | null;
             /** Tared */

@@ -162,7 +162,7 @@ function LargestPot({ chemistry, plan }: { chemistry: Chemistry; plan: Plan }) {
           <Figure
             key={pour.what}
             number={asRead(pour.amount)}
-            unit={`${pour.unit} ${chemistry.one_part ? "" : chemistry.two_part ? pour.what.slice(0, 1) : pour.what.toLowerCase()}`}
+            unit={`${pour.unit} ${pour.part === "all" ? "" : pour.part}`}
             size={44}
             about={`${at ? "second" : "first"}_pour:${pot.id}`}
           />

@@ -50,7 +50,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const scaleUnit = planned.ticket?.scale_unit ?? "g";
   // A syringe marked in cc is read in ml: the same.
   const secondUnit = second?.tool === "scale" ? scaleUnit : secondIn;
-  const catalysed = second?.what === "Catalyst";
+  const catalysed = second?.part === "catalyst";
   const readA = useReading("mass", "g", scaleUnit);
   const readB = useReading(secondIn === "ml" ? "volume" : "mass", secondIn, secondUnit);
   const [madeA, setMadeA] = useState<number | null>(null);

@@ -87,7 +87,7 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
         {!outOfOneTin(ticket) && (
           <div>
             <div className="lab">
-              Rounding to the tool moves the {ticket.pours[1]?.what === "Catalyst" ? "dose" : "ratio"}
+              Rounding to the tool moves the {ticket.pours.some((pour) => pour.part === "catalyst") ? "dose" : "ratio"}
             </div>
             <div className="fig text-[1.0625rem]">
               <Worked about={`ratio_error:${pot.id}`}>

@@ -7,7 +7,7 @@ export type Pour = Ticket["pours"][number];
 export const marked = (pour: Pour) => pour.tool === "marked cup" && pour.running != null;
 
 /** Whether nothing is mixed into it: then no ratio moves, and it skins over where another pot kicks. */
-export const outOfOneTin = (ticket: Ticket) => ticket.pours.length === 1;
+export const outOfOneTin = (ticket: Ticket) => ticket.pours.every((pour) => pour.part === "all");
 
 /** Drawn up or counted, and not read off the scale or the cup. */
 export const drawn = (pour: Pour) => pour.tool === "syringe" || pour.tool === "drops";
