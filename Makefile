@@ -28,15 +28,15 @@ check-web: web/node_modules/.installed
 check-types: .venv/.installed-dev
 	.venv/bin/mypy
 
-# All at once: the browser's tests wait more than they work.
+# All at once, on few cores; the server's, which are one long row, before the others.
 test-browser:
-	$(PY) manage.py test tests.browser --parallel 3
+	nice -n 3 $(PY) manage.py test tests.browser --parallel 2
 
 test-server:
 	$(PY) manage.py test tests.server
 
 test-core:
-	$(PY) manage.py test tests.core
+	nice -n 3 $(PY) manage.py test tests.core
 
 # Every view of every demo job, in each look and size.
 views: .venv/.installed-dev web/dist/index.html
