@@ -153,6 +153,17 @@ class Measuring(TestCase):
         close = EPOXY.model_copy(update={"ratio_weight_b_per_a": 0.45})
         self.assertEqual(weight_ratio(close, 1.04).remark, "")
 
+    def test_a_ratio_by_weight_that_was_worked_out_says_why_it_differs(self):
+        """exact: what is heavier for its volume weighs more of the mix."""
+        bare = EPOXY.model_copy(update={"ratio_weight_b_per_a": None})
+        for density_b, words in (
+            (1.04, "100:50 by volume is 100:45.2 by weight, since B is lighter"),
+            (1.3, "since B is heavier"),
+        ):
+            found = weight_ratio(bare, density_b)
+            self.assertTrue(found.derived)
+            self.assertIn(words, found.remark)
+
     def test_the_mixs_density_lies_between_its_parts(self):
         job = panel("epoxy-2-1", "cloth-300")
         mix = settle(job, job.resins[0], at(20), EPOXY, EPOXY.hardeners[1], 20)

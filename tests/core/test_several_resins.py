@@ -2,7 +2,8 @@
 
 Of `layup.job`, `layup.job_file`, `layup.plan`, `layup.day.planner`, `layup.pots.sizing`, `layup.resin_use`,
 `layup.preparing.buying`, `layup.cautions.layers`, `layup.cautions.materials`, `layup.workings.bench`, `layup.day.due`,
-`layup.chemistry.one_part`, `layup.chemistry.cure`, `layup.materials`.
+`layup.chemistry.one_part`, `layup.chemistry.cure`, `layup.materials`, `layup.workings.pots`, `layup.pots.verdict`,
+`layup.laminate.parts`.
 """
 
 import json
@@ -201,6 +202,8 @@ class OutOfOneTin(TestCase):
         """memory: 10 °C warmer, half as long; the working says so from the numbers beside it."""
         warm = plan(self.job, at(30)).resin_of("second").chemistry
         self.assertAlmostEqual(warm.clocks.tack_min, 75 / 2, delta=0.1)
+        self.assertAlmostEqual(warm.clocks.window_closes_min, 240 / 2, delta=0.1)
+        self.assertAlmostEqual(warm.clocks.sandable_min, 720 / 2, delta=0.1)
         shown = working("life:second", self.job, at(30))
         self.assertAlmostEqual(shown.result, 60, delta=0.1)
         self.assertAlmostEqual(worked_by_hand(shown), shown.result, places=6)
