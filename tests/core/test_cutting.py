@@ -20,12 +20,13 @@ from layup.paper.kit import Masthead
 from layup.plan import plan
 from layup.preparing.before_pot import CutPiece
 from layup.preparing.buying import shopping_list
-from layup.preparing.cut_pictures import roll_svg
+from layup.preparing.cut_pictures import roll_drawn, roll_svg
 from layup.preparing.cutting import cut_plan, pack
 from layup.preparing.packs import packs_for
 from layup.preparing.pieces import across_the_roll, may_turn, split_to_roll
 from layup.preparing.preparation import checklist
 from layup.preparing.printing import cut_plan_pdf, labels_pdf, preparation_pdf
+from layup.scales import METRIC
 from tests.core.jobs import at, fabric, on, panel
 
 DAY = date(2026, 5, 4)
@@ -169,6 +170,13 @@ class OnPaper(TestCase):
         self.assertIn("4 m off the roll, 21 % waste", text)
         self.assertEqual(len(re.findall(r"2,000 × 1,000", text)), 4)
         self.assertNotIn("</text> (hull)</text>", roll_svg(cut_plan(job).rolls[0]))
+
+    def test_the_tape_is_read_from_end_to_end_and_no_figure_leaves_the_roll(self):
+        pieces = cut_plan(panel("epoxy-2-1", "cloth-300")).rolls[0].model_copy(update={"run_m": 2.0})
+        drawn = roll_drawn(pieces, METRIC, 0.1)
+        tape = {shape.text: shape for shape in drawn.shapes if shape.text in ("0 m", "1 m", "2 m")}
+        self.assertEqual([tape[f"{at} m"].anchor for at in range(3)], ["start", "middle", "end"])
+        self.assertEqual([tape[f"{at} m"].points[0] for at in range(3)], [0, 100, 200])
 
     def test_the_sheet_to_sign_holds_every_line(self):
         job = skiff()

@@ -113,7 +113,12 @@ class Shapes(TestCase):
         """published: twelve times the thickness; polygons by Shapely."""
         shape = Patch(width_m=0.2, length_m=0.3, depth_mm=4, taper=12)
         ground = box(0, 0, 0.2, 0.3).buffer(0.048, join_style="mitre")
-        self.assertAlmostEqual(measure(shape).area_m2, ground.area)
+        measured = measure(shape)
+        self.assertAlmostEqual(measured.area_m2, ground.area)
+        drawn, hole = map(Polygon, measured.pieces)
+        self.assertAlmostEqual(drawn.area, ground.area)
+        self.assertAlmostEqual(hole.area, 0.2 * 0.3)
+        self.assertTrue(drawn.contains(hole) and drawn.centroid.equals_exact(hole.centroid, 1e-9))
 
 
 class Overlaps(TestCase):
