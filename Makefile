@@ -30,7 +30,7 @@ check-types: .venv/.installed-dev
 
 # All at once, on few cores; the server's, which are one long row, before the others.
 test-browser:
-	nice -n 3 $(PY) manage.py test tests.browser --parallel 2
+	nice -n 3 $(PY) manage.py test tests.browser --parallel 3
 
 test-server:
 	$(PY) manage.py test tests.server
