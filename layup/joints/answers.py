@@ -172,7 +172,7 @@ def _tab(planned: PlannedJoint, at: int) -> TabResult:
     return TabResult(
         id=tab.strip.id,
         name=tab.fabric.name,
-        width_mm=tab.strip.width_mm,
+        width_mm=tab.width_mm,
         end_mm=tab.laid.end_mm,
         flat_mm=tab.laid.flat_mm,
         radius_mm=tab.laid.radius_mm,

@@ -196,8 +196,6 @@ class DeskTest(unittest.TestCase):
     size = (1280, 800)
     # A room that changes with the hour of the day changes what is chosen with it: tests that are not of it have it still.
     weather = False
-    # Whether the server is made to fail on purpose.
-    may_fail = False
     signed_in = None
 
     def __getstate__(self) -> dict[str, object]:
@@ -235,7 +233,7 @@ class DeskTest(unittest.TestCase):
     def tearDown(self):
         self.assertEqual(self.errors, [])
         said = self.server.said()
-        self.assertFalse("Traceback" in said and not self.may_fail, said)
+        self.assertFalse("Traceback" in said, said)
 
     def open(self, job: str) -> None:
         self.page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
