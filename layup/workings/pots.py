@@ -7,7 +7,7 @@ from layup.chemistry.catalyst import choose_dose
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, GAS_CONSTANT_J_PER_MOL_K, GelLaw
 from layup.chemistry.label import Label, catalyst_label, doublings, hardener_label
 from layup.chemistry.ratio import weight_ratio
-from layup.materials import SourceKind
+from layup.materials import OnePart, SourceKind
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import PotResult, TicketResult
 from layup.pots.sizing import CUP_LOSS_LEAST_G, CUP_LOSS_SHARE, MOST_WORKING_SHARE, Z_FOR_1_IN_50
@@ -38,17 +38,8 @@ def _life(bench: Bench, pot_id: str) -> Written:
         rule = rule if gels.fit is None else f"The law of a gel, {gels.told_by}; the sooner of the fits holds."
         formula = "t × exp(n × ln(c ÷ p)) × exp(E × (1 ÷ T − 1 ÷ S))"
         return "Gel time", formula, givens, life, "min", rule
-    if sets := bench.product.one_part:
-        slope_k = CATALYSED_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K
-        said = sets.sources
-        givens = [
-            ("t", "stated time from its pouring", sets.usable_min, "min", str(said["usable_min"])),
-            ("E", "activation energy over R", slope_k, "K", MEMORY),
-            ("T", "room", room_c + 273.15, "K", TYPED),
-            ("S", "at", sets.stated_temperature_c + 273.15, "K", str(said["stated_temperature_c"])),
-        ]
-        rule = "Half as long in a room 10 °C warmer (memory). Its sheet wins."
-        return "Usable from its pouring", "t × exp(E × (1 ÷ T − 1 ÷ S))", givens, life, "min", rule
+    if bench.product.one_part:
+        return _life_out_of_one_tin(bench.product.one_part, room_c, life)
     hardener = bench.hardener
     label = hardener_label(hardener)
     stated, heat = label.heat.stated, label.heat
@@ -89,6 +80,18 @@ def _life(bench: Bench, pot_id: str) -> Written:
         "min",
         rule,
     )
+
+
+def _life_out_of_one_tin(sets: OnePart, room_c: float, life: float) -> Written:
+    slope_k, said = CATALYSED_ACTIVATION_KJ_PER_MOL * 1000 / GAS_CONSTANT_J_PER_MOL_K, sets.sources
+    givens: list[Row] = [
+        ("t", "stated time from its pouring", sets.usable_min, "min", str(said["usable_min"])),
+        ("E", "activation energy over R", slope_k, "K", MEMORY),
+        ("T", "room", room_c + 273.15, "K", TYPED),
+        ("S", "at", sets.stated_temperature_c + 273.15, "K", str(said["stated_temperature_c"])),
+    ]
+    rule = "Half as long in a room 10 °C warmer (memory). Its sheet wins."
+    return "Usable from its pouring", "t × exp(E × (1 ÷ T − 1 ÷ S))", givens, life, "min", rule
 
 
 _ENDS = {"gel": "its gel", "workable": "until it can no longer be worked", "viscosity doubled": "until twice as thick"}
