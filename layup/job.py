@@ -9,7 +9,7 @@ from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
 from layup.shapes import Band, CutOut, Rectangle, Shape
-from layup.usual import LENGTHS_OVERLAP, SCARF_SLOPE, SQUEEZE_OUT_SHARE
+from layup.usual import LENGTHS_OVERLAP, SCARF_SLOPE, SQUEEZE_OUT_SHARE, STAGGER_MM
 
 School = Literal["band", "one step slower"]
 PotVessel = Literal["cup", "tray", "tray on a cool pack"]
@@ -17,6 +17,8 @@ Surface = Literal["simple", "complex"]
 Process = Literal["open mould", "vacuum bag", "infusion"]
 ResinContent = Literal["by fabric", "as the table", "lean", "generous"]
 Applied = Literal["from a bag", "with a stick"]
+Task = Literal["mixes", "wets", "lays", "rolls"]
+Reach = Literal["at hand", "leaning over", "from a ladder"]
 
 VERSION: Final = 2
 MOST_RESINS = 8
@@ -24,6 +26,7 @@ MOST_RESINS = 8
 FIRST_USE = "resin"
 MOST_PLIES = 500
 MOST_JOINTS = 2000
+MOST_BAYS = 60
 
 
 def _of_these_times(moment: date) -> date:
@@ -127,11 +130,29 @@ class Ground(Document):
     fixings: str = Field(default="", max_length=200)
 
 
+class BayWishes(Document):
+    """How a builder divides a part into bays: so many alike, bays so wide with the rest for the last, or seams at places
+    along it, m; the plan's choice where he says nothing. One bay lays it whole. Each ply steps back from a seam by
+    `stagger_mm` more than the one beneath.
+    """
+
+    bay_count: int | None = Field(default=None, ge=1, le=MOST_BAYS)
+    width_m: Metres | None = None
+    seams_m: tuple[Metres, ...] = Field(default=(), max_length=MOST_BAYS - 1)
+    stagger_mm: float = Field(default=STAGGER_MM, ge=0, le=500, allow_inf_nan=False)
+    typed: Typed = Field(default_factory=dict, max_length=3)
+
+
+# What is laid first, by the ids of parts and joints.
+Before = Annotated[tuple[Id, ...], Field(max_length=40)]
+
+
 class Part(Document):
     """One surface or piece with its own stack, `count` of them alike; a `pair` is port and starboard, mirrored.
 
     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
-    or for trimming. Plies run from the surface outward. A mould names the part it is made to shape.
+    or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
+    `bays`, after what it `comes_after`. `reach` tells how it is come at.
     """
 
     id: Id
@@ -141,6 +162,9 @@ class Part(Document):
     surface: Surface = "simple"
     process: Process = "open mould"
     orientation: Literal["down", "upright", "overhead"] = "down"
+    reach: Reach = "at hand"
+    bays: BayWishes = BayWishes()
+    comes_after: Before = ()
     ground: Ground = Ground()
     mould_for: str = Field(default="", max_length=40)
     shape: Shape = Rectangle()
@@ -177,7 +201,8 @@ class Joint(Document):
     it from the first to the last, and a glue line where one is given. A glue line and bedding are `width_mm` wide, a gap
     `width_mm` by `depth_mm`, a scarf runs 1 in `slope` through stock of the panel's thickness, holes are `hole_count` of
     `diameter_mm` by `depth_mm`. `face_mm` is how wide the narrower face is. Of two fillers the second does `second_share`
-    of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it.
+    of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it. The cloth of the part
+    `covered_by` turns over it, so it is laid before; and it is laid after what it `comes_after`.
     """
 
     id: Id
@@ -211,6 +236,8 @@ class Joint(Document):
     tab_piece_m: Metres | None = None
     tab_overlap: float = Field(default=LENGTHS_OVERLAP, ge=0, le=0.9, allow_inf_nan=False)
     hidden: bool = False
+    covered_by: str = Field(default="", max_length=40)
+    comes_after: Before = ()
     fixings: str = Field(default="", max_length=200)
     typed: Typed = Field(default_factory=dict, max_length=20)
 
@@ -261,13 +288,22 @@ class Practice(Document):
     repour: Literal["re-pour it locally", "re-pour the whole face"] = "re-pour it locally"
 
 
-class PotWishes(Document):
-    """What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
+class Person(Document):
+    """Somebody who works on a job, and what he does there: all of it, where nothing else is said."""
 
-    `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+    id: Id
+    name: Name = ""
+    tasks: Annotated[tuple[Task, ...], Field(min_length=1, max_length=4)] = ("mixes", "wets", "lays", "rolls")
+    learner: bool = False
+
+
+class PotWishes(Document):
+    """What a builder sets by hand about his pots and their day. `hands` counts people alike who do all there is to do.
+
+    `mixer` tells whether somebody besides mixes for them. A `crew` of people with their tasks stands for both. `share` is the share of a pot's life to plan on, in place of the plan's own.
     `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
-    window that is missed over night.
+    window that is missed over night; `overtime_h` how long past its closing the shop works for this job.
     """
 
     hands: int = Field(default=1, ge=1, le=8)
@@ -276,6 +312,8 @@ class PotWishes(Document):
     cup_ml: float | None = Field(default=None, ge=5, le=50000, allow_inf_nan=False)
     cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     mixer: Literal["one of the hands", "a person more"] = "one of the hands"
+    crew: tuple[Person, ...] = Field(default=(), max_length=12)
+    overtime_h: float = Field(default=0, ge=0, le=8, allow_inf_nan=False)
     vessel: PotVessel = "cup"
     share: float | None = Field(default=None, ge=0.1, le=0.95, allow_inf_nan=False)
     start: Moment | None = None

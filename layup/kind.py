@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from enum import IntEnum
 from typing import Any
 
 from layup.cautions.rule import Rule
@@ -9,6 +10,7 @@ from layup.day.schedule import PlannedPot
 from layup.heat.wet_limit import WetLimit
 from layup.job import JobSpec
 from layup.materials import ResinSystem
+from layup.order import in_order
 from layup.outcome import Plan, Problem, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
@@ -47,29 +49,39 @@ class Weighed:
     resin_g: float
 
 
+class Turn(IntEnum):
+    """When a thing is laid where the job says nothing: what the rest will close in, what is put together on wood before
+    anything lies over it, the parts, and what is joined to them.
+    """
+
+    HIDDEN = 0
+    ASSEMBLY = 1
+    PARTS = 2
+    JOINTS = 3
+
+
 @dataclass
 class Draft:
     """What a plan has found so far, kind by kind, and what was missing there, said in the shop's `scales`.
 
-    `found` holds what each kind worked out, by its key. `owners` are laid in their order, those that will be out of reach
-    before all others.
+    `found` holds what each kind worked out, by its key. `owners` are laid in their order.
     """
 
     scales: Scales = METRIC
     problems: list[Problem] = field(default_factory=list)
     found: dict[str, Any] = field(default_factory=dict)
     weighed: list[Weighed] = field(default_factory=list)
-    _early: list[Owner] = field(default_factory=list)
-    _others: list[Owner] = field(default_factory=list)
+    _owners: list[tuple[Turn, Owner]] = field(default_factory=list)
 
     @property
     def owners(self) -> list[Owner]:
-        return [*self._early, *self._others]
+        """What is to be laid, each after what it comes after and what it lies on, else as its turn is."""
+        return in_order([owner for _, owner in sorted(self._owners, key=lambda each: each[0])])
 
-    def lay(self, owner: Owner, *, early: bool = False) -> None:
-        """Takes up what is to be laid; `early` where the rest will close it in. What has no works is not laid."""
+    def lay(self, owner: Owner, turn: Turn) -> None:
+        """Takes up what is to be laid. What has no works is not laid."""
         if owner.works:
-            (self._early if early else self._others).append(owner)
+            self._owners.append((turn, owner))
 
     def missing(self, path: str, message: str, step: Step, *, wrong: bool = False) -> None:
         self.problems.append(Problem(path=path, message=self.scales.said(message), step=step, wrong=wrong))

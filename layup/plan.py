@@ -1,6 +1,6 @@
 """plan(job, shop): the whole answer, worked out in the order of the work. Pure: same input, same output."""
 
-from collections.abc import Callable, Collection, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cache, partial
@@ -14,11 +14,12 @@ from layup.chemistry.hardeners import HardenerVerdict, choose_hardener, with_ble
 from layup.chemistry.logged import with_logged
 from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
+from layup.day.division import divided
 from layup.day.forecast import Room, room_of
 from layup.day.planner import MOST_POTS, Planner
 from layup.day.pots_told import pot_results, stuck_results
 from layup.day.run_sheet import clock_of, coldest_before_hard, run_sheet
-from layup.day.schedule import Clocks, LaidAlready, PlannedPot, Schedule
+from layup.day.schedule import Clocks, Division, LaidAlready, PlannedPot, Schedule
 from layup.day.shop_clock import ShopClock
 from layup.day.windows import late_layers, missed_windows
 from layup.errors import LayupError, OutOfRange
@@ -28,7 +29,9 @@ from layup.heat.wet_limit import WetLimit
 from layup.job import Conditions, JobSpec, ResinInUse
 from layup.kind import Draft
 from layup.materials import Catalyst, Hardener, ResinSystem
+from layup.order import check_order
 from layup.outcome import DewResult, Plan, ResinResult, ResinUse
+from layup.pots.crew import team_of
 from layup.pots.mix import Mix, settle
 from layup.pots.outcome import ThickenedResult
 from layup.pots.verdict import LargestPot, chemistry_result
@@ -118,6 +121,7 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
     draft = Draft(shop.scales)
+    job = _orderly(job, draft)
     products = {
         use.id: with_logged(resin, shop.gels) for use in job.resins if (resin := job.product_of(use)) is not None
     }
@@ -144,6 +148,22 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
         draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
         return replace(of, in_hand=tuple(replace(each, mix=None, mix_at=None) for each in in_hand))
     return of
+
+
+def _orderly(job: JobSpec, draft: Draft) -> JobSpec:
+    """The job, or if its order cannot be, the job without one and what is wrong with it said."""
+    try:
+        check_order(job)
+    except OutOfRange as error:
+        draft.missing(error.path, error.message, "joints" if error.path.startswith("joints") else "measure", wrong=True)
+        free = {"comes_after": ()}
+        return job.model_copy(
+            update={
+                "parts": tuple(part.model_copy(update=free) for part in job.parts),
+                "joints": tuple(joint.model_copy(update=free | {"covered_by": ""}) for joint in job.joints),
+            }
+        )
+    return job
 
 
 def _in_hand(
@@ -201,7 +221,7 @@ def _still_chosen(each: InHand, mix: Mix, worked_c: float, job: JobSpec) -> bool
 def _about_min(job: JobSpec, draft: Draft) -> float:
     """About how long the work takes, min: its spreading with the mixing between, and what is not weighed yet (memory)."""
     spread = sum(owner.copies * work.spread_min for owner in draft.owners for work in owner.works)
-    return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / job.pots.hands
+    return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / team_of(job.pots).hands
 
 
 def _mix_at(mix: Mix, own: float | None) -> Callable[[float], Mix]:
@@ -227,9 +247,10 @@ def laid_out(
     first_number: int = 1,
     laid: Sequence[LaidAlready] = (),
     lane_ids: Collection[str] = (),
+    divisions: Mapping[str, Division] | None = None,
 ) -> Day:
     """A settled job from a start, or from where it stands: `laid` are the pots that are on the work, by the lanes of
-    `lane_ids`."""
+    `lane_ids`, divided as `divisions` tells; else its division is chosen here."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
     in_hand = {each.use.id: each.mix_at for each in of.in_hand if each.mix_at}
@@ -242,18 +263,26 @@ def laid_out(
         found = (kind.wet_limits(owner_id, mixes, room_c, of.draft) for kind in kinds.KINDS)
         return next(filter(None, found), ())
 
-    planner = Planner(
-        of.owners,
-        mix_at,
-        of.job.pots,
-        room,
-        clock,
-        wet_limits=limits,
-        first_number=first_number,
-        laid=laid,
-        lane_ids=lane_ids,
-    )
-    return Day(clock, room, planner.clocks, planner.run())
+    def planner(owners: Sequence[Owner], divisions: Mapping[str, Division], from_min: float = 0.0) -> Planner:
+        return Planner(
+            owners,
+            mix_at,
+            of.job.pots,
+            room,
+            clock,
+            wet_limits=limits,
+            first_number=first_number,
+            laid=laid,
+            lane_ids=lane_ids,
+            divisions=divisions,
+            from_min=from_min,
+        )
+
+    owners = of.owners
+    if divisions is None:
+        divisions = divided(owners, planner, clock)
+    last = planner(owners, divisions)
+    return Day(clock, room, last.clocks, last.run())
 
 
 def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:

@@ -1,7 +1,9 @@
-"""What a joint has where nobody has typed another number, and what is usual of it. Common practice."""
+"""What a thing has where nobody has typed another number, and what is usual. Common practice."""
 
 SQUEEZE_OUT_SHARE, SQUEEZE_OUT_FROM, SQUEEZE_OUT_TO = 0.20, 0.15, 0.30
 SCARF_SLOPE, SCARF_SLOPE_WORKED_HARD = 8.0, 12.0
 LENGTHS_OVERLAP = 1 / 3
+# How much further each ply steps back from a bay's seam, mm.
+STAGGER_MM = 50.0
 # What tabbing is mostly cut of, by its short name.
 TABBING_KIND = "biax"

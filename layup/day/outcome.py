@@ -8,19 +8,36 @@ from pydantic import model_validator
 from layup.record import Record
 
 
+class SheetBay(Record):
+    """A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
+    on the part as it is drawn, m."""
+
+    number: int
+    words: str
+    begins: float
+    ends: float
+    area_m2: float
+    seams: tuple[tuple[tuple[float, float], tuple[float, float]], ...] = ()
+
+
 class SheetLane(Record):
-    """A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots."""
+    """A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots; and the `bays` it is
+    laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay.
+    """
 
     id: str
     owner_id: str
     name: str
     under: str
+    bays: tuple[SheetBay, ...] = ()
+    coats_too: bool = False
 
 
 class SheetPot(Record):
     """One pot on the run sheet. Minutes from the start: its parts touch, it is on the work, used, to be used by, kicks.
 
-    `about` is the id of its kind among the plan's pots.
+    `about` is the id of its kind among the plan's pots. `bay` is the bay it is laid in, from 1; nought where it lies on
+    all of its lane, −1 where it does after all bays.
     """
 
     number: int
@@ -36,12 +53,14 @@ class SheetPot(Record):
     used_min: float
     use_by_min: float
     kick_min: float
+    bay: int = 0
 
 
 class SheetLayer(Record):
     """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
 
-    `short` is what it lays in a word or two. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    `short` is what it lays in a word or two, in which `bay`, as of a pot; `at_edge` is what was done to the edge of the bay
+    before, which had closed. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
     """
 
     lane: str
@@ -57,6 +76,8 @@ class SheetLayer(Record):
     peel_ply: bool
     watched: bool = True
     short: str = ""
+    bay: int = 0
+    at_edge: str = ""
 
 
 class SheetBusy(Record):

@@ -1,16 +1,29 @@
 """Plans the work in its order and its time: each pot mixed and spread, each layer in its window, by the hands and hours there are."""
 
-from collections.abc import Callable, Collection, Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cache
-from itertools import takewhile
+from itertools import pairwise, takewhile
 from math import inf
 
 from layup.day.forecast import Room
-from layup.day.schedule import HALF_HOUR_MIN, Busy, Clocks, LaidAlready, Lane, Layer, PlannedPot, Schedule
+from layup.day.schedule import (
+    HALF_HOUR_MIN,
+    LAST_OVER_ALL,
+    Busy,
+    Clocks,
+    Division,
+    LaidAlready,
+    Lane,
+    Layer,
+    PlannedPot,
+    Schedule,
+)
 from layup.day.shop_clock import ShopClock
+from layup.errors import known
 from layup.heat.wet_limit import WetLimit
 from layup.job import PotWishes
+from layup.pots.crew import team_of
 from layup.pots.mix import Mix
 from layup.pots.sizing import (
     CUP_LOSS_SHARE,
@@ -37,14 +50,37 @@ MOST_LEFT_OVER = 4
 _MOST_TURNS = 20_000
 
 
-@dataclass
+@dataclass(frozen=True)
+class _Top:
+    """What was laid last: in which resin, when its first and its last pot were mixed, when it was all on."""
+
+    use_id: str
+    first_touch: float
+    last_touch: float
+    used_min: float
+
+
+@dataclass(eq=False)
 class _Chain:
-    """A lane on its way: the work it is at, when that may begin and must have begun."""
+    """A lane on its way, or a bay of it: the work it is at, when that may begin and must have begun.
+
+    `turn` orders the chains of an owner that do not go by turns. It is begun `after` others are done, lies on what of them
+    `lies_on` has and waits there as said, and meets the edge of the bay `beside` it.
+    """
 
     lane: Lane
     works: tuple[Work, ...]
     owner_order: int
     order: int
+    turn: int = 0
+    bay: int = 0
+    area_m2: float = 0.0
+    edge_m2: float = 0.0
+    after: list["_Chain"] = field(default_factory=list)
+    lies_on: list[tuple["_Chain", Waits]] = field(default_factory=list)
+    beside: "_Chain | None" = None
+    top: _Top | None = None
+    layer: int | None = None
     at: int = 0
     round: int = 0
     ready_min: float = 0.0
@@ -56,6 +92,15 @@ class _Chain:
     @property
     def done(self) -> bool:
         return self.at >= len(self.works)
+
+    @property
+    def begun(self) -> bool:
+        return self.at > 0 or self.left_g is not None
+
+    @property
+    def blocked(self) -> bool:
+        """Whether what it comes after is not done."""
+        return not self.begun and any(not chain.done for chain in self.after)
 
     @property
     def next_waits(self) -> Waits:
@@ -78,11 +123,41 @@ def _lane_id(owner: Owner, copy: int) -> str:
     return f"{owner.id}/{copy}"
 
 
+def _times(work: Work, share: float) -> Work:
+    """So much of a work: a share of it, or several alike."""
+    if share == 1:
+        return work
+    strips = max(1, round(work.strips * share)) if work.strips > 1 else 1
+    area = work.area_m2 * share if share < 1 else work.area_m2
+    return replace(work, laid_g=work.laid_g * share, spread_min=work.spread_min * share, area_m2=area, strips=strips)
+
+
+def _wet_together(works: Sequence[Work], at: int) -> tuple[Work, ...]:
+    """A work, and with it the next where that goes on wet and a pot serves both: each pot wets what it then covers."""
+    first = works[at]
+    following = works[at + 1] if first.with_next and at + 1 < len(works) else None
+    if following is None or first.handling.alone or following.handling.alone:
+        return (first,)
+    return (first, following) if following.use_id == first.use_id and not following.waits else (first,)
+
+
+def _coats_first(works: Sequence[Work]) -> int:
+    """How many works are coats over the whole before anything else lies on it, which waits for their tack."""
+    count = sum(1 for _ in takewhile(lambda work: work.coat and work.coat != "wet-out", works))
+    return count if count < len(works) and works[count].waits else 0
+
+
+def _coats_last(works: Sequence[Work]) -> int:
+    """How many works are coats over the whole once all else is laid."""
+    return sum(1 for _ in takewhile(lambda work: work.coat and work.waits, reversed(works)))
+
+
 class Planner:
     """Lays out works in time: one crew, which takes up the next layer that may be laid; a mixer, or the crew mixes.
 
     `mix_at` is the mix of a resin in use for a temperature, and `wishes` are the job's about its pots. Of a run that is begun, `lane_ids` are its lanes, which stay as they are. Layers go on by turns: one on each copy before the next, so that a copy has
-    time to tack while the others are laid.
+    time to tack while the others are laid; of what `divisions` divides, by its owner's id, each bay is laid whole before
+    the next is begun. Nothing begins before `from_min`.
     """
 
     def __init__(
@@ -97,10 +172,13 @@ class Planner:
         first_number: int = 1,
         laid: Sequence[LaidAlready] = (),
         lane_ids: Collection[str] = (),
+        divisions: Mapping[str, Division] | None = None,
+        from_min: float = 0.0,
     ):
         self.mix_at, self.room, self.clock = mix_at, room, clock
-        self.mixer_apart, self.peel_ply = wishes.mixer == "a person more", wishes.stops_with == "peel ply"
-        self.hands = wishes.hands
+        team = team_of(wishes)
+        self.mixer_apart, self.peel_ply = team.mixer_apart, wishes.stops_with == "peel ply"
+        self.hands = team.hands
         self.clocks = cache(lambda use_id: Clocks(room, lambda c: self.mix_at(use_id, c).clocks))
         self._warmest = cache(
             lambda cell: room.warmest_c(cell * HALF_HOUR_MIN, (cell + 1) * HALF_HOUR_MIN + LOOK_AHEAD_MIN)
@@ -108,10 +186,11 @@ class Planner:
         self.wet_limits = wet_limits
         self.found = Schedule()
         self.number = first_number
-        self._top: dict[str, Layer] = {}
         self._lane_ids = lane_ids
-        self.hands_free = self.mixer_free = 0.0
+        self._divisions = divisions or {}
+        self.hands_free = self.mixer_free = from_min
         self.chains = list(self._chains(owners))
+        self._tie(owners)
         self._take_off(laid)
 
     def run(self) -> Schedule:
@@ -129,25 +208,69 @@ class Planner:
         return self.found
 
     def _chains(self, owners: Sequence[Owner]) -> Iterator[_Chain]:
-        begins = self.clock.opening(0.0)
         order = 0
         for place, owner in enumerate(map(self._with_rests, owners)):
             area = max(work.area_m2 for work in owner.works)
             if owner.copies > 1 and self._share(owner):
-                works = tuple(
-                    replace(work, laid_g=work.laid_g * owner.copies, spread_min=work.spread_min * owner.copies)
-                    for work in owner.works
-                )
-                lanes = [(Lane(owner.id, owner, 0, owner.copies, area * owner.copies), works)]
+                lanes = [Lane(owner.id, owner, 0, owner.copies, area * owner.copies)]
             else:
                 lanes = [
-                    (Lane(_lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area), owner.works)
+                    Lane(_lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area)
                     for n in range(1, owner.copies + 1)
                 ]
-            for lane, works in lanes:
-                self.found.lanes.append(lane)
-                yield _Chain(lane, works, place, order, ready_min=begins)
-                order += 1
+            turn = 0
+            for lane in lanes:
+                for chain in self._of_lane(lane):
+                    chain.owner_order, chain.order, chain.ready_min = place, order, self.clock.opening(self.hands_free)
+                    if self._divisions.get(owner.id, Division()).bays:
+                        chain.turn = turn
+                        turn += 1
+                    order += 1
+                    yield chain
+                self.found.lanes.append(chain.lane)
+
+    def _of_lane(self, lane: Lane) -> list[_Chain]:
+        """The chains of a lane: itself, or what lies over all of it first, each bay, and what lies over all of it last."""
+        division, owner = self._divisions.get(lane.owner.id, Division()), lane.owner
+        works = tuple(_times(work, lane.shared_by) for work in owner.works)
+        if division.bays < 2 or owner.bays is None:
+            return [_Chain(lane, works, 0, 0, area_m2=lane.area_m2)]
+        bays = owner.bays.divide(division.bays)
+        lane = replace(lane, bays=bays, coats_too=division.coats_too)
+        first, last = 0 if division.coats_too else _coats_first(works), len(works) - _coats_last(works)
+        chains = []
+        for bay in bays:
+            laid = tuple(
+                _times(work, share)
+                for work, share in list(zip(works, bay.shares, strict=True))[first:last]
+                if share > 0
+            )
+            if laid:
+                area = lane.area_m2 * max(bay.shares)
+                chains.append(_Chain(lane, laid, 0, 0, bay=bay.number, area_m2=area, edge_m2=bay.edge_m2))
+        for beside, chain in pairwise(chains):
+            chain.beside = beside
+        over_all = _Chain(lane, works[:first], 0, 0, area_m2=lane.area_m2)
+        on_top = _Chain(lane, works[last:], 0, 0, bay=LAST_OVER_ALL, area_m2=lane.area_m2)
+        if first:
+            for chain in chains:
+                chain.after, chain.lies_on = [over_all], [(over_all, "")]
+        on_top.after, on_top.lies_on = list(chains), [(chain, "") for chain in chains]
+        return [*([over_all] if first else []), *chains, *([on_top] if on_top.works else [])]
+
+    def _tie(self, owners: Sequence[Owner]) -> None:
+        """Holds back what comes after other owners until they are done, with the windows of what it lies on."""
+        of_owner: dict[str, list[_Chain]] = {}
+        for chain in self.chains:
+            of_owner.setdefault(chain.lane.owner.id, []).append(chain)
+        for owner in owners:
+            tied = [(each.owner_id, each.waits) for each in owner.lies_on]
+            for chain in of_owner[owner.id]:
+                if chain.after:
+                    continue
+                for owner_id in (*owner.comes_after, *(each for each, _ in tied)):
+                    chain.after += of_owner.get(owner_id, [])
+                chain.lies_on += [(beneath, waits) for each, waits in tied for beneath in of_owner.get(each, [])]
 
     def _with_rests(self, owner: Owner) -> Owner:
         """The owner with a wait to set wherever more plies wet at once would heat up too much.
@@ -193,21 +316,24 @@ class Planner:
 
     def _take_off(self, laid: Sequence[LaidAlready]) -> None:
         """What is on the work already: works done, the rest of one begun, and the windows after them."""
-        by_lane = {chain.lane.id: chain for chain in self.chains}
+        of_bay = {(chain.lane.id, chain.bay): chain for chain in self.chains}
         for pot in sorted(laid, key=lambda pot: pot.touch_min):
-            chain = by_lane.get(pot.lane)
+            chain = of_bay.get((pot.lane, pot.bay))
             if chain is None or chain.done:
                 continue
             left = pot.laid_g
             while not chain.done and left > 1e-6:
-                work = chain.works[chain.at]
-                rest = work.laid_g if chain.left_g is None else chain.left_g
+                works = _wet_together(chain.works, chain.at)
+                rest = laid_of(works) if chain.left_g is None else chain.left_g
                 chain.left_g, left = rest - min(rest, left), left - min(rest, left)
-                if chain.left_g <= 1e-6 * work.laid_g:
+                if chain.left_g <= 1e-6 * laid_of(works):
                     chain.left_g = None
-                    self._past(chain, 1)
+                    self._past(chain, len(works))
             contact = self._plain_mix(_on_top(chain), 0.0).contact_min
-            self._set_windows(chain, pot.touch_min, pot.touch_min, max(0.0, pot.touch_min + contact))
+            used = max(0.0, pot.touch_min + contact)
+            self._set_windows(chain, _Top(_on_top(chain).use_id, pot.touch_min, pot.touch_min, used))
+        for chain in self.chains:
+            self._release(chain)
 
     def _room_at(self, minute: float) -> float:
         return self._warmest(int(minute // HALF_HOUR_MIN))
@@ -245,9 +371,10 @@ class Planner:
     def _turn(self, going: list[_Chain]) -> _Chain | None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
         now = self.clock.opening(self.hands_free)
-        ready = [chain for chain in going if chain.ready_min <= now + 1e-6]
+        free = [chain for chain in going if not chain.blocked]
+        ready = [chain for chain in free if chain.ready_min <= now + 1e-6]
         if not ready:
-            soonest = min(chain.ready_min for chain in going)
+            soonest = min(chain.ready_min for chain in free)
             self._wait(self.hands_free, soonest)
             self.hands_free = max(self.clock.opening(soonest), now)
             return None
@@ -255,7 +382,7 @@ class Planner:
         self.hands_free = now
         # Owners come in their order, so that no chain after the first one's own is before it.
         of_first = takewhile(lambda chain: chain.owner_order == ready[0].owner_order, ready)
-        chain = min(of_first, key=lambda chain: (chain.round, chain.order))
+        chain = min(of_first, key=lambda chain: (chain.turn, chain.round, chain.order))
         group = self._group(chain, now)
         needs = self._needs_min(chain, group, now)
         sooner = self._before_it_closes(chain, ready, now, now + needs)
@@ -264,6 +391,9 @@ class Planner:
             needs = self._needs_min(chain, group, now)
         if self._on_from(chain, now) > chain.closes_min and not chain.to_mend:
             self._missed(chain)
+            return None
+        if self._edge_closed(chain, now) and not self.peel_ply and now < (beside := known(chain.beside)).sandable_min:
+            chain.ready_min = beside.sandable_min
             return None
         if now + needs > self.clock.closing(now) + 1e-6:
             if needs <= self.clock.day_min or self._began_today(now):
@@ -293,11 +423,12 @@ class Planner:
 
     def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""
+        together = _wet_together(chain.works, chain.at)
         if chain.left_g is None:
-            return self._for_one_pot(chain.works, chain.at, now)
-        work = chain.works[chain.at]
-        part = chain.left_g / work.laid_g
-        return (replace(work, laid_g=chain.left_g, spread_min=work.spread_min * part),)
+            group = self._for_one_pot(chain.works, chain.at, now)
+            return group if len(group) > len(together) else together
+        part = chain.left_g / laid_of(together)
+        return tuple(replace(work, laid_g=work.laid_g * part, spread_min=work.spread_min * part) for work in together)
 
     def _needs_min(self, chain: _Chain, group: tuple[Work, ...], now: float) -> float:
         """About how long the works take from now on, mixing and mending with them."""
@@ -309,11 +440,23 @@ class Planner:
         contact = self._mix_of(group, self._room_at(now)).contact_min
         mixing = WEIGH_MIN + contact
         spreading = laid / rate / (1 - CUP_LOSS_SHARE)
-        return self._mend_min(chain) + mixing * (1 if self.mixer_apart else count) + spreading
+        mending = self._mend_min(chain) + self._edge_min(chain, now)
+        return mending + mixing * (1 if self.mixer_apart else count) + spreading
+
+    def _edge_closed(self, chain: _Chain, now: float) -> bool:
+        """Whether a bay is begun on the edge of one that has closed."""
+        return not chain.begun and chain.beside is not None and self._on_from(chain, now) > chain.beside.closes_min
+
+    def _edge_min(self, chain: _Chain, now: float) -> float:
+        """How long the edge of the bay before takes to be made good, min."""
+        if not self._edge_closed(chain, now):
+            return 0.0
+        per_m2 = PEEL_MIN_PER_M2 if self.peel_ply else SAND_MIN_PER_M2
+        return per_m2 * known(chain.beside).edge_m2 / self.hands
 
     def _mend_min(self, chain: _Chain) -> float:
         per_m2 = {"": 0.0, "peel ply": PEEL_MIN_PER_M2}.get(chain.to_mend, SAND_MIN_PER_M2)
-        return per_m2 * chain.lane.area_m2 / self.hands
+        return per_m2 * chain.area_m2 / self.hands
 
     def _began_today(self, now: float) -> bool:
         """Whether some of the shop's day is gone."""
@@ -321,7 +464,7 @@ class Planner:
 
     def _better_begun_tomorrow(self, chain: _Chain, now: float) -> bool:
         """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
-        if chain.at or not self._began_today(now):
+        if chain.begun or not self._began_today(now):
             return False
         tomorrow, clocks = self.clock.next_day(now), self.clocks(chain.works[chain.at].use_id)
         if clocks.after("window_closes_min", now) > tomorrow:
@@ -346,14 +489,15 @@ class Planner:
 
     def _missed(self, chain: _Chain) -> None:
         """The window is past: the layer is to be sanded first, or its peel ply pulled."""
-        # A catalysed resin does not blush: there is nothing to wash off.
-        blushes = self._plain_mix(_on_top(chain), 0.0).hardener is not None
-        sanded = "wash, sand, wipe" if blushes else "sand, wipe with solvent"
-        chain.to_mend = "peel ply" if self.peel_ply else sanded
+        chain.to_mend = "peel ply" if self.peel_ply else self._sanded(chain)
         chain.ready_min = max(chain.ready_min, chain.sandable_min)
-        if self.peel_ply:
-            at = max(n for n, layer in enumerate(self.found.layers) if layer.lane == chain.lane.id)
-            self.found.layers[at] = replace(self.found.layers[at], peel_ply=True)
+        if self.peel_ply and chain.layer is not None:
+            self.found.layers[chain.layer] = replace(self.found.layers[chain.layer], peel_ply=True)
+
+    def _sanded(self, chain: _Chain) -> str:
+        """What a surface that has closed takes: a catalysed resin does not blush, and there is nothing to wash off."""
+        blushes = self._plain_mix(_on_top(chain), 0.0).hardener is not None
+        return "wash, sand, wipe" if blushes else "sand, wipe with solvent"
 
     def _lay(self, chain: _Chain, group: tuple[Work, ...], now: float) -> None:
         rate, left = rate_of(group), laid_of(group)
@@ -367,6 +511,8 @@ class Planner:
         if mended:
             self.found.busy.append(Busy(now, now + mend_min, "pull peel ply, wipe" if mended == "peel ply" else mended))
             self.hands_free = now + mend_min
+        at_edge = self._mend_edge(chain, now)
+        begins = max(now, self.hands_free)
         first, pots = self.number, list[PlannedPot]()
         while left > 1e-9 and len(pots) <= MOST_POTS:
             pot = self._pot(chain, group, left, rate)
@@ -380,14 +526,15 @@ class Planner:
             chain.left_g, chain.to_mend = None, ""
             return
         self.found.pots += pots
-        self.found.busy.append(Busy(max(now + mend_min, pots[0].touch_min - WEIGH_MIN), pots[-1].used_min, "lay up"))
+        self.found.busy.append(Busy(max(begins, pots[0].touch_min - WEIGH_MIN), pots[-1].used_min, "lay up"))
+        beneath = None if chain.layer is None else self.found.layers[chain.layer]
         self._past(chain, len(group))
         chain.left_g, chain.to_mend = None, ""
-        self._set_windows(chain, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
-        clocks = self.clocks(group[-1].use_id)
+        top = _Top(group[-1].use_id, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
+        self._set_windows(chain, top)
+        clocks, wet = self.clocks(group[-1].use_id), group[-1].with_next
         opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min, chain.next_waits)
-        beneath = self._top.get(chain.lane.id)
-        self._top[chain.lane.id] = layer = Layer(
+        layer = Layer(
             chain.lane.id,
             group,
             pots[0].on_from_min,
@@ -398,10 +545,48 @@ class Planner:
             closes,
             mended,
             closes_last_min=clocks.after("window_closes_min", pots[-1].touch_min),
+            bay=chain.bay,
+            area_m2=chain.area_m2,
+            at_edge=at_edge,
+            dries_min=clocks.after("tack_min", top.first_touch) if wet else inf,
+            dries_last_min=clocks.after("tack_min", top.last_touch) if wet else inf,
+            sets_min=clocks.after("knife_trim_min", top.first_touch),
+            sets_last_min=clocks.after("knife_trim_min", top.last_touch),
         )
         if beneath:
             self._tell_night(beneath, layer)
+        elif chain.beside and chain.beside.layer is not None:
+            self._tell_night_at_edge(chain.beside, layer)
+        chain.layer = len(self.found.layers)
         self.found.layers.append(layer)
+        if chain.done:
+            for other in self.chains:
+                if chain in other.after:
+                    self._release(other)
+
+    def _mend_edge(self, chain: _Chain, now: float) -> str:
+        """Makes good the edge of the bay before, where it has closed; what that is, in words."""
+        if not self._edge_closed(chain, now):
+            return ""
+        beside = known(chain.beside)
+        words = "pull peel ply off the edge, wipe" if self.peel_ply else f"{self._sanded(beside)}: the edge"
+        begins = self.hands_free
+        self.hands_free += self._edge_min(chain, now)
+        self.found.busy.append(Busy(begins, self.hands_free, words))
+        if self.peel_ply and beside.layer is not None:
+            self.found.layers[beside.layer] = replace(self.found.layers[beside.layer], peel_ply=True)
+        return "peel ply" if self.peel_ply else self._sanded(beside)
+
+    def _tell_night_at_edge(self, beside: _Chain, layer: Layer) -> None:
+        """A stop point at the edge of a bay, where a night lies between it and the next."""
+        ended = self.found.layers[known(beside.layer)]
+        if self.clock.local(ended.to_min).date() == self.clock.local(layer.from_min).date():
+            return
+        words = {
+            "": "its edge stays open until then",
+            "peel ply": "peel ply on its stepped edge, pulled off in the morning",
+        }.get(layer.at_edge, "its stepped edge is washed and sanded in the morning")
+        self.found.stops.append((layer.lane, ended.to_min, layer.from_min, f"bay {beside.bay} is whole: {words}"))
 
     def _pot(self, chain: _Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
         """The next pot for what is left, mixed so that it is ready when hands are."""
@@ -432,6 +617,8 @@ class Planner:
             spread_g_per_min=rate * batch.mass_g * (1 - CUP_LOSS_SHARE) / batch.laid_g,
             mix=mix,
             touch_min=touch,
+            bay=chain.bay,
+            bay_words=chain.lane.bay_words(chain.bay),
         )
         self.number += 1
         self.mixer_free, self.hands_free = pot.on_from_min, pot.used_min
@@ -440,7 +627,7 @@ class Planner:
     def _strip_g(self, chain: _Chain, group: tuple[Work, ...]) -> float | None:
         """What one strip of a ply lays, where a pot serves that ply alone and it is laid in strips."""
         work = chain.works[chain.at]
-        return work.laid_g / work.strips / chain.lane.shared_by if len(group) == 1 and work.strips > 1 else None
+        return work.laid_g / work.strips if len(group) == 1 and work.strips > 1 else None
 
     def _stick(self, chain: _Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
         """No pot fits these works in so warm a room."""
@@ -451,20 +638,36 @@ class Planner:
             chain.round += not work.with_next
         chain.at += works
 
-    def _set_windows(self, chain: _Chain, first_touch: float, last_touch: float, used: float) -> None:
+    def _set_windows(self, chain: _Chain, top: _Top) -> None:
         """What follows waits for the resin that lies on top now, and until it closes."""
-        clocks = self.clocks(_on_top(chain).use_id)
-        waits = chain.next_waits
-        opens, chain.closes_min = _windows(clocks, first_touch, last_touch, waits)
-        chain.sandable_min = clocks.after("sandable_min", last_touch)
-        chain.ready_min = used
-        if waits == "for tack":
-            chain.ready_min = max(used, opens)
-        elif waits == "to set":
-            chain.ready_min = max(used, opens, clocks.after("knife_trim_min", last_touch))
-        elif waits == "to be sanded":
-            chain.to_mend, chain.ready_min = "sand, wipe", max(used, chain.sandable_min)
-            chain.closes_min = inf
+        chain.top = top
+        self._wait_on(chain, [(top, chain.next_waits)])
+
+    def _release(self, chain: _Chain) -> None:
+        """What a chain lies on is laid: it waits for that, and until the first of it closes."""
+        if chain.begun or chain.done or chain.blocked or not chain.after:
+            return
+        chain.ready_min = max([chain.ready_min, *(other.top.used_min for other in chain.after if other.top)])
+        tops = [(other.top, waits or chain.next_waits) for other, waits in chain.lies_on if other.top]
+        if tops:
+            self._wait_on(chain, tops)
+
+    def _wait_on(self, chain: _Chain, tops: Sequence[tuple[_Top, Waits]]) -> None:
+        chain.closes_min, chain.sandable_min, ready = inf, 0.0, [top.used_min for top, _ in tops]
+        for top, waits in tops:
+            clocks = self.clocks(top.use_id)
+            opens, closes = _windows(clocks, top.first_touch, top.last_touch, waits)
+            sandable = clocks.after("sandable_min", top.last_touch)
+            chain.sandable_min = max(chain.sandable_min, sandable)
+            if waits == "for tack":
+                ready.append(opens)
+            elif waits == "to set":
+                ready += opens, clocks.after("knife_trim_min", top.last_touch)
+            elif waits == "to be sanded":
+                chain.to_mend, closes = "sand, wipe", inf
+                ready.append(sandable)
+            chain.closes_min = min(chain.closes_min, closes)
+        chain.ready_min = max(ready)
 
     def _wait(self, from_min: float, to_min: float) -> None:
         """A wait inside the shop's hours is a slot to use."""

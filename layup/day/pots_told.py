@@ -46,7 +46,7 @@ def pot_results(
 
 
 def _kind_of(pot: PlannedPot) -> tuple[Hashable, ...]:
-    return pot.owner.id, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
+    return pot.owner.id, pot.bay, pot.works, pot.mass_g, round(pot.laid_g, 6), pot.mix.room_c, pot.limited_by
 
 
 def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) -> PotResult:
@@ -62,6 +62,7 @@ def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) 
         owner_id=owner_id,
         owner_name=pot.owner.name,
         labels=works_said(pot.works),
+        bay=pot.bay_words,
         shared_by=pot.shared_by,
         limited_by=pot.limited_by,
         life_min=life_min,

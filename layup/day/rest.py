@@ -6,7 +6,7 @@ from datetime import datetime
 from layup.day.outcome import RunSheet
 from layup.day.pots_told import pot_results
 from layup.day.run_sheet import run_sheet
-from layup.day.schedule import LaidAlready
+from layup.day.schedule import Division, LaidAlready
 from layup.errors import Missing
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import JobSpec
@@ -44,13 +44,16 @@ def rest_of(
     if not of.mixes:
         raise Missing("the room as it is now leaves no mix to plan with: see Chemistry", "chemistry")
     on_the_work = [
-        LaidAlready(pot.lane, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60)
+        LaidAlready(pot.lane, pot.laid_g, (poured_at[pot.number] - now).total_seconds() / 60, pot.bay)
         for pot in issued.run_sheet.pots
         if pot.number in poured_at and pot.number not in dumped
     ]
     first = max(poured_at, default=0) + 1
     lanes = {lane.id for lane in issued.run_sheet.lanes}
-    day = laid_out(of, now, first_number=first, laid=on_the_work, lane_ids=lanes)
+    divisions = {
+        lane.owner_id: Division(len(lane.bays), lane.coats_too) for lane in issued.run_sheet.lanes if lane.bays
+    }
+    day = laid_out(of, now, first_number=first, laid=on_the_work, lane_ids=lanes, divisions=divisions)
     pots, about = pot_results(day.schedule.pots, of.stirred)
     sheet = None
     if pots:

@@ -8,14 +8,25 @@ import numpy as np
 
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import Room, gap_words
-from layup.day.outcome import MarkKind, RunSheet, SheetBusy, SheetLane, SheetLayer, SheetMark, SheetPot, SheetStop
+from layup.day.outcome import (
+    MarkKind,
+    RunSheet,
+    SheetBay,
+    SheetBusy,
+    SheetLane,
+    SheetLayer,
+    SheetMark,
+    SheetPot,
+    SheetStop,
+)
 from layup.day.planner import PREPARE_MIN_PER_M2, WEIGH_MIN
 from layup.day.schedule import Clocks, Lane, Layer, PlannedPot, Schedule
 from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
-from layup.day.windows import Late, is_missed, late_layers, stacked, what_keeps_it
+from layup.day.windows import Late, dried_layers, is_missed, late_layers, stacked, what_keeps_it
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec
+from layup.pots.crew import team_of
 from layup.pots.risk import chance_any_lost, in_such_jobs
 from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
@@ -87,6 +98,8 @@ def run_sheet(
                 mended=layer.mended,
                 peel_ply=layer.peel_ply,
                 watched=_watched(schedule, at, later),
+                bay=layer.bay,
+                at_edge=layer.at_edge,
             )
             for at, layer in enumerate(schedule.layers)
         ),
@@ -139,6 +152,18 @@ def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
         owner_id=lane.owner.id,
         name=lane.owner.name,
         under=", ".join(word for word in (which, area) if word),
+        bays=tuple(
+            SheetBay(
+                number=bay.number,
+                words=bay.words,
+                begins=round(bay.begins, 3),
+                ends=round(bay.ends, 3),
+                area_m2=lane.area_m2 * max(bay.shares),
+                seams=bay.seams,
+            )
+            for bay in lane.bays
+        ),
+        coats_too=lane.coats_too,
     )
 
 
@@ -155,13 +180,14 @@ def _which(lane: Lane, job: JobSpec) -> str:
 
 
 def _later(schedule: Schedule) -> dict[int, Layer]:
-    """The next layer on the same lane, by the place of each that has one."""
-    found, above = {}, dict[str, Layer]()
+    """The next layer on the same lane and bay, by the place of each that has one."""
+    found, above = {}, dict[tuple[str, int], Layer]()
     for at in range(len(schedule.layers) - 1, -1, -1):
         layer = schedule.layers[at]
-        if layer.lane in above:
-            found[at] = above[layer.lane]
-        above[layer.lane] = layer
+        key = layer.lane, layer.bay
+        if key in above:
+            found[at] = above[key]
+        above[key] = layer
     return found
 
 
@@ -191,12 +217,13 @@ def _pot(pot: PlannedPot, about: str) -> SheetPot:
         used_min=_r(pot.used_min),
         use_by_min=_r(pot.touch_min + life.minutes_at(share, mass)),
         kick_min=_r(pot.touch_min + life.minutes_at(1.0, mass)),
+        bay=pot.bay,
     )
 
 
 def _busy(schedule: Schedule, job: JobSpec) -> tuple[SheetBusy, ...]:
     """What the hands do, one stretch after the other: the same thing going on is one stretch."""
-    hands = job.pots.hands
+    hands = team_of(job.pots).hands
     uses = (_CUT_NEXT, *_WAITS) if job.practice.cutting == "in the tack waits" else _WAITS
     area = sum(lane.area_m2 for lane in schedule.lanes)
     rows = []
@@ -272,6 +299,7 @@ def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Seque
 
 def _problems(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopClock) -> tuple[str, ...]:
     """What cannot be kept, or was not known, each with the way out."""
+    lanes = {lane.id: lane for lane in schedule.lanes}
     names = {lane.id: _said(lane, job) for lane in schedule.lanes}
     said = []
     if shop.today and clock.local(0).date() < shop.today:
@@ -299,13 +327,13 @@ def _problems(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopCloc
             f"{works[0].label.capitalize()} of {names[lane.id]} takes {shop.scales.written(needs / 60, '.1f')} h, longer than the shop is open: "
             "another pair of hands, or cut the part in two."
         )
-    lanes = {lane.id: lane for lane in schedule.lanes}
     said += [
         _missed(beneath, layer, lanes[layer.lane], clock, job, shop)
         for beneath, layer in stacked(schedule)
         if is_missed(layer)
     ]
     said += [_late(late, job, shop) for late in late_layers(schedule)]
+    said += _too_dry(schedule, job, shop)
     said += _left_over(schedule)
     said += _pack_words(job, shop)
     return tuple(said)
@@ -365,7 +393,7 @@ def _left_over(schedule: Schedule) -> Iterator[str]:
 def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, job: JobSpec, shop: ShopFacts) -> str:
     """A window that could not be kept: what it costs, and how much could be covered inside it."""
     words = (
-        f"{layer.works[0].label.capitalize()} of {_said(lane, job)} misses the window beneath it: "
+        f"{layer.works[0].label.capitalize()} of {_where(layer, lane, job)} misses the window beneath it: "
         f"{layer.mended} first, at {spoken(clock, layer.from_min)}."
     )
     if beneath is None:
@@ -374,20 +402,41 @@ def _missed(beneath: Layer | None, layer: Layer, lane: Lane, clock: ShopClock, j
     spent = layer.to_min - layer.from_min
     opens = clock.opening(max(beneath.opens_min, beneath.to_min))
     until = min(beneath.closes_min, clock.closing(opens))
-    covered = lane.area_m2 * max(0.0, until - opens) / spent if spent else 0.0
-    if 0.05 * lane.area_m2 < covered < lane.area_m2:
+    covered = layer.area_m2 * max(0.0, until - opens) / spent if spent else 0.0
+    if 0.05 * layer.area_m2 < covered < layer.area_m2:
         return f"{words} About {shop.scales.words('area', covered)} could be covered in time: open no more at once."
     return f"{words} {what_keeps_it(beneath, layer, clock)}"
 
 
 def _late(late: Late, job: JobSpec, shop: ShopFacts) -> str:
     """A layer whose end comes too late: how much of it can be covered in time."""
-    area = shop.scales.words("area", late.lane.area_m2)
+    area = shop.scales.words("area", late.layer.area_m2)
     covered = shop.scales.words("area", late.covered_m2)
     return (
-        f"{late.layer.works[0].label.capitalize()} of {_said(late.lane, job)} is begun in its window and not ended in it: "
+        f"{late.layer.works[0].label.capitalize()} of {_where(late.layer, late.lane, job)} is begun in its window and not ended in it: "
         f"{covered} of {area} can be covered before what is beneath has closed. Open no more than that at once."
     )
+
+
+def _too_dry(schedule: Schedule, job: JobSpec, shop: ShopFacts) -> Iterator[str]:
+    """What was to go on wet, and finds it tacky: of each lane the worst."""
+    worst: dict[str, Late] = {}
+    for late in dried_layers(schedule):
+        if late.lane.id not in worst or late.missed_m2 > worst[late.lane.id].missed_m2:
+            worst[late.lane.id] = late
+    for late in worst.values():
+        covered = shop.scales.words("area", late.covered_m2)
+        yield (
+            f"What {_where(late.layer, late.lane, job)} is wetted with goes tacky before "
+            f"{late.layer.works[0].label} is on all of it: {covered} of {shop.scales.words('area', late.layer.area_m2)} "
+            "can be covered wet. Wet no more than that at once, or take more hands."
+        )
+
+
+def _where(layer: Layer, lane: Lane, job: JobSpec) -> str:
+    """The lane of a layer, and its bay where it has bays."""
+    bay = lane.bay_words(layer.bay)
+    return f"{_said(lane, job)}, {bay}" if bay else _said(lane, job)
 
 
 def _pack_words(job: JobSpec, shop: ShopFacts) -> list[str]:

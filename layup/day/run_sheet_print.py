@@ -109,7 +109,7 @@ def _card(
     told = [
         words(f"Pot {pot.number} of {plan.pot_count}", 20, bold=True),
         words(head.job_name, 9),
-        words(f"{lane.name}: {', '.join(kind.labels)}", bold=True),
+        words(f"{', '.join(filter(None, (lane.name, kind.bay)))}: {', '.join(kind.labels)}", bold=True),
         *([words(kind.resin_name, bold=True)] if len(plan.resins) > 1 else ()),
     ]
     square = code(address, _CODE_SIDE, f"code that opens pot {pot.number}")

@@ -11,14 +11,20 @@ from layup.chemistry.cure import CureClocks
 from layup.day.forecast import Room
 from layup.pots.mix import Mix
 from layup.pots.sizing import Stuck
-from layup.pots.work import Owner, Work
+from layup.pots.work import Bay, Owner, Work
 
 HALF_HOUR_MIN = 30.0
+# Stands for the bay of what is laid over the whole of a lane after its bays.
+LAST_OVER_ALL = -1
 
 
 @dataclass(frozen=True)
 class PlannedPot:
-    """One pot: what it is for and when. Minutes from the start; the parts touch at `touch_min`."""
+    """One pot: what it is for and when. Minutes from the start; the parts touch at `touch_min`.
+
+    `bay` is the one it is laid in, from 1; nought where it lies on all of its lane before any bay, or there is none, and
+    LAST_OVER_ALL where it does after all of them.
+    """
 
     number: int
     lane: str
@@ -32,6 +38,8 @@ class PlannedPot:
     spread_g_per_min: float
     mix: Mix
     touch_min: float
+    bay: int = 0
+    bay_words: str = ""
 
     @property
     def on_from_min(self) -> float:
@@ -50,7 +58,10 @@ class Layer:
 
     It closes where it was begun at `closes_min`, where it was ended at `closes_last_min`.
 
-    `mended` is what a missed window cost before it; `peel_ply` where peel ply is laid on it for the night.
+    `mended` is what a missed window cost before it; `peel_ply` where peel ply is laid on it for the night. It lies in a
+    `bay`, as a pot does, on so much `area_m2`; `at_edge` is what was done to the edge of the bay before, which had closed.
+    Where the next goes into it wet, the first of it is tacky at `dries_min`, the last at `dries_last_min`; it has set,
+    and its splinters stand up, at `sets_min` and `sets_last_min`.
     """
 
     lane: str
@@ -64,6 +75,13 @@ class Layer:
     mended: str = ""
     peel_ply: bool = False
     closes_last_min: float = inf
+    bay: int = 0
+    area_m2: float = 0.0
+    at_edge: str = ""
+    dries_min: float = inf
+    dries_last_min: float = inf
+    sets_min: float = inf
+    sets_last_min: float = inf
 
 
 @dataclass(frozen=True)
@@ -78,22 +96,40 @@ class Busy:
 
 @dataclass(frozen=True)
 class Lane:
-    """One copy of an owner, or all of them where they share their pots."""
+    """One copy of an owner, or all of them where they share their pots, with the `bays` it is laid in."""
 
     id: str
     owner: Owner
     copy: int
     shared_by: int
     area_m2: float
+    bays: tuple[Bay, ...] = ()
+    coats_too: bool = False
+
+    def bay_words(self, number: int) -> str:
+        """A bay by its words; nothing where the lane is not divided, or all of it is meant."""
+        return self.bays[number - 1].words if 0 < number <= len(self.bays) else ""
+
+
+@dataclass(frozen=True)
+class Division:
+    """How an owner is laid: in so many bays of each copy, one copy after the other; 0 where its copies go by turns.
+
+    `coats_too` where what is coated first is coated bay by bay as well.
+    """
+
+    bays: int = 0
+    coats_too: bool = False
 
 
 @dataclass(frozen=True)
 class LaidAlready:
-    """A pot that is on the work already: on which lane, how much of it, and when its parts touched."""
+    """A pot that is on the work already: on which lane and bay, how much of it, and when its parts touched."""
 
     lane: str
     laid_g: float
     touch_min: float
+    bay: int = 0
 
 
 @dataclass

@@ -21,6 +21,10 @@ class Late:
     layer: Layer
     covered_m2: float
 
+    @property
+    def missed_m2(self) -> float:
+        return self.layer.area_m2 - self.covered_m2
+
 
 def late_layers(schedule: Schedule) -> Iterator[Late]:
     """The layers that are begun in their window and not ended in it; one that is mended first is no longer in any."""
@@ -30,16 +34,40 @@ def late_layers(schedule: Schedule) -> Iterator[Late]:
             continue
         share = covered_share(beneath, layer)
         lane = lanes[layer.lane]
-        if share < _ALL and lane.area_m2:
-            yield Late(lane, layer, share * lane.area_m2)
+        if share < _ALL and layer.area_m2:
+            yield Late(lane, layer, share * layer.area_m2)
+
+
+def dried_layers(schedule: Schedule) -> Iterator[Late]:
+    """The layers that are to go on wet, and whose last part would lie on what has gone tacky."""
+    lanes = {lane.id: lane for lane in schedule.lanes}
+    for beneath, layer in stacked(schedule):
+        if beneath is None or layer.mended or not layer.area_m2:
+            continue
+        share = _share_in_time(beneath, layer, beneath.dries_min, beneath.dries_last_min)
+        if share < _ALL:
+            yield Late(lanes[layer.lane], layer, share * layer.area_m2)
+
+
+def laid_on_set(schedule: Schedule) -> Iterator[Late]:
+    """The plies that were to go on wet, and part of which would lie on plies that have set already."""
+    lanes = {lane.id: lane for lane in schedule.lanes}
+    for beneath, layer in stacked(schedule):
+        if beneath is None or layer.mended or layer.works[0].waits:
+            continue
+        if not (beneath.works[-1].ply and layer.works[0].ply):
+            continue
+        share = _share_in_time(beneath, layer, beneath.sets_min, beneath.sets_last_min)
+        if share < _ALL:
+            yield Late(lanes[layer.lane], layer, share * layer.area_m2)
 
 
 def stacked(schedule: Schedule) -> Iterator[tuple[Layer | None, Layer]]:
-    """Each layer with the one beneath it on its lane, if this plan laid one."""
-    top: dict[str, Layer] = {}
+    """Each layer with the one beneath it on its lane and in its bay, if this plan laid one there."""
+    top: dict[tuple[str, int], Layer] = {}
     for layer in schedule.layers:
-        yield top.get(layer.lane), layer
-        top[layer.lane] = layer
+        yield top.get((layer.lane, layer.bay)), layer
+        top[layer.lane, layer.bay] = layer
 
 
 def covered_share(beneath: Layer, layer: Layer) -> float:
@@ -52,9 +80,14 @@ def covered_share(beneath: Layer, layer: Layer) -> float:
     >>> covered_share(beneath, Layer("p", (), 60, 160, 2, 2, 0, 0)), covered_share(beneath, Layer("p", (), 60, 240, 2, 2, 0, 0))
     (1.0, 0.3333333333333333)
     """
-    if layer.to_min <= beneath.closes_last_min and layer.from_min <= beneath.closes_min:
+    return _share_in_time(beneath, layer, beneath.closes_min, beneath.closes_last_min)
+
+
+def _share_in_time(beneath: Layer, layer: Layer, first_min: float, last_min: float) -> float:
+    """The share of a layer that is on before the first and the last of what is beneath are past a state."""
+    if layer.to_min <= last_min and layer.from_min <= first_min:
         return 1.0
-    left, falls = beneath.closes_min - layer.from_min, beneath.closes_last_min - beneath.closes_min
+    left, falls = first_min - layer.from_min, last_min - first_min
     behind = (layer.to_min - layer.from_min) - falls
     if left <= 0:
         return 0.0

@@ -14,9 +14,10 @@ from layup.joints.outcome import JointResult
 from layup.joints.pieces import piece_count, tab_pieces
 from layup.joints.plan import PlannedJoint, ask_measures, plan_joint, too_few_pots
 from layup.joints.preparation import lines_of_joints
+from layup.joints.seams import seams_in_turn
 from layup.joints.sheets import sheets_of_joints
 from layup.joints.workings import WORKINGS
-from layup.kind import GONE, Draft, KindOfWork, Mixes, Sheet
+from layup.kind import GONE, Draft, KindOfWork, Mixes, Sheet, Turn
 from layup.outcome import Plan, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
@@ -61,8 +62,19 @@ class Joints(KindOfWork):
                 continue
             found.append(planned)
             name, edged = joint.name or joint.kind, bool(joint.tabs)
-            owner = Owner(joint.id, name, joint.count, planned.works, True, joint.fixings, edged)
-            draft.lay(owner, early=joint.hidden)
+            owner = Owner(
+                joint.id,
+                name,
+                joint.count,
+                planned.works,
+                one_run=True,
+                fixings=joint.fixings,
+                edged=edged,
+                bays=seams_in_turn(planned),
+                comes_after=joint.comes_after,
+            )
+            assembles = joint.substrate in ("bare plywood", "timber") or joint.covered_by
+            draft.lay(owner, Turn.HIDDEN if joint.hidden else Turn.ASSEMBLY if assembles else Turn.JOINTS)
 
     def about_min(self, job: JobSpec) -> float:
         return sum(_JOINT_MIN * joint.count for joint in job.joints)

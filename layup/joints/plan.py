@@ -37,6 +37,7 @@ from layup.laminate.weights import (
 )
 from layup.library import generic
 from layup.materials import Fabric, Filler
+from layup.pots.crew import team_of
 from layup.pots.mix import Mix
 from layup.pots.sizing import COAT_MIN_PER_M2, mixed_for_g, spreading_min_per_m2
 from layup.pots.work import Handling, PasteWay, Waits, Work
@@ -404,7 +405,7 @@ def _wet_out_m2(joint: Joint, flat: bool, tabs: tuple[LaidTab, ...]) -> float:
     return across * of.length_m / 1000
 
 
-def paste_minutes(joint: Joint, hands: int) -> float:
+def paste_minutes(joint: Joint, hands: float) -> float:
     """How long the paste of one joint takes to apply, min (memory; the log corrects it)."""
     of = sized(joint)
     match joint.kind:
@@ -429,7 +430,7 @@ def paste_way(paste_ml: float, resin_g: float, applied: Applied) -> PasteWay:
 
 
 def _works(planned: PlannedJoint, job: JobSpec, mix: Mix) -> Iterator[Work]:
-    joint, hands = planned.joint, job.pots.hands
+    joint, hands = planned.joint, team_of(job.pots).hands
     size = mix.shop.scales.words
     tacks = planned.thirsty and job.practice.paste_on_wood == "after tack"
     if planned.wet_out_g and not planned.wets_from_paste:

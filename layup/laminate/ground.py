@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from layup.job import Substrate
+from layup.job import Reach, Substrate
 
 
 @dataclass(frozen=True)
@@ -16,6 +16,9 @@ class Steep:
 
 
 STEEP: dict[str, Steep] = {"down": Steep(), "upright": Steep(1.5, 0.75, 0.05), "overhead": Steep(2.0, 0.5, 0.15)}
+
+# How many times as long work takes that is reached so (memory): leaning a metre over a gunwale, or from a ladder.
+REACHED: dict[Reach, float] = {"at hand": 1.0, "leaning over": 1.25, "from a ladder": 1.5}
 
 # Resin a surface drinks before the first ply, g/m² (memory; 150 to 250 for bare plywood, 60 to 100 for laminate).
 WET_OUT_GSM: dict[Substrate, float] = {

@@ -6,14 +6,16 @@ from dataclasses import dataclass, field
 from layup.architecture import Architecture
 from layup.errors import LayupError, known
 from layup.job import Coat, JobSpec, Part, ResinInUse
-from layup.kind import GONE, Draft, Products, Weighed
-from layup.laminate.ground import STEEP, WET_OUT_GSM
+from layup.kind import GONE, Draft, Products, Turn, Weighed
+from layup.laminate.bays import bays_of
+from layup.laminate.ground import REACHED, STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
 from layup.materials import Fabric
+from layup.pots.crew import team_of
 from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
-from layup.pots.work import Owner, Waits, Work
+from layup.pots.work import Bays, LiesOn, Owner, Waits, Work
 from layup.scales import Scales
 
 
@@ -94,13 +96,49 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
         if part.process == "open mould":
             works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job))
             edged = any(not ply.coat for ply in part.plies)
-            draft.lay(Owner(part.id, part.name or "part", part.copies, works, fixings=part.ground.fixings, edged=edged))
+            draft.lay(
+                Owner(
+                    part.id,
+                    part.name or "part",
+                    part.copies,
+                    works,
+                    fixings=part.ground.fixings,
+                    edged=edged,
+                    bays=_bays(path, part, measured, works, fabrics, job, draft),
+                    comes_after=part.comes_after,
+                    lies_on=_beneath(part, job),
+                ),
+                Turn.HIDDEN if part.ground.hidden_faces else Turn.PARTS,
+            )
         else:
             for use in job.resins:
                 grams = result.count * in_part_g(result, found.use_ids, use.id)
                 if grams:
                     draft.weighed.append(Weighed(part.name or "this part", use.id, grams))
     return found
+
+
+def _bays(
+    path: str,
+    part: Part,
+    measured: Measured,
+    works: Sequence[Work],
+    fabrics: Mapping[str, Fabric],
+    job: JobSpec,
+    draft: Draft,
+) -> Bays | None:
+    """How the part may be divided into bays; what cannot be is said at its field, and it is laid whole."""
+    try:
+        return bays_of(part, measured, works, fabrics, job)
+    except LayupError as error:
+        draft.missing(f"{path}.bays.{error.path}", error.message, "measure", wrong=True)
+        return None
+
+
+def _beneath(part: Part, job: JobSpec) -> tuple[LiesOn, ...]:
+    """The fillets that the part's cloth turns over: wet, or cured and sanded, as tabbing over one is."""
+    waits: Waits = "to be sanded" if job.practice.tabbing == "cured and sanded" else ""
+    return tuple(LiesOn(joint.id, waits) for joint in job.joints if joint.covered_by == part.id)
 
 
 def _measured(part: Part, path: str, draft: Draft) -> Measured | None:
@@ -219,7 +257,8 @@ def _part_works(
     use_ids: Mapping[str, str],
     job: JobSpec,
 ) -> list[Work]:
-    works, hands, steep = [], job.pots.hands, STEEP[part.orientation]
+    works, steep = [], STEEP[part.orientation]
+    hands = team_of(job.pots).hands / REACHED[part.reach]
     wet_out = first_wet_out(plies)
     wet_out_g = wet_out.resin_g if wet_out else drinks_gsm(part, plies) * area
     if wet_out_g and plies:

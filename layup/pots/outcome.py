@@ -127,7 +127,7 @@ class PotResult(Record):
     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
     `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
-    tells where a job has several.
+    tells where a job has several. `bay` is the bay it is laid in, in words, where there are several.
     """
 
     id: str
@@ -153,6 +153,12 @@ class PotResult(Record):
     workable_share: float = 1
     use_id: str = ""
     resin_name: str = ""
+    bay: str = ""
+
+    @property
+    def where(self) -> str:
+        """What it is laid on, and in which bay of that."""
+        return f"{self.owner_name}, {self.bay}" if self.bay else self.owner_name
 
 
 class Lever(Record):

@@ -1,12 +1,13 @@
 """What there is to lay: pieces of work in their order, of a part, a joint or whatever else is worked on."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
 from typing import Literal
 
 from layup.job import Applied
 from layup.materials import CoatKind
 
+Line = tuple[tuple[float, float], tuple[float, float]]
 Waits = Literal["", "for tack", "to set", "to be sanded"]
 
 
@@ -71,11 +72,50 @@ class Work:
 
 
 @dataclass(frozen=True)
+class Bay:
+    """A section that is wetted and fully plied before the next is begun, from and to a place along the whole, m, or of so
+    many alike.
+
+    `shares` is what of each of the owner's works lies in it. It ends at `edge_m2` of plies, stepped back one by one, on
+    which the next bay's lie; `seams` are the lines of that on the part as it is drawn.
+    """
+
+    number: int
+    words: str
+    begins: float
+    ends: float
+    shares: tuple[float, ...]
+    edge_m2: float = 0.0
+    seams: tuple[Line, ...] = ()
+
+
+@dataclass(frozen=True)
+class Bays:
+    """How an owner may be divided: into so many bays as `counts` has, or into `wished` where the builder has said so.
+
+    `divide` gives the bays of a count.
+    """
+
+    counts: tuple[int, ...] = ()
+    divide: Callable[[int], tuple[Bay, ...]] = field(default=lambda count: (), compare=False)
+    wished: int = 0
+
+
+@dataclass(frozen=True)
+class LiesOn:
+    """What an owner lies on, by its id: its first work waits for that to come to a state, and keeps its window."""
+
+    owner_id: str
+    waits: Waits = ""
+
+
+@dataclass(frozen=True)
 class Owner:
     """What is laid in a run, a part or a joint, with the works of one copy of it, in laying order.
 
     What is alike and `one_run` is laid as one: seams are wetted, filled and taped all along, not ten times over.
-    `fixings` come out of it once it holds; it is `edged` where fabric is trimmed at it.
+    `fixings` come out of it once it holds; it is `edged` where fabric is trimmed at it. It may be laid in `bays`. It is
+    begun once what it `comes_after` is laid, by their ids, and what it `lies_on`.
     """
 
     id: str
@@ -85,6 +125,9 @@ class Owner:
     one_run: bool = False
     fixings: str = ""
     edged: bool = False
+    bays: Bays | None = None
+    comes_after: tuple[str, ...] = ()
+    lies_on: tuple[LiesOn, ...] = ()
 
 
 def laid_of(works: Sequence[Work]) -> float:

@@ -12,6 +12,7 @@ from layup.equipment import Consumable, Vessel
 from layup.job import JobSpec, ResinInUse
 from layup.materials import Catalyst, Fabric, Hardener, ResinSystem
 from layup.outcome import Plan, ResinResult, ResinUse
+from layup.pots.crew import team_of
 from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.preparing.before_pot import BuyLine, Chapter, CutPlan, ShoppingList
 from layup.preparing.lines import LARGE_AREA_M2
@@ -194,7 +195,9 @@ def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
     cups = vessels_needed(job, plan)
     yield from _cups(plan, library.vessels, cups, styrene)
     yield from counted(library, "stirrer", cups, "as many as cups")
-    yield from lasting(library, "gloves", minutes * job.pots.hands, "nitrile: acetone goes through it in minutes")
+    yield from lasting(
+        library, "gloves", minutes * len(team_of(job.pots).people), "nitrile: acetone goes through it in minutes"
+    )
     yield from covering(library, "brush", area_m2, "")
     sleeve = _sleeve(library, styrene)
     if sleeve and sleeve.each_lasts_min:
@@ -213,7 +216,7 @@ def _used_up(job: JobSpec, plan: Plan, library: Library) -> Iterator[BuyLine]:
         chosen = slow[0] if slow and ground_m2 > LARGE_AREA_M2 else found[0]
         yield pieces(chosen, ceil(ground_m2 / (chosen.each_covers_m2 or inf)) or 1, solvent)
     if styrene:
-        yield from lasting(library, "respirator", minutes * job.pots.hands, "vapour, not dust alone")
+        yield from lasting(library, "respirator", minutes * len(team_of(job.pots).people), "vapour, not dust alone")
 
 
 def _sleeve(library: Library, styrene: bool) -> Consumable | None:

@@ -80,11 +80,13 @@ class Firing(TestCase):
         right = at(20).model_copy(update=pumps | {"pump_b_ml": 15})
         wrong = at(20).model_copy(update=pumps)
         self.expect("mixing.pumps_off_ratio", by_volume, "stop", wrong, by_volume, right)
-        hull = on(panel("epoxy-2-1", "cloth-300", width_m=4, length_m=6), substrate="bare plywood")
-        half = on(panel("epoxy-2-1", "cloth-300", width_m=2, length_m=6), substrate="bare plywood")
-        self.expect("windows.ply_longer_than_its_window", hull, "care", at(21), half, at(21))
-        # 80 m² by one pair of hands.
-        two = panel("epoxy-2-1", *["cloth-300"] * 2, width_m=8, length_m=10)
+        hull, half = (
+            on(panel("epoxy-2-1", "cloth-200", "biax-600", width_m=wide, length_m=6), bays={"bay_count": 1})
+            for wide in (4, 2)
+        )
+        self.expect("windows.ply_longer_than_its_window", hull, "care", at(18), half, at(18))
+        # 80 m² by one pair of hands, all at once.
+        two = on(panel("epoxy-2-1", *["cloth-300"] * 2, width_m=8, length_m=10), bays={"bay_count": 1})
         self.expect("windows.missed", two, "care", at(30), quiet=panel("epoxy-2-1", "cloth-300", "cloth-300"))
         nights = {name: at(18, day=RoomDay(coldest_c=name, warmest_c=20)) for name in (2, 12)}
         noon = panel("epoxy-2-1", "cloth-300", pots={"start": "2026-05-04T12:00:00Z"})

@@ -351,14 +351,15 @@ class InTheOrderOfTheWork(TestCase):
         sheet = plan(jointed(*joints, **changes), at(20)).run_sheet
         return [(layer.lane, layer.words.split(",")[0].split(" R ")[0], layer) for layer in sheet.layers]
 
-    def test_faces_out_of_reach_come_first_before_parts_and_joints(self):
-        joints = [corner(id="open"), corner(id="shut", hidden=True)]
+    def test_faces_out_of_reach_come_first_then_what_is_put_together_on_wood(self):
+        """common practice, no source: a fillet on wood goes before what covers it, one on a laminate after that is laid."""
+        joints = [corner(id="on-it", substrate="sanded laminate"), corner(id="open"), corner(id="shut", hidden=True)]
         job = panel("epoxy-2-1", "cloth-300").model_dump()
         job["materials"]["fillers"] = [filler("wood-flour").model_dump()]
         job["joints"] = joints
         answer = plan(type(panel("epoxy-2-1")).model_validate(job), at(20))
         firsts = list(dict.fromkeys(layer.lane for layer in answer.run_sheet.layers))
-        self.assertEqual(firsts, ["shut", "p", "open"])
+        self.assertEqual(firsts, ["shut", "open", "p", "on-it"])
 
     def test_wet_under_its_tabbing_or_cured_and_sanded(self):
         tabbed = corner(tabs=strips(100))

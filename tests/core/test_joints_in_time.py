@@ -101,8 +101,9 @@ class EverySchedule(TestCase):
         began = [owner[lane] for lane in dict.fromkeys(layer.lane for layer in sheet.layers)]
         self.assertEqual(sorted(began, key=lambda joint_id: joint_id not in hidden), began)
         sanded = job.practice.tabbing == "cured and sanded"
-        for lane in sheet.lanes:
-            layers = [layer for layer in sheet.layers if layer.lane == lane.id]
+        bays = list(dict.fromkeys((layer.lane, layer.bay) for layer in sheet.layers))
+        for lane, bay in ((lane, bay) for lane in sheet.lanes for lane_id, bay in bays if lane_id == lane.id):
+            layers = [layer for layer in sheet.layers if (layer.lane, layer.bay) == (lane.id, bay)]
             ids = [item for layer in layers for item in layer.item_ids]
             joint = next(joint for joint in job.joints if joint.id == lane.owner_id)
             wanted = [f"{joint.id}.wet", joint.id, *(tab.id for tab in joint.tabs)]

@@ -15,7 +15,7 @@ from layup.cautions.rule import Finding, Rule
 from layup.day.day_list import entries_of
 from layup.job import Joint, JointKind, PotVessel
 from layup.joints.asked import ASKED
-from layup.kind import Draft, KindOfWork, Sheet
+from layup.kind import Draft, KindOfWork, Sheet, Turn
 from layup.laminate.kind import LAMINATE
 from layup.laminate.measures import SHAPES, asked_for, measure
 from layup.laminate.section_picture import section_svg
@@ -49,7 +49,7 @@ class Caulk(KindOfWork):
 
     def lay(self, job, mixes, draft):
         if mixes:
-            draft.lay(Owner("c", "Caulk", 1, (Work("run the seam", "c", "c", 400, 20, area_m2=1),)))
+            draft.lay(Owner("c", "Caulk", 1, (Work("run the seam", "c", "c", 400, 20, area_m2=1),)), Turn.JOINTS)
 
     def headline(self, step, plan, scales):
         return "one seam"

@@ -1596,6 +1596,32 @@ export interface components {
             width_m?: number | null;
         };
         /**
+         * BayWishes
+         * @description How a builder divides a part into bays: so many alike, bays so wide with the rest for the last, or seams at places
+         *     along it, m; the plan's choice where he says nothing. One bay lays it whole. Each ply steps back from a seam by
+         *     `stagger_mm` more than the one beneath.
+         */
+        BayWishes: {
+            /** Bay Count */
+            bay_count?: number | null;
+            /**
+             * Seams M
+             * @default []
+             */
+            seams_m: number[];
+            /**
+             * Stagger Mm
+             * @default 50
+             */
+            stagger_mm: number;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width M */
+            width_m?: number | null;
+        };
+        /**
          * BenchTools
          * @description The ids of what measures: each a tool or a vessel of the shelf, or one of the generic ones; nothing where there is none.
          */
@@ -3115,12 +3141,14 @@ export interface components {
             parts: components["schemas"]["Part"][];
             /**
              * @default {
+             *       "crew": [],
              *       "cup_g": null,
              *       "cup_ml": null,
              *       "cup_mm": null,
              *       "hands": 1,
              *       "largest_g": null,
              *       "mixer": "one of the hands",
+             *       "overtime_h": 0,
              *       "share": null,
              *       "start": null,
              *       "stops_with": "washing and sanding",
@@ -3254,7 +3282,8 @@ export interface components {
          *     it from the first to the last, and a glue line where one is given. A glue line and bedding are `width_mm` wide, a gap
          *     `width_mm` by `depth_mm`, a scarf runs 1 in `slope` through stock of the panel's thickness, holes are `hole_count` of
          *     `diameter_mm` by `depth_mm`. `face_mm` is how wide the narrower face is. Of two fillers the second does `second_share`
-         *     of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it.
+         *     of the thickening. `wished_pots` is in how many pots the builder wants to mix one of it. The cloth of the part
+         *     `covered_by` turns over it, so it is laid before; and it is laid after what it `comes_after`.
          */
         Joint: {
             /**
@@ -3269,6 +3298,11 @@ export interface components {
              */
             applied: "from a bag" | "with a stick";
             /**
+             * Comes After
+             * @default []
+             */
+            comes_after: string[];
+            /**
              * Consistency
              * @default stands
              * @enum {string}
@@ -3279,6 +3313,11 @@ export interface components {
              * @default 1
              */
             count: number;
+            /**
+             * Covered By
+             * @default
+             */
+            covered_by: string;
             /** Depth Mm */
             depth_mm?: number | null;
             /** Diameter Mm */
@@ -3970,7 +4009,8 @@ export interface components {
          * @description One surface or piece with its own stack, `count` of them alike; a `pair` is port and starboard, mirrored.
          *
          *     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
-         *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape.
+         *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
+         *     `bays`, after what it `comes_after`. `reach` tells how it is come at.
          */
         Part: {
             /**
@@ -3978,6 +4018,21 @@ export interface components {
              * @default []
              */
             bands: components["schemas"]["Band"][];
+            /**
+             * @default {
+             *       "bay_count": null,
+             *       "seams_m": [],
+             *       "stagger_mm": 50,
+             *       "typed": {},
+             *       "width_m": null
+             *     }
+             */
+            bays: components["schemas"]["BayWishes"];
+            /**
+             * Comes After
+             * @default []
+             */
+            comes_after: string[];
             /**
              * Count
              * @default 1
@@ -4048,6 +4103,12 @@ export interface components {
              * @enum {string}
              */
             process: "open mould" | "vacuum bag" | "infusion";
+            /**
+             * Reach
+             * @default at hand
+             * @enum {string}
+             */
+            reach: "at hand" | "leaning over" | "from a ladder";
             /**
              * Shape
              * @default {
@@ -4229,6 +4290,34 @@ export interface components {
             /** People */
             people: components["schemas"]["MemberOut"][];
             your_role: components["schemas"]["Role"];
+        };
+        /**
+         * Person
+         * @description Somebody who works on a job, and what he does there: all of it, where nothing else is said.
+         */
+        Person: {
+            /** Id */
+            id: string;
+            /**
+             * Learner
+             * @default false
+             */
+            learner: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Tasks
+             * @default [
+             *       "mixes",
+             *       "wets",
+             *       "lays",
+             *       "rolls"
+             *     ]
+             */
+            tasks: ("mixes" | "wets" | "lays" | "rolls")[];
         };
         /**
          * PlacedPiece
@@ -4478,9 +4567,14 @@ export interface components {
          *     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
          *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
          *     `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
-         *     tells where a job has several.
+         *     tells where a job has several. `bay` is the bay it is laid in, in words, where there are several.
          */
         PotResult: {
+            /**
+             * Bay
+             * @default
+             */
+            bay: string;
             /** Catalyst Pct */
             catalyst_pct?: number | null;
             /** Chance Lost */
@@ -4588,14 +4682,19 @@ export interface components {
         };
         /**
          * PotWishes
-         * @description What a builder sets by hand about his pots and their day. `hands` counts pairs of hands that spread.
+         * @description What a builder sets by hand about his pots and their day. `hands` counts people alike who do all there is to do.
          *
-         *     `mixer` tells whether mixing stops them. `share` is the share of a pot's life to plan on, in place of the plan's own.
+         *     `mixer` tells whether somebody besides mixes for them. A `crew` of people with their tasks stands for both. `share` is the share of a pot's life to plan on, in place of the plan's own.
          *     `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
          *     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
-         *     window that is missed over night.
+         *     window that is missed over night; `overtime_h` how long past its closing the shop works for this job.
          */
         PotWishes: {
+            /**
+             * Crew
+             * @default []
+             */
+            crew: components["schemas"]["Person"][];
             /** Cup G */
             cup_g?: number | null;
             /** Cup Ml */
@@ -4615,6 +4714,11 @@ export interface components {
              * @enum {string}
              */
             mixer: "one of the hands" | "a person more";
+            /**
+             * Overtime H
+             * @default 0
+             */
+            overtime_h: number;
             /** Share */
             share?: number | null;
             /** Start */
@@ -5666,6 +5770,37 @@ export interface components {
             tools: components["schemas"]["BenchTools"];
         };
         /**
+         * SheetBay
+         * @description A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
+         *     on the part as it is drawn, m.
+         */
+        SheetBay: {
+            /** Area M2 */
+            area_m2: number;
+            /** Begins */
+            begins: number;
+            /** Ends */
+            ends: number;
+            /** Number */
+            number: number;
+            /**
+             * Seams
+             * @default []
+             */
+            seams: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
+            /** Words */
+            words: string;
+        };
+        /**
          * SheetBusy
          * @description What the hands do, or what a wait is good for.
          */
@@ -5681,9 +5816,20 @@ export interface components {
         };
         /**
          * SheetLane
-         * @description A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots.
+         * @description A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots; and the `bays` it is
+         *     laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay.
          */
         SheetLane: {
+            /**
+             * Bays
+             * @default []
+             */
+            bays: components["schemas"]["SheetBay"][];
+            /**
+             * Coats Too
+             * @default false
+             */
+            coats_too: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -5697,9 +5843,20 @@ export interface components {
          * SheetLayer
          * @description A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
          *
-         *     `short` is what it lays in a word or two. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+         *     `short` is what it lays in a word or two, in which `bay`, as of a pot; `at_edge` is what was done to the edge of the bay
+         *     before, which had closed. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
          */
         SheetLayer: {
+            /**
+             * At Edge
+             * @default
+             */
+            at_edge: string;
+            /**
+             * Bay
+             * @default 0
+             */
+            bay: number;
             /** Closes Min */
             closes_min: number;
             /** First Pot */
@@ -5776,11 +5933,17 @@ export interface components {
          * SheetPot
          * @description One pot on the run sheet. Minutes from the start: its parts touch, it is on the work, used, to be used by, kicks.
          *
-         *     `about` is the id of its kind among the plan's pots.
+         *     `about` is the id of its kind among the plan's pots. `bay` is the bay it is laid in, from 1; nought where it lies on
+         *     all of its lane, −1 where it does after all bays.
          */
         SheetPot: {
             /** About */
             about: string;
+            /**
+             * Bay
+             * @default 0
+             */
+            bay: number;
             /** Item Ids */
             item_ids: string[];
             /** Kick Min */

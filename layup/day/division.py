@@ -1,0 +1,113 @@
+"""How what is laid is divided into bays: as whole as every window allows, with the fewest pots and seams."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from math import inf
+
+from layup.day.planner import MOST_POTS, Planner
+from layup.day.schedule import Division, Layer, Schedule
+from layup.day.shop_clock import ShopClock
+from layup.day.windows import dried_layers, is_missed, laid_on_set, late_layers
+from layup.pots.work import Owner
+
+# What a window missed is worth avoiding, and a ply on glass that has set, min a m² (memory): the bond of a ply on a sanded
+# one is the weaker, and splinters keep it off. A seam is lapped and looked after.
+MISSED_MIN_PER_M2, ON_SET_MIN_PER_M2, SEAM_MIN = 30.0, 10.0, 5.0
+# Once a division keeps every window so many finer ones that end no earlier are tried.
+_TRIED_ON = 3
+_MOST_PASSES = 3
+
+MakePlanner = Callable[..., Planner]
+
+
+def as_wished(owners: Sequence[Owner]) -> dict[str, Division]:
+    """The divisions that the builder asks for."""
+    return {owner.id: Division(owner.bays.wished) for owner in owners if owner.bays and owner.bays.wished}
+
+
+def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> dict[str, Division]:
+    """The division of each owner that has one.
+
+    All is laid whole first. What then misses a window, takes longer than a day or is left over night in its middle is
+    laid alone, from when it would be begun, in more and more bays, until every window is kept; then all is laid again.
+    """
+    found = as_wished(owners)
+    by_id = {owner.id: owner for owner in owners}
+    asked = {owner.id for owner in owners if owner.bays and not owner.bays.wished and owner.bays.counts}
+    for _ in range(_MOST_PASSES):
+        if not asked:
+            break
+        schedule = planner(owners, found).run()
+        troubled = {each for each in _troubled(schedule) if each in asked}
+        if not troubled:
+            break
+        for each in troubled:
+            found[each] = _best(by_id[each], planner, clock, _begun(schedule, each))
+        asked -= troubled
+    return found
+
+
+def _best(owner: Owner, planner: MakePlanner, clock: ShopClock, from_min: float) -> Division:
+    best, least, kept, tried_on = Division(), _Cost(MOST_POTS, inf, False), False, 0
+    for division in _candidates(owner):
+        schedule = planner([owner], {owner.id: division}, from_min).run()
+        cost = _cost(schedule, clock, max(0, division.bays - 1) * owner.copies)
+        kept = kept or cost.kept
+        if (cost.cannot, cost.minutes) < (least.cannot, least.minutes):
+            best, least, tried_on = division, cost, 0
+        elif kept:
+            tried_on += 1
+        if tried_on == _TRIED_ON:
+            break
+    return best
+
+
+def _candidates(owner: Owner) -> Iterator[Division]:
+    yield Division()
+    if owner.copies > 1 and not owner.one_run:
+        yield Division(1)
+    for count in owner.bays.counts if owner.bays else ():
+        yield Division(count)
+    coated = owner.works[0].coat and owner.works[0].coat != "wet-out"
+    for count in owner.bays.counts if coated and owner.bays else ():
+        yield Division(count, coats_too=True)
+
+
+@dataclass(frozen=True)
+class _Cost:
+    """What a division costs: works that cannot be done at all; then, in minutes of the shop's day, the day itself and what
+    is lost by windows missed, by plies on what has set, and by seams. `kept` says that nothing is lost by the first three.
+    """
+
+    cannot: int
+    minutes: float
+    kept: bool
+
+
+def _cost(schedule: Schedule, clock: ShopClock, seams: int) -> _Cost:
+    end = max((layer.to_min for layer in schedule.layers), default=0.0)
+    cannot = len(schedule.stuck) + len(schedule.too_long) + schedule.too_many
+    missed_m2 = sum(layer.area_m2 for layer in schedule.layers if is_missed(layer))
+    missed_m2 += sum(late.missed_m2 for of in (late_layers, dried_layers) for late in of(schedule))
+    set_m2 = sum(late.missed_m2 for late in laid_on_set(schedule))
+    lost = MISSED_MIN_PER_M2 * missed_m2 + ON_SET_MIN_PER_M2 * set_m2 + SEAM_MIN * seams
+    return _Cost(cannot, _shop_min(clock, end) + lost, not (cannot or missed_m2 > 0.05 or set_m2 > 0.05))
+
+
+def _shop_min(clock: ShopClock, minute: float) -> float:
+    """How much of the shop's hours is gone by a minute, counted from the opening of the first day."""
+    days = (clock.local(minute).date() - clock.local(0).date()).days
+    return days * clock.day_min + max(0.0, min(minute - clock.began(minute), clock.day_min))
+
+
+def _troubled(schedule: Schedule) -> set[str]:
+    """The owners some of whose windows are missed, or that no day holds."""
+    owners = {lane.id: lane.owner.id for lane in schedule.lanes}
+    missed: list[Layer] = [layer for layer in schedule.layers if is_missed(layer)]
+    missed += [late.layer for of in (late_layers, dried_layers, laid_on_set) for late in of(schedule)]
+    return {owners[layer.lane] for layer in missed} | {lane.owner.id for lane, _, _ in schedule.too_long}
+
+
+def _begun(schedule: Schedule, owner_id: str) -> float:
+    """When the first pot of an owner would be weighed."""
+    return min((pot.touch_min for pot in schedule.pots if pot.owner.id == owner_id), default=0.0)
