@@ -27,6 +27,7 @@ FIRST_USE = "resin"
 MOST_PLIES = 500
 MOST_JOINTS = 2000
 MOST_BAYS = 60
+MOST_PEOPLE = 12
 
 
 def _of_these_times(moment: date) -> date:
@@ -272,6 +273,7 @@ class Practice(Document):
     vessels: Literal["into one cup", "each in its own"] = "into one cup"
     pour_order: Literal["resin", "the thinner part"] = "resin"
     hardener_school: School = "band"
+    over_day: Literal["one hardener", "by the hour"] = "one hardener"
     plies: Literal["wet on wet", "set and sanded"] = "wet on wet"
     resin_content: ResinContent = "by fabric"
     first_coat: Literal["on the surface", "on the ply"] = "on the surface"
@@ -284,6 +286,7 @@ class Practice(Document):
     fit: Literal["close", "with gaps"] = "close"
     paste_on_wood: Literal["straight on", "after tack"] = "straight on"
     tabbing: Literal["wet under it", "cured and sanded"] = "wet under it"
+    learners: Literal["mix as anyone", "never mix alone"] = "mix as anyone"
     sealing: Literal["where it is porous", "never"] = "where it is porous"
     repour: Literal["re-pour it locally", "re-pour the whole face"] = "re-pour it locally"
 
@@ -312,7 +315,7 @@ class PotWishes(Document):
     cup_ml: float | None = Field(default=None, ge=5, le=50000, allow_inf_nan=False)
     cup_mm: float | None = Field(default=None, ge=20, le=600, allow_inf_nan=False)
     mixer: Literal["one of the hands", "a person more"] = "one of the hands"
-    crew: tuple[Person, ...] = Field(default=(), max_length=12)
+    crew: tuple[Person, ...] = Field(default=(), max_length=MOST_PEOPLE)
     overtime_h: float = Field(default=0, ge=0, le=8, allow_inf_nan=False)
     vessel: PotVessel = "cup"
     share: float | None = Field(default=None, ge=0.1, le=0.95, allow_inf_nan=False)

@@ -15,7 +15,7 @@ from layup.outcome import Plan, Problem, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
 from layup.pots.work import Owner
-from layup.preparing.before_pot import BuyLine, CutPiece, PrepLine
+from layup.preparing.before_pot import BuyLine, CutPiece, Divided, PrepLine
 from layup.preparing.cost import Used
 from layup.scales import METRIC, Quantity, Scales
 from layup.shelf import Library
@@ -157,12 +157,13 @@ class KindOfWork:
         """What is done before it is wetted, in order."""
         yield from ()
 
-    def piece_count(self, job: JobSpec) -> int:
+    def piece_count(self, job: JobSpec, divided: Divided) -> int:
         """How many pieces are cut for it."""
         return 0
 
-    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
-        """Its pieces in laying order, not numbered yet: of what goes before all others, or of the rest."""
+    def pieces(self, job: JobSpec, *, early: bool, divided: Divided) -> Iterator[CutPiece]:
+        """Its pieces in laying order, not numbered yet: of what goes before all others, or of the rest; bay by bay of what
+        is divided."""
         yield from ()
 
     def to_buy(self, job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:

@@ -70,7 +70,8 @@ class ResinUse(Record):
     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
 
-    `in_plies_g` is without coats.
+    `in_plies_g` is without coats. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
+    the day.
     """
 
     in_plies_g: float = 0
@@ -92,6 +93,7 @@ class ResinUse(Record):
     in_coats_g: float = 0
     runs_off_g: float = 0
     allowance_share: float = 0
+    hardeners_g: dict[str, float] = {}
 
 
 class ResinResult(Record):
@@ -191,6 +193,12 @@ class Plan(Record):
             **{key: told.get(key) for key in ("chemistry", "by_volume_g_per_ml")},
         }
         return told | {"resins": (first,), "gel_coat_g": use.get("gel_coat_g", 0) if use else 0}
+
+    @property
+    def divided(self) -> dict[str, tuple[float, ...]]:
+        """Where the bays of each part end that is laid in several, m along it, by its id."""
+        lanes = self.run_sheet.lanes if self.run_sheet else ()
+        return {lane.owner_id: tuple(bay.ends for bay in lane.bays) for lane in lanes if lane.bays}
 
     def resin_of(self, use_id: str) -> ResinResult | None:
         """What is told of a resin in use, by its id; of the only one where job and plan were made when there was but one."""

@@ -36,6 +36,7 @@ from layup.pots.mix import Mix, settle
 from layup.pots.outcome import ThickenedResult
 from layup.pots.verdict import LargestPot, chemistry_result
 from layup.pots.work import Owner
+from layup.preparing.before_pot import Divided
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
 from layup.resin_use import cost_record, resin_use_of
@@ -109,11 +110,11 @@ class Settled:
 
 @dataclass(frozen=True)
 class Day:
-    """A job laid out from a start; `clocks` are those of a resin in use."""
+    """A job laid out from a start; `clocks` are those of what was laid of a mix."""
 
     clock: ShopClock
     room: Room
-    clocks: Callable[[str], Clocks]
+    clocks: Callable[[Mix], Clocks]
     schedule: Schedule
 
 
@@ -121,7 +122,7 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
     """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
     draft = Draft(shop.scales)
-    job = _orderly(job, draft)
+    job = _staffed(_orderly(job, draft), draft)
     products = {
         use.id: with_logged(resin, shop.gels) for use in job.resins if (resin := job.product_of(use)) is not None
     }
@@ -166,6 +167,19 @@ def _orderly(job: JobSpec, draft: Draft) -> JobSpec:
     return job
 
 
+def _staffed(job: JobSpec, draft: Draft) -> JobSpec:
+    """The job, or if its crew leaves a task to nobody, the job without one and what is wrong with it said."""
+    team = team_of(job.pots)
+    if team.idle:
+        tasks = " and ".join(team.idle)
+        draft.missing("pots.crew", f"nobody {tasks}: give that to somebody of the crew", "pots", wrong=True)
+        return job.model_copy(update={"pots": job.pots.model_copy(update={"crew": ()})})
+    if team.learner_mixes_alone and job.practice.learners == "never mix alone":
+        message = "only a learner would mix, and here a learner never mixes alone: let somebody practised mix too"
+        draft.missing("pots.crew", message, "pots", wrong=True)
+    return job
+
+
 def _in_hand(
     job: JobSpec,
     shop: ShopFacts,
@@ -182,7 +196,9 @@ def _in_hand(
     own = _own_dose(use, resin, resin.catalyst, say) if resin.catalyst else None
     hardener, dose = _verdicts(job, use, resin, own, conditions, worked_c, shop.scales, heat_of, say)
     mix = _settled(job, shop, use, resin, hardener, dose, conditions, heat_of, say)
-    return InHand(path, use, resin, hardener, dose, mix, _mix_at(mix, own) if mix else None)
+    by_hour = hardener and job.practice.over_day == "by the hour" and not _named(use)
+    mix_at = _mix_at(mix, own, resin if by_hour else None) if mix else None
+    return InHand(path, use, resin, hardener, dose, mix, mix_at)
 
 
 # Takes a field of a resin in use, or of the job where it has a dot, and what is the matter there.
@@ -224,16 +240,28 @@ def _about_min(job: JobSpec, draft: Draft) -> float:
     return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / team_of(job.pots).hands
 
 
-def _mix_at(mix: Mix, own: float | None) -> Callable[[float], Mix]:
-    """The mix for a room: the same hardener, or a dose solved anew where the builder has not set his `own`."""
+def _mix_at(mix: Mix, own: float | None, by_hour: ResinSystem | None) -> Callable[[float], Mix]:
+    """The mix for a room: the same hardener, or the one of `by_hour` for that room; or a dose solved anew where the builder
+    has not set his `own`."""
 
     @cache
     def mixed(room_c: float) -> Mix:
         """One mix for each room, so that what it has worked out is kept from one start to the next."""
-        if room_c == mix.room_c:
+        if room_c == mix.room_c and not by_hour:
             return mix
         if mix.dose is None:
-            return replace(mix, room_c=room_c)
+            chosen = (
+                by_hour
+                and choose_hardener(
+                    by_hour.hardeners,
+                    room_c,
+                    mix.job.practice.hardener_school,
+                    mix.use.deadline_h,
+                    scales=mix.shop.scales,
+                    heat_of=mix.heat_of,
+                ).chosen
+            )
+            return replace(mix, room_c=room_c, set_by=chosen.hardener if chosen else mix.set_by)
         dose = choose_dose(mix.dose.catalyst, room_c, mix.use.wanted_gel_min, own, mix.shop.scales)
         return replace(mix, room_c=room_c, set_by=dose)
 
@@ -289,13 +317,12 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     of = settled(job, shop, heat_of)
     conditions, draft, mixes = of.conditions, of.draft, of.mixes
     dew = dew_of(conditions)
-    pieces = _pieces(job, draft)
     results = {kind.key: tuple(kind.results(mixes, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
     if not of.in_hand:
         return Plan(
             conditions=conditions,
             dew=dew,
-            piece_count=pieces,
+            piece_count=_pieces(job, draft, {}),
             problems=tuple(draft.problems),
             **results,
         )
@@ -304,6 +331,8 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     if day and day.schedule.too_many:
         draft.missing("pots.largest_g", f"more than {MOST_POTS:,} pots: set larger ones, or split the job", "pots")
         day, pots = None, []
+    ends = {lane.owner.id: [bay.ends for bay in lane.bays] for lane in day.schedule.lanes if lane.bays} if day else {}
+    pieces = _pieces(job, draft, ends)
     for kind in kinds.KINDS:
         kind.wrong_in(pots, draft)
     stuck = day.schedule.stuck if day else []
@@ -407,9 +436,9 @@ def _late(schedule: Schedule) -> Iterator[tuple[str, float, float]]:
         yield f"{late.layer.works[0].label} of {late.lane.owner.name}", late.covered_m2, late.lane.area_m2
 
 
-def _pieces(job: JobSpec, draft: Draft) -> int:
+def _pieces(job: JobSpec, draft: Draft, divided: Divided) -> int:
     try:
-        return piece_count(job)
+        return piece_count(job, divided)
     except LayupError as error:
         draft.missing("cutting.sheet_overlap_mm", error.message, "cut")
         return 0

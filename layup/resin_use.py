@@ -41,7 +41,11 @@ def cost_record(draft: Draft, mixes: Mixes, uses: Mapping[str, ResinUse]) -> Cos
 def _mixed(mix: Mix, use: ResinUse) -> Iterator[Used]:
     part_a = use.mixed_g if use.part_a_g is None else use.part_a_g
     yield Used(mix.resin.name, part_a / 1000, mix.resin.price_per_kg)
-    if mix.hardener and use.part_b_g:
+    names = {hardener.id: hardener for hardener in mix.resin.hardeners}
+    for hardener_id, grams in use.hardeners_g.items():
+        hardener = names[hardener_id]
+        yield Used(f"{hardener.name} hardener", grams / 1000, hardener.price_per_kg)
+    if mix.hardener and use.part_b_g and not use.hardeners_g:
         yield Used(f"{mix.hardener.name} hardener", use.part_b_g / 1000, mix.hardener.price_per_kg)
     if mix.dose and use.catalyst_g:
         yield Used(mix.dose.catalyst.name, use.catalyst_g / 1000, mix.dose.catalyst.price_per_kg)
@@ -85,6 +89,11 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
         dosed = [(pot.mix, pot.mass_g) for pot in pots] + [(mix, bagged / (1 - CUP_LOSS_SHARE))]
         catalyst = sum(each.parts_g(grams)[2] or 0.0 for each, grams in dosed)
     part_a_ml, part_b_ml = _parts_ml(mix, mixed)
+    hardeners: dict[str, float] = {}
+    for pot in pots:
+        if pot.mix.hardener and part_b:
+            share = part_b * pot.mass_g / mixed
+            hardeners[pot.mix.hardener.id] = hardeners.get(pot.mix.hardener.id, 0.0) + share
     to_have = mixed + reserve
     density = mix.resin.density_g_per_cm3
     return ResinUse(
@@ -96,6 +105,7 @@ def resin_use_of(draft: Draft, pots: Sequence[PlannedPot], mix: Mix) -> ResinUse
         reserve_g=reserve,
         to_have_g=to_have,
         to_have_ml=to_have / density if density and not mix.hardener else None,
+        hardeners_g=hardeners if len(hardeners) > 1 else {},
         part_a_g=part_a,
         part_b_g=part_b,
         part_a_ml=part_a_ml,

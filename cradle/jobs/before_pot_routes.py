@@ -89,7 +89,7 @@ def read_ready(request: HttpRequest, job_id: UUID):
 @router.get("/jobs/{uuid:job_id}/cut", response=CuttingOut)
 def read_cut(request: HttpRequest, job_id: UUID):
     _, spec, before = _before(request, job_id)
-    return {"plan": cut_plan(spec), "ticks": _ticks(before, "cut")}
+    return {"plan": cut_plan(spec, before.divided), "ticks": _ticks(before, "cut")}
 
 
 @router.get("/jobs/{uuid:job_id}/prepare", response=PreparingOut)
@@ -116,21 +116,21 @@ def tick(request: HttpRequest, job_id: UUID, sent: TickIn):
 def labels(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A label for each piece, in laying order."""
     hand = JobInHand(request, job_id)
-    return hand.sent(labels_pdf(hand.head(paper), cut_plan(hand.spec).pieces), "labels.pdf")
+    return hand.sent(labels_pdf(hand.head(paper), cut_plan(hand.spec, hand.plan.divided).pieces), "labels.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/cut-plan.pdf", response=str)
 def cut_plan_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """Every roll drawn with its pieces, and the cut list."""
     hand = JobInHand(request, job_id)
-    return hand.sent(cut_plan_pdf(hand.head(paper), cut_plan(hand.spec)), "cut-plan.pdf")
+    return hand.sent(cut_plan_pdf(hand.head(paper), cut_plan(hand.spec, hand.plan.divided)), "cut-plan.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/rolls/{int:number}.svg", response=str)
 def roll_as_svg(request: HttpRequest, job_id: UUID, number: int):
     """One roll with its pieces, to scale."""
     hand = JobInHand(request, job_id)
-    rolls = cut_plan(hand.spec).rolls
+    rolls = cut_plan(hand.spec, hand.plan.divided).rolls
     if not 1 <= number <= len(rolls):
         raise Http404
     return hand.sent(roll_svg(rolls[number - 1], hand.facts.scales).encode(), f"roll-{number}.svg", SVG)
@@ -146,7 +146,9 @@ def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 
 
 def _shopping(hand: JobInHand) -> ShoppingList:
-    return shopping_list(hand.spec, hand.plan, cut_plan(hand.spec), library_of(hand.job.shop), hand.facts.scales)
+    return shopping_list(
+        hand.spec, hand.plan, cut_plan(hand.spec, hand.plan.divided), library_of(hand.job.shop), hand.facts.scales
+    )
 
 
 @router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)

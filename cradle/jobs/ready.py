@@ -13,7 +13,7 @@ from layup.errors import OutOfRange
 from layup.job import JobSpec
 from layup.joints.answers import corners_of
 from layup.outcome import NextStep, Plan
-from layup.preparing.before_pot import CutPiece, PrepLine
+from layup.preparing.before_pot import CutPiece, Divided, PrepLine
 from layup.preparing.cutting import pieces_of
 from layup.preparing.preparation import checklist
 from layup.scales import METRIC
@@ -53,13 +53,14 @@ class Ready:
 
 @dataclass(frozen=True)
 class Before:
-    """The pieces, the lines and the corners of a job with the ticks that stand."""
+    """The pieces, the lines and the corners of a job with the ticks that stand, as its plan is `divided` into bays."""
 
     pieces: tuple[CutPiece, ...]
     lines: tuple[PrepLine, ...]
     corners: dict[str, str]
     standing: dict[tuple[TickKind, str], Standing]
     cut_in_waits: bool
+    divided: Divided
 
     def settled(self, kind: TickKind, thing: str) -> bool:
         """Whether a thing is done as it now is, or waived."""
@@ -92,7 +93,7 @@ class Before:
 
 def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
     """A job's pieces, lines and corners with what was ticked of them."""
-    pieces = tuple(pieces_of(spec))
+    pieces = tuple(pieces_of(spec, plan.divided))
     lines = checklist(spec, plan, facts.scales)
     corners = corners_of_job(spec)
     said = _said(pieces, lines, corners)
@@ -110,7 +111,9 @@ def before_pot(job: Job, spec: JobSpec, plan: Plan, facts: ShopFacts) -> Before:
             at=tick.at,
         )
     in_waits = spec.practice.cutting == "in the tack waits"
-    return Before(pieces, lines, corners, {key: tick for key, tick in standing.items() if key in said}, in_waits)
+    return Before(
+        pieces, lines, corners, {key: tick for key, tick in standing.items() if key in said}, in_waits, plan.divided
+    )
 
 
 def next_before_pot(ready: Ready) -> NextStep | None:

@@ -15,7 +15,7 @@ from layup.day.run_sheet import chance_of, spoken
 from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.job import JobSpec, ResinInUse
+from layup.job import MOST_PEOPLE, JobSpec, Person, PotWishes, ResinInUse, Task
 from layup.materials import Hardener, ResinSystem
 from layup.plan import Day, Settled, laid_out, settled, settled_for
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
@@ -26,6 +26,7 @@ from layup.words import counted
 
 STEP_MIN = 30
 _SEARCH_DAYS = 21
+_OVERTIME_H = 2.0
 Aim = Literal["laid", "trim", "load"]
 
 
@@ -79,8 +80,7 @@ def _outcome(of: Settled, day: Day) -> _Outcome | None:
     last = {pot.lane: pot for pot in schedule.pots}.values()
     laid_by = max(layer.to_min for layer in schedule.layers)
     trim, load = (
-        max(day.clocks(pot.mix.use.id).after(state, pot.touch_min) for pot in last)
-        for state in ("knife_trim_min", "load_min")
+        max(day.clocks(pot.mix).after(state, pot.touch_min) for pot in last) for state in ("knife_trim_min", "load_min")
     )
     return _Outcome(len(schedule.pots), laid_by, trim, load, chance_of(schedule.pots))
 
@@ -146,7 +146,7 @@ def _damp(of: Settled, day: Day, outcome: _Outcome) -> str:
     if of.job.conditions:
         return ""
     off = of.conditions.surface_or_room_c - of.conditions.room_c
-    on_top = max(day.schedule.pots, key=lambda pot: pot.used_min).mix.use.id
+    on_top = max(day.schedule.pots, key=lambda pot: pot.used_min).mix
     until = day.clocks(on_top).after("tack_min", outcome.laid_by_min)
     for hour in of.shop.forecast:
         minute = day.clock.minutes(hour.at)
@@ -280,10 +280,10 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, Mapping[str
     earlier = day.clock.start - timedelta(hours=1)
     if day.clock.closing(-60) > -60:
         yield "Start", spoken(day.clock, 0), day.clock.customs.clock(day.clock.local(-60)), {"start": earlier}, ""
-    if pots.hands < 8:
-        yield "Pairs of hands", str(pots.hands), str(pots.hands + 1), {"hands": pots.hands + 1}, ""
-    if pots.mixer == "one of the hands":
-        yield "Mixing", "in turn", "a person more", {"mixer": "a person more"}, ""
+    yield from _more_people(pots)
+    if pots.overtime_h == 0 and shop.closes_h <= 24 - _OVERTIME_H:
+        now, then = (day.clock.customs.hour(hour) for hour in (shop.closes_h, shop.closes_h + _OVERTIME_H))
+        yield "Closing", now, then, {"overtime_h": _OVERTIME_H}, ""
     if mix.hardener:
         other = VESSELS[pots.vessel].instead
         yield "Vessel", pots.vessel, other, {"vessel": other}, ""
@@ -300,6 +300,25 @@ def _changes(of: Settled, day: Day) -> Iterator[tuple[str, str, str, Mapping[str
     if pots.share is None:
         return
     yield "Share of its life", f"{100 * pots.share:.0f} %", "as worked out", {"share": None}, ""
+
+
+def _more_people(pots: PotWishes) -> Iterator[tuple[str, str, str, Mapping[str, object], str]]:
+    """One person more, by what he would do: to see who helps most."""
+    if not pots.crew:
+        if pots.hands < 8:
+            yield "People", str(pots.hands), str(pots.hands + 1), {"hands": pots.hands + 1}, ""
+        if pots.mixer == "one of the hands":
+            yield "Mixing", "in turn", "a person more", {"mixer": "a person more"}, ""
+        return
+    if len(pots.crew) == MOST_PEOPLE:
+        return
+    ids = {person.id for person in pots.crew}
+    new = next(f"more{n}" for n in range(1, MOST_PEOPLE + 2) if f"more{n}" not in ids)
+    every: tuple[Task, ...] = ("mixes", "wets", "lays", "rolls")
+    for tasks in (*((task,) for task in every), every):
+        crew = (*pots.crew, Person(id=new, tasks=tasks))
+        does = "does all" if tasks == every else tasks[0]
+        yield f"One more who {does}", str(len(pots.crew)), str(len(crew)), {"crew": crew}, ""
 
 
 def _next_hardener(in_hand: Hardener, resin: ResinSystem) -> Iterator[tuple[str, str, str, Mapping[str, object], str]]:

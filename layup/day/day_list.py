@@ -1,22 +1,18 @@
 """The run sheet as a list in the order of the clock: for print, for a screen reader, for a spreadsheet, for a calendar."""
 
 from collections import Counter
-from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from itertools import groupby
 from typing import Literal
 from zoneinfo import ZoneInfo
 
 from layup.csv_cells import csv_number, csv_text
 from layup.customs import UNSAID, Customs
 from layup.day.outcome import RunSheet, SheetLane
-from layup.day.shop_clock import spoken_span
 from layup.errors import known
 from layup.outcome import Plan
 from layup.pots.outcome import PotResult
 from layup.scales import METRIC, Scales
-from layup.words import counted
 
 Kind = Literal["bay", "pot", "window", "test", "stop", "cure", "wait"]
 
@@ -61,7 +57,10 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
         )
         for pot in sheet.pots
     ]
-    found += _bays(plan, sheet, where)
+    for number, stretch in enumerate(sheet.stretches, 1):
+        found.append(
+            Entry(f"bay-{number}", "bay", stretch.from_min, stretch.to_min, where[stretch.lane], stretch.words)
+        )
     nth: Counter[str] = Counter()
 
     def key(kind: str, lane: str) -> str:
@@ -92,21 +91,6 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
 
 def _in_bay(where: str, bay: str) -> str:
     return f"{where}, {bay}" if bay else where
-
-
-def _bays(plan: Plan, sheet: RunSheet, where: Mapping[str, str]) -> Iterator[Entry]:
-    """A line for each stretch of work on a bay: what is laid in it, how long that takes, in how many pots."""
-    lanes = {lane.id: lane for lane in sheet.lanes}
-    weighed = {pot.number: pot.weigh_min for pot in sheet.pots}
-    runs = groupby((layer for layer in sheet.layers if lanes[layer.lane].bays), key=lambda each: (each.lane, each.bay))
-    for number, ((lane_id, bay), run) in enumerate(runs, 1):
-        layers = list(run)
-        words = lanes[lane_id].bays[bay - 1].words if bay > 0 else "all of it"
-        begins, ends = weighed[layers[0].first_pot], layers[-1].to_min
-        pots = layers[-1].last_pot - layers[0].first_pot + 1
-        laid = ", ".join(layer.short or layer.words for layer in layers)
-        told = f"{words}: {laid}; {spoken_span(ends - begins)}, {counted(pots, 'pot')}"
-        yield Entry(f"bay-{number}", "bay", begins, ends, where[lane_id], told)
 
 
 def _where(lane: SheetLane) -> str:

@@ -10,7 +10,7 @@ from layup.record import Record
 
 class SheetBay(Record):
     """A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
-    on the part as it is drawn, m."""
+    on the part as it is drawn, m, and `middle` its middle there."""
 
     number: int
     words: str
@@ -18,6 +18,7 @@ class SheetBay(Record):
     ends: float
     area_m2: float
     seams: tuple[tuple[tuple[float, float], tuple[float, float]], ...] = ()
+    middle: tuple[float, float] | None = None
 
 
 class SheetLane(Record):
@@ -89,6 +90,29 @@ class SheetBusy(Record):
     waits: bool
 
 
+class SheetStretch(Record):
+    """One stretch of work on a bay, as it is said: what is laid in it, how long that takes, in how many pots."""
+
+    lane: str
+    bay: int
+    words: str
+    from_min: float
+    to_min: float
+
+
+class SheetTask(Record):
+    """What one person does for a stretch: `who`, by the id and the words for it, and on which pots."""
+
+    who: str
+    name: str
+    task: Literal["mixes", "spreads"]
+    words: str
+    from_min: float
+    to_min: float
+    first_pot: int
+    last_pot: int
+
+
 RoomBy = Literal["forecast", "expected", "reading"]
 MarkKind = Literal["test", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
 
@@ -147,3 +171,5 @@ class RunSheet(Record):
     problems: tuple[str, ...]
     start_minute_of_day: float
     room_by: RoomBy | None = None
+    tasks: tuple[SheetTask, ...] = ()
+    stretches: tuple[SheetStretch, ...] = ()

@@ -6,6 +6,7 @@ from functools import cache
 from itertools import pairwise, takewhile
 from math import inf
 
+from layup.chemistry.cure import CureClocks
 from layup.day.forecast import Room
 from layup.day.schedule import (
     HALF_HOUR_MIN,
@@ -52,9 +53,9 @@ _MOST_TURNS = 20_000
 
 @dataclass(frozen=True)
 class _Top:
-    """What was laid last: in which resin, when its first and its last pot were mixed, when it was all on."""
+    """What was laid last: of which mix, when its first and its last pot were mixed, when it was all on."""
 
-    use_id: str
+    mix: Mix
     first_touch: float
     last_touch: float
     used_min: float
@@ -179,7 +180,7 @@ class Planner:
         team = team_of(wishes)
         self.mixer_apart, self.peel_ply = team.mixer_apart, wishes.stops_with == "peel ply"
         self.hands = team.hands
-        self.clocks = cache(lambda use_id: Clocks(room, lambda c: self.mix_at(use_id, c).clocks))
+        self._clocks: dict[tuple[str, str], Clocks] = {}
         self._warmest = cache(
             lambda cell: room.warmest_c(cell * HALF_HOUR_MIN, (cell + 1) * HALF_HOUR_MIN + LOOK_AHEAD_MIN)
         )
@@ -192,6 +193,20 @@ class Planner:
         self.chains = list(self._chains(owners))
         self._tie(owners)
         self._take_off(laid)
+
+    def clocks(self, mix: Mix) -> Clocks:
+        """The clocks of what was laid of a mix: it keeps its hardener while the room changes."""
+        use_id, hardener = mix.use.id, mix.hardener
+        key = use_id, hardener.id if hardener else ""
+        if key not in self._clocks:
+
+            def clocks_at(room_c: float) -> CureClocks:
+                there = self.mix_at(use_id, room_c)
+                kept = hardener is None or (there.hardener is not None and there.hardener.id == hardener.id)
+                return (there if kept or hardener is None else replace(there, set_by=hardener)).clocks
+
+            self._clocks[key] = Clocks(self.room, clocks_at)
+        return self._clocks[key]
 
     def run(self) -> Schedule:
         """The schedule. Deterministic: the same works at the same start come out the same."""
@@ -329,9 +344,9 @@ class Planner:
                 if chain.left_g <= 1e-6 * laid_of(works):
                     chain.left_g = None
                     self._past(chain, len(works))
-            contact = self._plain_mix(_on_top(chain), 0.0).contact_min
-            used = max(0.0, pot.touch_min + contact)
-            self._set_windows(chain, _Top(_on_top(chain).use_id, pot.touch_min, pot.touch_min, used))
+            mix = self._plain_mix(_on_top(chain), 0.0)
+            used = max(0.0, pot.touch_min + mix.contact_min)
+            self._set_windows(chain, _Top(mix, pot.touch_min, pot.touch_min, used))
         for chain in self.chains:
             self._release(chain)
 
@@ -466,7 +481,7 @@ class Planner:
         """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
         if chain.begun or not self._began_today(now):
             return False
-        tomorrow, clocks = self.clock.next_day(now), self.clocks(chain.works[chain.at].use_id)
+        tomorrow, clocks = self.clock.next_day(now), self.clocks(self._plain_mix(chain.works[chain.at], now))
         if clocks.after("window_closes_min", now) > tomorrow:
             return False
         whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
@@ -530,9 +545,9 @@ class Planner:
         beneath = None if chain.layer is None else self.found.layers[chain.layer]
         self._past(chain, len(group))
         chain.left_g, chain.to_mend = None, ""
-        top = _Top(group[-1].use_id, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
+        top = _Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
         self._set_windows(chain, top)
-        clocks, wet = self.clocks(group[-1].use_id), group[-1].with_next
+        clocks, wet = self.clocks(pots[-1].mix), group[-1].with_next
         opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min, chain.next_waits)
         layer = Layer(
             chain.lane.id,
@@ -655,7 +670,7 @@ class Planner:
     def _wait_on(self, chain: _Chain, tops: Sequence[tuple[_Top, Waits]]) -> None:
         chain.closes_min, chain.sandable_min, ready = inf, 0.0, [top.used_min for top, _ in tops]
         for top, waits in tops:
-            clocks = self.clocks(top.use_id)
+            clocks = self.clocks(top.mix)
             opens, closes = _windows(clocks, top.first_touch, top.last_touch, waits)
             sandable = clocks.after("sandable_min", top.last_touch)
             chain.sandable_min = max(chain.sandable_min, sandable)

@@ -38,9 +38,13 @@ def pot_results(
     """
     results: list[PotResult] = []
     about: list[str] = []
+    set_by: dict[str, str] = {}
     for _, run in groupby(pots, key=_kind_of):
         alike = list(run)
-        results.append(_pot_result(alike[0], len(alike), stirred(alike[0])))
+        told = _pot_result(alike[0], len(alike), stirred(alike[0]))
+        changes = set_by.get(told.use_id, told.hardener) != told.hardener
+        results.append(told.model_copy(update={"hardener_changes": changes}) if changes else told)
+        set_by[told.use_id] = told.hardener
         about += [results[-1].id] * len(alike)
     return tuple(results), about
 
@@ -63,6 +67,7 @@ def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) 
         owner_name=pot.owner.name,
         labels=works_said(pot.works),
         bay=pot.bay_words,
+        hardener=mix.hardener.name if mix.hardener else "",
         shared_by=pot.shared_by,
         limited_by=pot.limited_by,
         life_min=life_min,

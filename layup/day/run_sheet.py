@@ -1,7 +1,8 @@
 """The run sheet: the schedule told in lanes, windows, tests and cures, with its two risks and what cannot be kept."""
 
 from collections.abc import Callable, Iterator, Sequence
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
+from itertools import groupby
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -18,15 +19,18 @@ from layup.day.outcome import (
     SheetMark,
     SheetPot,
     SheetStop,
+    SheetStretch,
 )
 from layup.day.planner import PREPARE_MIN_PER_M2, WEIGH_MIN
 from layup.day.schedule import Clocks, Lane, Layer, PlannedPot, Schedule
-from layup.day.shop_clock import NO_DAY, ShopClock, at_hour
+from layup.day.shop_clock import NO_DAY, ShopClock, at_hour, spoken_span
+from layup.day.who_does_what import tasks_of
 from layup.day.windows import Late, dried_layers, is_missed, late_layers, stacked, what_keeps_it
 from layup.heat.conduction import PACK_C
 from layup.heat.wet_limit import WARN_FROM_C
 from layup.job import JobSpec
 from layup.pots.crew import team_of
+from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
 from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
@@ -54,7 +58,8 @@ def clock_of(job: JobSpec, shop: ShopFacts, start: datetime | None = None) -> Sh
     """The clock a plan counts by: from the start asked for, the job's own, or the opening of today."""
     zone = ZoneInfo(shop.time_zone)
     begins = start or job.pots.start or at_hour(shop.today or NO_DAY, shop.opens_h, zone)
-    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, shop.closes_h, shop.scales.customs)
+    closes_h = min(24.0, shop.closes_h + job.pots.overtime_h)
+    return ShopClock(begins.astimezone(UTC), zone, shop.opens_h, closes_h, shop.scales.customs)
 
 
 def run_sheet(
@@ -64,7 +69,7 @@ def run_sheet(
     shop: ShopFacts,
     clock: ShopClock,
     room: Room,
-    clocks: Callable[[str], Clocks],
+    clocks: Callable[[Mix], Clocks],
 ) -> RunSheet:
     """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
     dated = shop.today is not None or job.pots.start is not None
@@ -104,6 +109,8 @@ def run_sheet(
             for at, layer in enumerate(schedule.layers)
         ),
         busy=_busy(schedule, job),
+        tasks=tuple(tasks_of(schedule, job)),
+        stretches=tuple(_stretches(schedule)),
         marks=marks,
         stops=tuple(
             SheetStop(lane=lane, from_min=_r(from_min), to_min=_r(to_min), words=words)
@@ -144,6 +151,26 @@ def chance_of(pots: Sequence[PlannedPot]) -> float:
     return chance_any_lost(used, common, own)
 
 
+def _stretches(schedule: Schedule) -> Iterator[SheetStretch]:
+    """The work on each bay, from its first pot weighed to its last layer laid, as long as nothing else comes between."""
+    lanes = {lane.id: lane for lane in schedule.lanes}
+    weighed = {pot.number: pot.touch_min - WEIGH_MIN for pot in schedule.pots}
+    divided = (layer for layer in schedule.layers if lanes[layer.lane].bays)
+    for (lane_id, bay), run in groupby(divided, key=lambda layer: (layer.lane, layer.bay)):
+        layers = list(run)
+        begins, ends = weighed[layers[0].first_pot], layers[-1].to_min
+        pots = layers[-1].last_pot - layers[0].first_pot + 1
+        laid = ", ".join(works_said([work for layer in layers for work in layer.works]))
+        where = lanes[lane_id].bay_words(bay) or "all of it"
+        yield SheetStretch(
+            lane=lane_id,
+            bay=bay,
+            words=f"{where}: {laid}; {spoken_span(ends - begins)}, {counted(pots, 'pot')}",
+            from_min=_r(begins),
+            to_min=_r(ends),
+        )
+
+
 def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
     area = shop.scales.words("area", lane.area_m2) if lane.area_m2 else ""
     which = _which(lane, job)
@@ -160,6 +187,7 @@ def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
                 ends=round(bay.ends, 3),
                 area_m2=lane.area_m2 * max(bay.shares),
                 seams=bay.seams,
+                middle=bay.middle,
             )
             for bay in lane.bays
         ),
@@ -242,7 +270,7 @@ def _busy(schedule: Schedule, job: JobSpec) -> tuple[SheetBusy, ...]:
     return tuple(told)
 
 
-def _marks(schedule: Schedule, clocks: Callable[[str], Clocks], later: dict[int, Layer]) -> tuple[SheetMark, ...]:
+def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int, Layer]) -> tuple[SheetMark, ...]:
     """The tests that decide, and the states of each lane's cure after its last pot."""
     touched = {pot.lane: pot for pot in schedule.pots}
     # Fabric can be trimmed whatever coat comes on it.
@@ -266,7 +294,7 @@ def _marks(schedule: Schedule, clocks: Callable[[str], Clocks], later: dict[int,
             fixings = names[lane].owner.fixings if kind == "clamps" else ""
             said = f"take out: {fixings}" if fixings else words
             of = edges[lane] if kind == "trim" else pot
-            at_min = clocks(of.mix.use.id).after(state, of.touch_min)
+            at_min = clocks(of.mix).after(state, of.touch_min)
             marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said, fixings=fixings))
     return tuple(sorted(marks, key=lambda mark: mark.at_min))
 
@@ -307,6 +335,7 @@ def _problems(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopCloc
     if clock.opening(0) > 0:
         hours = f"{clock.customs.hour(shop.opens_h)} to {clock.customs.hour(shop.closes_h)}"
         said.append(f"The shop is open {hours}: the first pot waits until {spoken(clock, clock.opening(0))}.")
+    said += _after_hours(schedule, job, shop, clock)
     gaps = gap_words(shop.forecast, clock.zone, clock.customs) if not job.conditions else ""
     if gaps:
         said.append(f"{gaps[0].upper()}{gaps[1:]}.")
@@ -340,19 +369,21 @@ def _problems(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopCloc
 
 
 def coldest_before_hard(
-    schedule: Schedule, clock: ShopClock, room: Room, clocks: Callable[[str], Clocks]
+    schedule: Schedule, clock: ShopClock, room: Room, clocks: Callable[[Mix], Clocks]
 ) -> dict[str, tuple[float, str]]:
     """How cold the room becomes from the first pot until the last layer can be sanded, °C, and when, in words: of each
     resin in use, by its id.
 
     Nothing where nothing is laid, or the room is only known as it is now.
     """
-    touched: dict[str, list[float]] = {}
+    touched: dict[str, list[PlannedPot]] = {}
     for pot in () if room.steady else schedule.pots:
-        touched.setdefault(pot.mix.use.id, []).append(pot.touch_min)
+        touched.setdefault(pot.mix.use.id, []).append(pot)
     found = {}
-    for use_id, minutes in touched.items():
-        minute, coldest_c = room.coldest(min(minutes), clocks(use_id).after("sandable_min", max(minutes)))
+    for use_id, pots in touched.items():
+        last = max(pots, key=lambda pot: pot.touch_min)
+        hard = clocks(last.mix).after("sandable_min", last.touch_min)
+        minute, coldest_c = room.coldest(min(pot.touch_min for pot in pots), hard)
         found[use_id] = coldest_c, spoken(clock, minute)
     return found
 
@@ -416,6 +447,22 @@ def _late(late: Late, job: JobSpec, shop: ShopFacts) -> str:
         f"{late.layer.works[0].label.capitalize()} of {_where(late.layer, late.lane, job)} is begun in its window and not ended in it: "
         f"{covered} of {area} can be covered before what is beneath has closed. Open no more than that at once."
     )
+
+
+def _after_hours(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopClock) -> Iterator[str]:
+    """The evenings on which work goes on past the shop's own closing: until when, and what that comes to in hours."""
+    late: dict[date, float] = {}
+    for layer in schedule.layers:
+        at = clock.local(layer.to_min)
+        day = clock.local(layer.from_min).date()
+        closes = at_hour(day, shop.closes_h, clock.zone)
+        if at > closes:
+            late[day] = max(late.get(day, 0.0), (at - closes).total_seconds() / 60)
+    for day, over in late.items():
+        until = clock.minutes(at_hour(day, shop.closes_h, clock.zone)) + over
+        people = len(team_of(job.pots).people)
+        price = f", {counted(people, 'person', 'people')}: {shop.scales.written(over * people / 60, '.1f')} h of work"
+        yield f"Work goes on past closing, until {spoken(clock, until)}{price}."
 
 
 def _too_dry(schedule: Schedule, job: JobSpec, shop: ShopFacts) -> Iterator[str]:

@@ -22,7 +22,7 @@ from layup.outcome import Plan, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
 from layup.pots.work import Owner
-from layup.preparing.before_pot import CutPiece, PrepLine
+from layup.preparing.before_pot import CutPiece, Divided, PrepLine
 from layup.preparing.cost import Used
 from layup.scales import Scales
 
@@ -127,10 +127,10 @@ class Joints(KindOfWork):
     def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
         return lines_of_joints(job, plan)
 
-    def piece_count(self, job: JobSpec) -> int:
+    def piece_count(self, job: JobSpec, divided: Divided) -> int:
         return piece_count(job)
 
-    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
+    def pieces(self, job: JobSpec, *, early: bool, divided: Divided) -> Iterator[CutPiece]:
         return tab_pieces(job, hidden=early)
 
     def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:

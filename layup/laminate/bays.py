@@ -51,6 +51,19 @@ class Run:
         lines = (((at_m, low), (at_m, high)) for low, high in filter(None, found))
         return tuple(((a[1], a[0]), (b[1], b[0])) if self.turned else (a, b) for a, b in lines)
 
+    def widest_m(self, from_m: float, to_m: float) -> float:
+        """How wide a square piece must be that covers the part between two places of the walk."""
+        if self.turn:
+            return _sector_tall(self.pieces[0], from_m / self.length_m, to_m / self.length_m)
+        places = [from_m, to_m, *(x for piece in self.pieces for x, _ in piece if from_m < x < to_m)]
+        chords = (chord(piece, at) for piece in self.pieces for at in places)
+        return max((high - low for low, high in filter(None, chords)), default=0.0)
+
+    def middle(self, at_m: float) -> Point:
+        """The middle of the part across the walk, at a place along it."""
+        (ax, ay), (bx, by) = self.seams(at_m)[0]
+        return (ax + bx) / 2, (ay + by) / 2
+
     def seam_m(self, at_m: float) -> float:
         """How long a seam is, m."""
         return sum(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for a, b in self.seams(at_m))
@@ -104,6 +117,16 @@ def _radius_at(sector: Sequence[Point], turned: float) -> tuple[Point, Point]:
     arc = len(sector) // 2
     at = min(round(turned * (arc - 1)), arc - 1)
     return sector[at], sector[len(sector) - 1 - at]
+
+
+def _sector_tall(sector: Sequence[Point], from_turn: float, to_turn: float) -> float:
+    """How tall a square is that covers an unrolled cone between two of its radii, stood upright."""
+    (ax, ay), (bx, by) = _radius_at(sector, (from_turn + to_turn) / 2)
+    across = (bx - ax, by - ay)
+    long = (across[0] ** 2 + across[1] ** 2) ** 0.5
+    points = [point for turn in (from_turn, (from_turn + to_turn) / 2, to_turn) for point in _radius_at(sector, turn)]
+    heights = [(x * across[0] + y * across[1]) / long for x, y in points]
+    return max(heights) - min(heights)
 
 
 def drops_m(part: Part, run: Run, fabrics: Mapping[str, Fabric], overlap_mm: float) -> tuple[float, ...]:
@@ -174,7 +197,18 @@ def bays_between(ends: Sequence[float], run: Run, steps: Sequence[float]) -> tup
         )
         edge = 0.0 if last else max(steps, default=0.0) * run.seam_m(ends_m)
         seams = () if last else run.seams(ends_m)
-        found.append(Bay(number, f"bay {number} of {len(ends)}", begins, ends_m, shares, edge, seams))
+        found.append(
+            Bay(
+                number,
+                f"bay {number} of {len(ends)}",
+                begins,
+                ends_m,
+                shares,
+                edge,
+                seams,
+                run.middle((begins + ends_m) / 2),
+            )
+        )
     return tuple(found)
 
 

@@ -14,7 +14,7 @@ from layup.laminate.preparation import lines_of_parts
 from layup.laminate.sheets import sheets_of_parts
 from layup.laminate.workings import WORKINGS
 from layup.outcome import Plan, Step
-from layup.preparing.before_pot import BuyLine, CutPiece, PrepLine
+from layup.preparing.before_pot import BuyLine, CutPiece, Divided, PrepLine
 from layup.preparing.cost import Used
 from layup.preparing.packs import covering
 from layup.scales import Scales
@@ -91,11 +91,11 @@ class Laminate(KindOfWork):
     def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
         return lines_of_parts(job, plan, scales)
 
-    def piece_count(self, job: JobSpec) -> int:
-        return piece_count(job)
+    def piece_count(self, job: JobSpec, divided: Divided) -> int:
+        return piece_count(job, divided)
 
-    def pieces(self, job: JobSpec, *, early: bool) -> Iterator[CutPiece]:
-        return iter(()) if early else pieces_of_parts(job)
+    def pieces(self, job: JobSpec, *, early: bool, divided: Divided) -> Iterator[CutPiece]:
+        return pieces_of_parts(job, early=early, divided=divided)
 
     def to_buy(self, job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iterator[BuyLine]:
         if not plan.pot_count:

@@ -19,6 +19,7 @@ from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stands_as_g, stated_
 from layup.job import JobSpec, ResinInUse
 from layup.marks import round_to
 from layup.materials import Hardener, OnePart, ResinSystem
+from layup.pots.crew import team_of
 from layup.pots.sizing import (
     LARGEST_LEARNER_POT_G,
     LEAST_POT_G,
@@ -280,7 +281,7 @@ class Mix:
     @cached_property
     def _sized(self) -> Callable[[float], PotSize]:
         allowed = self.shop.largest_pot_g[self.resin.family]
-        if self.shop.learner:
+        if self.shop.learner or team_of(self.job.pots).learner_mixes_alone:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
         sized = partial(
             size_pot,
@@ -396,7 +397,8 @@ class Mix:
 
     def levers(self, rate: float) -> list[tuple[str, float | None]]:
         """What would free a larger pot at a spreading rate, and the pot each gives, g."""
-        others = [("another pair of hands", self, rate * (self.job.pots.hands + 1) / self.job.pots.hands)]
+        hands = team_of(self.job.pots).hands
+        others = [("another pair of hands", self, rate * (hands + 1) / hands)]
         if self.way and self.plain and self.way.applied == "from a bag":
             stick = self.plain.thickened(replace(self.way, applied="with a stick"))
             others.append(("a stick and a board in place of the bag", stick, rate))

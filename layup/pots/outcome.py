@@ -127,7 +127,8 @@ class PotResult(Record):
     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
     `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
-    tells where a job has several. `bay` is the bay it is laid in, in words, where there are several.
+    tells where a job has several. `hardener` is the name of the one that sets it; `hardener_changes` where the pot before, of the
+    same resin, was set by another. `bay` is the bay it is laid in, in words, where there are several.
     """
 
     id: str
@@ -154,6 +155,8 @@ class PotResult(Record):
     use_id: str = ""
     resin_name: str = ""
     bay: str = ""
+    hardener: str = ""
+    hardener_changes: bool = False
 
     @property
     def where(self) -> str:

@@ -77,7 +77,7 @@ class Bay:
     many alike.
 
     `shares` is what of each of the owner's works lies in it. It ends at `edge_m2` of plies, stepped back one by one, on
-    which the next bay's lie; `seams` are the lines of that on the part as it is drawn.
+    which the next bay's lie; `seams` are the lines of that on the part as it is drawn, `middle` the middle of the bay.
     """
 
     number: int
@@ -87,6 +87,7 @@ class Bay:
     shares: tuple[float, ...]
     edge_m2: float = 0.0
     seams: tuple[Line, ...] = ()
+    middle: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True)

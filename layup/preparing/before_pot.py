@@ -1,5 +1,6 @@
 """What is cut, done and bought before a pot is opened, as plain frozen records beside the plan."""
 
+from collections.abc import Mapping, Sequence
 from typing import Literal
 
 from layup.architecture import Architecture
@@ -9,7 +10,8 @@ from layup.scales import Scales
 
 
 class CutPiece(Record):
-    """One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll."""
+    """One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll. It is of the
+    `bay`, in words, where its part is laid in several."""
 
     id: str
     number: int
@@ -27,10 +29,15 @@ class CutPiece(Record):
     part_of: str
     edges: Literal["torn", "cut"]
     notes: tuple[str, ...]
+    bay: str = ""
 
     def size_words(self, scales: Scales) -> str:
         """What is cut, along and across."""
         return f"{scales.number('cut', self.along_mm)} × {scales.words('cut', self.across_mm)} {self.fabric_name}"
+
+
+# Where the bays of each part end that is laid in several, m along it, by its id.
+Divided = Mapping[str, Sequence[float]]
 
 
 class PlacedPiece(Record):

@@ -147,7 +147,11 @@ def _of_one(
     part_a_g = use.mixed_g if use.part_a_g is None else use.part_a_g
     yield resin.name, _resin_variant(resin), part_a_g, resin
     chosen = next((row.id for row in told.chemistry.hardeners if row.chosen), None)
-    if chosen and use.part_b_g:
+    by_hour = {hardener.id: hardener for hardener in resin.hardeners if hardener.id in use.hardeners_g}
+    for hardener_id, hardener in by_hour.items():
+        variant = f"{hardener.name}, of the family {hardener.family}"
+        yield f"Hardener, {hardener.name}", variant, use.hardeners_g[hardener_id], hardener
+    if chosen and use.part_b_g and not by_hour:
         for hardener, share in shares_in_hand(resin, in_use, chosen):
             variant = f"{hardener.name}, of the family {hardener.family}"
             yield f"Hardener, {hardener.name}", variant, use.part_b_g * share, hardener

@@ -1,6 +1,7 @@
 """All pieces of a job packed on the rolls they are cut from, counted and labelled in the order they go down."""
 
 from collections.abc import Iterable, Iterator, Sequence
+from types import MappingProxyType
 from typing import Any
 
 import rectpack
@@ -9,38 +10,44 @@ from layup import kinds
 from layup.errors import LayupError
 from layup.job import CutWishes, JobSpec
 from layup.materials import Fabric
-from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PlacedPiece
+from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, Divided, PlacedPiece
 from layup.preparing.pieces import LONGEST_UNKNOWN_ROLL_M, may_turn
 
 _MOST_PIECES = 5000
+UNDIVIDED: Divided = MappingProxyType({})
 
 
-def piece_count(job: JobSpec) -> int:
+def piece_count(job: JobSpec, divided: Divided = UNDIVIDED) -> int:
     """How many pieces a job is cut into, spares not counted. Raises LayupError as `cut_plan` does.
 
     >>> piece_count(JobSpec(name="Deck"))
     0
     """
-    count = sum(kind.piece_count(job) for kind in kinds.KINDS)
+    count = sum(kind.piece_count(job, divided) for kind in kinds.KINDS)
     if count > _MOST_PIECES:
         raise LayupError(f"{count:,} pieces are more than one job can be cut into: split it")
     return count
 
 
-def pieces_of(job: JobSpec) -> Iterator[CutPiece]:
+def pieces_of(job: JobSpec, divided: Divided = UNDIVIDED) -> Iterator[CutPiece]:
     """Every piece of a job in laying order: first of what is closed in by the rest, then kind by kind."""
-    piece_count(job)
-    laid = (piece for early in (True, False) for kind in kinds.KINDS for piece in kind.pieces(job, early=early))
+    piece_count(job, divided)
+    laid = (
+        piece
+        for early in (True, False)
+        for kind in kinds.KINDS
+        for piece in kind.pieces(job, early=early, divided=divided)
+    )
     for number, piece in enumerate(laid, 1):
         yield piece.model_copy(update={"number": number})
 
 
-def cut_plan(job: JobSpec) -> CutPlan:
-    """All pieces of a job packed on its rolls, fabric by fabric.
+def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED) -> CutPlan:
+    """All pieces of a job packed on its rolls, fabric by fabric; of what is `divided` bay by bay.
 
     Packing: `rectpack`, maximal rectangles, the best of a few orders. A roll that states its length is not cut past it.
     """
-    pieces = tuple(pieces_of(job))
+    pieces = tuple(pieces_of(job, divided))
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
     rolls: list[CutRoll] = []
     for fabric_id in dict.fromkeys(piece.fabric_id for piece in pieces):

@@ -36,7 +36,7 @@ def _label(head: Masthead, piece: CutPiece) -> list[Flowable]:
     room = LABEL[0] - 2 * _LABEL_INSET
     left = max(19 * mm, width_of(ply, BOLD, size) + 3 * mm)
     about = [
-        words(piece.part_name, 10.5, bold=True, after=0),
+        words(", ".join(filter(None, (piece.part_name, piece.bay))), 10.5, bold=True, after=0),
         words(piece.fabric_name + _angle(piece), 9.5, after=0),
         words(_size(piece, head.scales), 10.5, bold=True, after=0),
         *_if_any(", ".join(word for word in (piece.part_of, piece.edges) if word), 8.5),
@@ -70,7 +70,8 @@ def cut_plan_pdf(head: Masthead, cut: CutPlan) -> bytes:
     rows = [
         (
             str(piece.number),
-            (f"{piece.copy_number}/{piece.copies} " if piece.copies > 1 else "") + piece.part_name,
+            (f"{piece.copy_number}/{piece.copies} " if piece.copies > 1 else "")
+            + ", ".join(filter(None, (piece.part_name, piece.bay))),
             str(piece.ply_number),
             piece.fabric_name + _angle(piece),
             _size(piece, head.scales),

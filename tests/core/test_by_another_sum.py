@@ -377,7 +377,7 @@ class InTime(TestCase):
         said = {lever.name: lever for lever in levers(job, at(20, today=DAY))}
         alone = plan(job, at(20, today=DAY))
         two = plan(job.model_copy(update={"pots": PotWishes(hands=2)}), at(20, today=DAY))
-        hands = said["Pairs of hands"]
+        hands = said["People"]
         self.assertEqual(hands.pot_count, two.pot_count)
         self.assertLess(hands.laid_by_min, alone.run_sheet.laid_by_min)
         self.assertIn("laid by", hands.words)

@@ -96,9 +96,10 @@ class NeverInASchedule(TestCase):
         spans = []
         for shift in (0, warmer):
             day = laid_out(settled(job, shed(room_c, room_c + 6, room_shift_c=shift)))
+            mix = day.schedule.pots[0].mix
             spans.append(
                 [
-                    day.clocks("resin").after(state, minute)
+                    day.clocks(mix).after(state, minute)
                     for state in ("next_ply_from_min", "window_closes_min", "load_min")
                 ]
             )

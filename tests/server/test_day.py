@@ -90,7 +90,7 @@ class Days(TwoShops):
         past = self.send("post", f"{job}/starts", {"day": "2020-05-01"})[1]
         self.assertEqual(past, {"tried": [], "best": None, "whole": True})
         names = [lever["name"] for lever in self.send("post", f"{job}/levers", {})[1]]
-        self.assertEqual(names[:2], ["Pairs of hands", "Mixing"])
+        self.assertEqual(names[:2], ["People", "Mixing"])
         by = datetime(tomorrow.year, tomorrow.month, tomorrow.day, 15, tzinfo=UTC)
         found = self.send("post", f"{job}/latest-start", {"by": by.isoformat()})[1]
         self.assertLessEqual(datetime.fromisoformat(found["laid_by"]), by)

@@ -2200,7 +2200,8 @@ export interface components {
         };
         /**
          * CutPiece
-         * @description One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll.
+         * @description One piece to cut, numbered in laying order. `along_mm` is along the warp, `across_mm` across the roll. It is of the
+         *     `bay`, in words, where its part is laid in several.
          */
         CutPiece: {
             /** Across Mm */
@@ -2209,6 +2210,11 @@ export interface components {
             along_mm: number;
             /** Angle */
             angle: string;
+            /**
+             * Bay
+             * @default
+             */
+            bay: string;
             /** Copies */
             copies: number;
             /** Copy Number */
@@ -3166,8 +3172,10 @@ export interface components {
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
+             *       "learners": "mix as anyone",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "over_day": "one hardener",
              *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
@@ -4567,7 +4575,8 @@ export interface components {
          *     It lives, to its gel, for `life_min`, and can be worked for `workable_share` of that.
          *     `laid_g` of its mass reaches the work; `sigma` is how widely ln of the share of life used spreads. It is sized for
          *     `room_c`, the room at its hour, and a catalysed one dosed for it. It is of the resin in use `use_id`, which `resin_name`
-         *     tells where a job has several. `bay` is the bay it is laid in, in words, where there are several.
+         *     tells where a job has several. `hardener` is the name of the one that sets it; `hardener_changes` where the pot before, of the
+         *     same resin, was set by another. `bay` is the bay it is laid in, in words, where there are several.
          */
         PotResult: {
             /**
@@ -4583,6 +4592,16 @@ export interface components {
             count: number;
             /** First */
             first: number;
+            /**
+             * Hardener
+             * @default
+             */
+            hardener: string;
+            /**
+             * Hardener Changes
+             * @default false
+             */
+            hardener_changes: boolean;
             /** Id */
             id: string;
             /** Labels */
@@ -4822,6 +4841,12 @@ export interface components {
              */
             hardener_school: "band" | "one step slower";
             /**
+             * Learners
+             * @default mix as anyone
+             * @enum {string}
+             */
+            learners: "mix as anyone" | "never mix alone";
+            /**
              * Mat Edges
              * @default torn
              * @enum {string}
@@ -4833,6 +4858,12 @@ export interface components {
              * @enum {string}
              */
             mixing: "two pots" | "one pot";
+            /**
+             * Over Day
+             * @default one hardener
+             * @enum {string}
+             */
+            over_day: "one hardener" | "by the hour";
             /**
              * Paste On Wood
              * @default straight on
@@ -5386,7 +5417,8 @@ export interface components {
          *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
          *     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
          *
-         *     `in_plies_g` is without coats.
+         *     `in_plies_g` is without coats. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
+         *     the day.
          */
         ResinUse: {
             /**
@@ -5403,6 +5435,13 @@ export interface components {
              * @default 0
              */
             first_wet_out_g: number;
+            /**
+             * Hardeners G
+             * @default {}
+             */
+            hardeners_g: {
+                [key: string]: number;
+            };
             /**
              * In Coats G
              * @default 0
@@ -5607,6 +5646,16 @@ export interface components {
             start_minute_of_day: number;
             /** Stops */
             stops: components["schemas"]["SheetStop"][];
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["SheetStretch"][];
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: components["schemas"]["SheetTask"][];
             /** Trim Min */
             trim_min: number;
         };
@@ -5728,8 +5777,10 @@ export interface components {
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
+             *       "learners": "mix as anyone",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "over_day": "one hardener",
              *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
@@ -5772,7 +5823,7 @@ export interface components {
         /**
          * SheetBay
          * @description A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
-         *     on the part as it is drawn, m.
+         *     on the part as it is drawn, m, and `middle` its middle there.
          */
         SheetBay: {
             /** Area M2 */
@@ -5781,6 +5832,11 @@ export interface components {
             begins: number;
             /** Ends */
             ends: number;
+            /** Middle */
+            middle?: [
+                number,
+                number
+            ] | null;
             /** Number */
             number: number;
             /**
@@ -5984,6 +6040,47 @@ export interface components {
             words: string;
         };
         /**
+         * SheetStretch
+         * @description One stretch of work on a bay, as it is said: what is laid in it, how long that takes, in how many pots.
+         */
+        SheetStretch: {
+            /** Bay */
+            bay: number;
+            /** From Min */
+            from_min: number;
+            /** Lane */
+            lane: string;
+            /** To Min */
+            to_min: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SheetTask
+         * @description What one person does for a stretch: `who`, by the id and the words for it, and on which pots.
+         */
+        SheetTask: {
+            /** First Pot */
+            first_pot: number;
+            /** From Min */
+            from_min: number;
+            /** Last Pot */
+            last_pot: number;
+            /** Name */
+            name: string;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "mixes" | "spreads";
+            /** To Min */
+            to_min: number;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ShelfForms
          * @description How each kind of product is written down, and where a number may come from.
          */
@@ -6140,8 +6237,10 @@ export interface components {
              *       "first_coat": "on the surface",
              *       "fit": "close",
              *       "hardener_school": "band",
+             *       "learners": "mix as anyone",
              *       "mat_edges": "torn",
              *       "mixing": "two pots",
+             *       "over_day": "one hardener",
              *       "paste_on_wood": "straight on",
              *       "plies": "wet on wet",
              *       "pour_order": "resin",
