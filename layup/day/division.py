@@ -7,12 +7,12 @@ from math import inf
 from layup.day.planner import MOST_POTS, Planner
 from layup.day.schedule import Division, Layer, Schedule
 from layup.day.shop_clock import ShopClock
-from layup.day.windows import dried_layers, is_missed, laid_on_set, late_layers
+from layup.day.windows import dried_layers, is_missed, laid_on_set, laid_on_tacky, late_layers
 from layup.pots.work import Owner
 
-# What a window missed is worth avoiding, and a ply on glass that has set, min a m² (memory): the bond of a ply on a sanded
-# one is the weaker, and splinters keep it off. A seam is lapped and looked after.
-MISSED_MIN_PER_M2, ON_SET_MIN_PER_M2, SEAM_MIN = 30.0, 10.0, 5.0
+# What it is worth to avoid a missed window, a ply on glass that has set, and one on tack, min a m² (memory): the bond on a
+# sanded ply is the weaker, splinters keep a ply off, and tack wets none from beneath. A seam is lapped and looked after.
+MISSED_MIN_PER_M2, ON_SET_MIN_PER_M2, ON_TACK_MIN_PER_M2, SEAM_MIN = 30.0, 10.0, 2.0, 5.0
 # Once a division keeps every window so many finer ones that end no earlier are tried.
 _TRIED_ON = 3
 _MOST_PASSES = 3
@@ -76,7 +76,8 @@ def _candidates(owner: Owner) -> Iterator[Division]:
 @dataclass(frozen=True)
 class _Cost:
     """What a division costs: works that cannot be done at all; then, in minutes of the shop's day, the day itself and what
-    is lost by windows missed, by plies on what has set, and by seams. `kept` says that nothing is lost by the first three.
+    is lost by windows missed, by plies on what has set or gone tacky, and by seams. `kept` says that no window is missed and
+    no ply lies on what has set.
     """
 
     cannot: int
@@ -90,7 +91,8 @@ def _cost(schedule: Schedule, clock: ShopClock, seams: int) -> _Cost:
     missed_m2 = sum(layer.area_m2 for layer in schedule.layers if is_missed(layer))
     missed_m2 += sum(late.missed_m2 for of in (late_layers, dried_layers) for late in of(schedule))
     set_m2 = sum(late.missed_m2 for late in laid_on_set(schedule))
-    lost = MISSED_MIN_PER_M2 * missed_m2 + ON_SET_MIN_PER_M2 * set_m2 + SEAM_MIN * seams
+    tacky_m2 = sum(late.missed_m2 for late in laid_on_tacky(schedule))
+    lost = MISSED_MIN_PER_M2 * missed_m2 + ON_SET_MIN_PER_M2 * set_m2 + ON_TACK_MIN_PER_M2 * tacky_m2 + SEAM_MIN * seams
     return _Cost(cannot, _shop_min(clock, end) + lost, not (cannot or missed_m2 > 0.05 or set_m2 > 0.05))
 
 
@@ -104,7 +106,7 @@ def _troubled(schedule: Schedule) -> set[str]:
     """The owners some of whose windows are missed, or that no day holds."""
     owners = {lane.id: lane.owner.id for lane in schedule.lanes}
     missed: list[Layer] = [layer for layer in schedule.layers if is_missed(layer)]
-    missed += [late.layer for of in (late_layers, dried_layers, laid_on_set) for late in of(schedule)]
+    missed += [late.layer for of in (late_layers, dried_layers, laid_on_tacky) for late in of(schedule)]
     return {owners[layer.lane] for layer in missed} | {lane.owner.id for lane, _, _ in schedule.too_long}
 
 

@@ -10,15 +10,15 @@ from layup.record import Record
 
 class SheetBay(Record):
     """A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
-    on the part as it is drawn, m, and `middle` its middle there."""
+    on the part as it is drawn, x and y of both their ends, m; `middle` is its middle there."""
 
     number: int
     words: str
     begins: float
     ends: float
     area_m2: float
-    seams: tuple[tuple[tuple[float, float], tuple[float, float]], ...] = ()
-    middle: tuple[float, float] | None = None
+    seams: tuple[tuple[float, ...], ...] = ()
+    middle: tuple[float, ...] = ()
 
 
 class SheetLane(Record):
@@ -60,8 +60,8 @@ class SheetPot(Record):
 class SheetLayer(Record):
     """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
 
-    `short` is what it lays in a word or two, in which `bay`, as of a pot; `at_edge` is what was done to the edge of the bay
-    before, which had closed. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    `short` is what it lays in a word or two, in which `bay`, as of a pot; `edge_peeled` where peel ply came off the edge
+    of the bay before. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
     """
 
     lane: str
@@ -78,7 +78,7 @@ class SheetLayer(Record):
     watched: bool = True
     short: str = ""
     bay: int = 0
-    at_edge: str = ""
+    edge_peeled: bool = False
 
 
 class SheetBusy(Record):

@@ -100,8 +100,12 @@ class _Chain:
 
     @property
     def blocked(self) -> bool:
-        """Whether what it comes after is not done."""
-        return not self.begun and any(not chain.done for chain in self.after)
+        """Whether what it comes after is not done, or the bay before it is still to be begun or is being laid."""
+        if self.begun:
+            return False
+        beside = self.beside
+        busy = beside is not None and not beside.done and not (beside.begun and beside.next_waits)
+        return busy or any(not chain.done for chain in self.after)
 
     @property
     def next_waits(self) -> Waits:
@@ -407,9 +411,6 @@ class Planner:
         if self._on_from(chain, now) > chain.closes_min and not chain.to_mend:
             self._missed(chain)
             return None
-        if self._edge_closed(chain, now) and not self.peel_ply and now < (beside := known(chain.beside)).sandable_min:
-            chain.ready_min = beside.sandable_min
-            return None
         if now + needs > self.clock.closing(now) + 1e-6:
             if needs <= self.clock.day_min or self._began_today(now):
                 self._leave_for_tomorrow(chain, now)
@@ -466,8 +467,7 @@ class Planner:
         """How long the edge of the bay before takes to be made good, min."""
         if not self._edge_closed(chain, now):
             return 0.0
-        per_m2 = PEEL_MIN_PER_M2 if self.peel_ply else SAND_MIN_PER_M2
-        return per_m2 * known(chain.beside).edge_m2 / self.hands
+        return PEEL_MIN_PER_M2 * known(chain.beside).edge_m2 / self.hands
 
     def _mend_min(self, chain: _Chain) -> float:
         per_m2 = {"": 0.0, "peel ply": PEEL_MIN_PER_M2}.get(chain.to_mend, SAND_MIN_PER_M2)
@@ -526,7 +526,7 @@ class Planner:
         if mended:
             self.found.busy.append(Busy(now, now + mend_min, "pull peel ply, wipe" if mended == "peel ply" else mended))
             self.hands_free = now + mend_min
-        at_edge = self._mend_edge(chain, now)
+        edge_peeled = self._pull_edge(chain, now)
         begins = max(now, self.hands_free)
         first, pots = self.number, list[PlannedPot]()
         while left > 1e-9 and len(pots) <= MOST_POTS:
@@ -547,7 +547,7 @@ class Planner:
         chain.left_g, chain.to_mend = None, ""
         top = _Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
         self._set_windows(chain, top)
-        clocks, wet = self.clocks(pots[-1].mix), group[-1].with_next
+        clocks = self.clocks(pots[-1].mix)
         opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min, chain.next_waits)
         layer = Layer(
             chain.lane.id,
@@ -562,9 +562,9 @@ class Planner:
             closes_last_min=clocks.after("window_closes_min", pots[-1].touch_min),
             bay=chain.bay,
             area_m2=chain.area_m2,
-            at_edge=at_edge,
-            dries_min=clocks.after("tack_min", top.first_touch) if wet else inf,
-            dries_last_min=clocks.after("tack_min", top.last_touch) if wet else inf,
+            edge_peeled=edge_peeled,
+            tacky_min=clocks.after("tack_min", top.first_touch),
+            tacky_last_min=clocks.after("tack_min", top.last_touch),
             sets_min=clocks.after("knife_trim_min", top.first_touch),
             sets_last_min=clocks.after("knife_trim_min", top.last_touch),
         )
@@ -579,28 +579,26 @@ class Planner:
                 if chain in other.after:
                     self._release(other)
 
-    def _mend_edge(self, chain: _Chain, now: float) -> str:
-        """Makes good the edge of the bay before, where it has closed; what that is, in words."""
+    def _pull_edge(self, chain: _Chain, now: float) -> bool:
+        """Pulls the peel ply off the edge of the bay before, where it has closed; whether there was any."""
         if not self._edge_closed(chain, now):
-            return ""
+            return False
         beside = known(chain.beside)
-        words = "pull peel ply off the edge, wipe" if self.peel_ply else f"{self._sanded(beside)}: the edge"
         begins = self.hands_free
         self.hands_free += self._edge_min(chain, now)
-        self.found.busy.append(Busy(begins, self.hands_free, words))
-        if self.peel_ply and beside.layer is not None:
+        self.found.busy.append(Busy(begins, self.hands_free, "pull peel ply off the edge, wipe"))
+        if beside.layer is not None:
             self.found.layers[beside.layer] = replace(self.found.layers[beside.layer], peel_ply=True)
-        return "peel ply" if self.peel_ply else self._sanded(beside)
+        return True
 
     def _tell_night_at_edge(self, beside: _Chain, layer: Layer) -> None:
         """A stop point at the edge of a bay, where a night lies between it and the next."""
         ended = self.found.layers[known(beside.layer)]
         if self.clock.local(ended.to_min).date() == self.clock.local(layer.from_min).date():
             return
-        words = {
-            "": "its edge stays open until then",
-            "peel ply": "peel ply on its stepped edge, pulled off in the morning",
-        }.get(layer.at_edge, "its stepped edge is washed and sanded in the morning")
+        words = (
+            "peel ply on its stepped edge, pulled off before the next" if layer.edge_peeled else "its edge stays open"
+        )
         self.found.stops.append((layer.lane, ended.to_min, layer.from_min, f"bay {beside.bay} is whole: {words}"))
 
     def _pot(self, chain: _Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:

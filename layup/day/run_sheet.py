@@ -104,7 +104,7 @@ def run_sheet(
                 peel_ply=layer.peel_ply,
                 watched=_watched(schedule, at, later),
                 bay=layer.bay,
-                at_edge=layer.at_edge,
+                edge_peeled=layer.edge_peeled,
             )
             for at, layer in enumerate(schedule.layers)
         ),
@@ -178,7 +178,7 @@ def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
         id=lane.id,
         owner_id=lane.owner.id,
         name=lane.owner.name,
-        under=", ".join(word for word in (which, area) if word),
+        under=", ".join(word for word in (which, area, f"{len(lane.bays)} bays" if lane.bays else "") if word),
         bays=tuple(
             SheetBay(
                 number=bay.number,
@@ -186,8 +186,8 @@ def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
                 begins=round(bay.begins, 3),
                 ends=round(bay.ends, 3),
                 area_m2=lane.area_m2 * max(bay.shares),
-                seams=bay.seams,
-                middle=bay.middle,
+                seams=tuple((*a, *b) for a, b in bay.seams),
+                middle=bay.middle or (),
             )
             for bay in lane.bays
         ),
@@ -208,13 +208,17 @@ def _which(lane: Lane, job: JobSpec) -> str:
 
 
 def _later(schedule: Schedule) -> dict[int, Layer]:
-    """The next layer on the same lane and bay, by the place of each that has one."""
+    """The next layer on the same lane and bay, by the place of each that has one; after the last of a bay, the first of the
+    next, which meets its edge.
+    """
     found, above = {}, dict[tuple[str, int], Layer]()
     for at in range(len(schedule.layers) - 1, -1, -1):
         layer = schedule.layers[at]
-        key = layer.lane, layer.bay
+        key, beside = (layer.lane, layer.bay), (layer.lane, layer.bay + 1)
         if key in above:
             found[at] = above[key]
+        elif layer.bay > 0 and beside in above:
+            found[at] = above[beside]
         above[key] = layer
     return found
 

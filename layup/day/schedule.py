@@ -59,9 +59,10 @@ class Layer:
     It closes where it was begun at `closes_min`, where it was ended at `closes_last_min`.
 
     `mended` is what a missed window cost before it; `peel_ply` where peel ply is laid on it for the night. It lies in a
-    `bay`, as a pot does, on so much `area_m2`; `at_edge` is what was done to the edge of the bay before, which had closed.
-    Where the next goes into it wet, the first of it is tacky at `dries_min`, the last at `dries_last_min`; it has set,
-    and its splinters stand up, at `sets_min` and `sets_last_min`.
+    `bay`, as a pot does, on so much `area_m2`; it is `edge_peeled` where peel ply came off the edge of the bay before,
+    which had closed.
+    The first of it is tacky at `tacky_min`, the last at `tacky_last_min`; it has set, and its splinters stand up, at
+    `sets_min` and `sets_last_min`.
     """
 
     lane: str
@@ -77,9 +78,9 @@ class Layer:
     closes_last_min: float = inf
     bay: int = 0
     area_m2: float = 0.0
-    at_edge: str = ""
-    dries_min: float = inf
-    dries_last_min: float = inf
+    edge_peeled: bool = False
+    tacky_min: float = inf
+    tacky_last_min: float = inf
     sets_min: float = inf
     sets_last_min: float = inf
 

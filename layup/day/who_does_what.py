@@ -43,7 +43,7 @@ def tasks_of(schedule: Schedule, job: JobSpec) -> Iterator[SheetTask]:
                     who=person.id,
                     name=names[person.id],
                     task="spreads",
-                    words=f"{' and '.join(theirs)}: {works_in_short(layer.works)}",
+                    words=f"{works_in_short(layer.works)}: {', '.join(theirs)}",
                     from_min=round(layer.from_min, 2),
                     to_min=round(layer.to_min, 2),
                     first_pot=layer.first_pot,

@@ -39,27 +39,37 @@ def late_layers(schedule: Schedule) -> Iterator[Late]:
 
 
 def dried_layers(schedule: Schedule) -> Iterator[Late]:
-    """The layers that are to go on wet, and whose last part would lie on what has gone tacky."""
-    lanes = {lane.id: lane for lane in schedule.lanes}
-    for beneath, layer in stacked(schedule):
-        if beneath is None or layer.mended or not layer.area_m2:
-            continue
-        share = _share_in_time(beneath, layer, beneath.dries_min, beneath.dries_last_min)
-        if share < _ALL:
-            yield Late(lanes[layer.lane], layer, share * layer.area_m2)
+    """The layers that must go on wet, and whose last part would lie on what has gone tacky."""
+    for beneath, layer, lane in _straight_on(schedule):
+        if beneath.works[-1].with_next:
+            yield from _past(layer, lane, _share_in_time(beneath, layer, beneath.tacky_min, beneath.tacky_last_min))
+
+
+def laid_on_tacky(schedule: Schedule) -> Iterator[Late]:
+    """The plies that follow straight on, part of them on plies that have gone tacky: they bond, and are harder to wet."""
+    for beneath, layer, lane in _straight_on(schedule):
+        if beneath.works[-1].ply and layer.works[0].ply:
+            yield from _past(layer, lane, _share_in_time(beneath, layer, beneath.tacky_min, beneath.tacky_last_min))
 
 
 def laid_on_set(schedule: Schedule) -> Iterator[Late]:
     """The plies that were to go on wet, and part of which would lie on plies that have set already."""
+    for beneath, layer, lane in _straight_on(schedule):
+        if beneath.works[-1].ply and layer.works[0].ply:
+            yield from _past(layer, lane, _share_in_time(beneath, layer, beneath.sets_min, beneath.sets_last_min))
+
+
+def _straight_on(schedule: Schedule) -> Iterator[tuple[Layer, Layer, Lane]]:
+    """Each layer that waits for nothing and is not mended first, with the one beneath it and its lane."""
     lanes = {lane.id: lane for lane in schedule.lanes}
     for beneath, layer in stacked(schedule):
-        if beneath is None or layer.mended or layer.works[0].waits:
-            continue
-        if not (beneath.works[-1].ply and layer.works[0].ply):
-            continue
-        share = _share_in_time(beneath, layer, beneath.sets_min, beneath.sets_last_min)
-        if share < _ALL:
-            yield Late(lanes[layer.lane], layer, share * layer.area_m2)
+        if beneath is not None and layer.area_m2 and not (layer.mended or layer.works[0].waits):
+            yield beneath, layer, lanes[layer.lane]
+
+
+def _past(layer: Layer, lane: Lane, share: float) -> Iterator[Late]:
+    if share < _ALL:
+        yield Late(lane, layer, share * layer.area_m2)
 
 
 def stacked(schedule: Schedule) -> Iterator[tuple[Layer | None, Layer]]:

@@ -5823,7 +5823,7 @@ export interface components {
         /**
          * SheetBay
          * @description A bay of a lane, from and to a place along it, m or seams; `area_m2` of it. `seams` are the lines at which it ends,
-         *     on the part as it is drawn, m, and `middle` its middle there.
+         *     on the part as it is drawn, x and y of both their ends, m; `middle` is its middle there.
          */
         SheetBay: {
             /** Area M2 */
@@ -5832,27 +5832,18 @@ export interface components {
             begins: number;
             /** Ends */
             ends: number;
-            /** Middle */
-            middle?: [
-                number,
-                number
-            ] | null;
+            /**
+             * Middle
+             * @default []
+             */
+            middle: number[];
             /** Number */
             number: number;
             /**
              * Seams
              * @default []
              */
-            seams: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ][];
+            seams: number[][];
             /** Words */
             words: string;
         };
@@ -5899,15 +5890,10 @@ export interface components {
          * SheetLayer
          * @description A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
          *
-         *     `short` is what it lays in a word or two, in which `bay`, as of a pot; `at_edge` is what was done to the edge of the bay
-         *     before, which had closed. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+         *     `short` is what it lays in a word or two, in which `bay`, as of a pot; `edge_peeled` where peel ply came off the edge
+         *     of the bay before. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
          */
         SheetLayer: {
-            /**
-             * At Edge
-             * @default
-             */
-            at_edge: string;
             /**
              * Bay
              * @default 0
@@ -5915,6 +5901,11 @@ export interface components {
             bay: number;
             /** Closes Min */
             closes_min: number;
+            /**
+             * Edge Peeled
+             * @default false
+             */
+            edge_peeled: boolean;
             /** First Pot */
             first_pot: number;
             /** From Min */

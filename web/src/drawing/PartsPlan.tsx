@@ -1,7 +1,8 @@
 import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
-import type { PartResult } from "../api/client";
+import type { PartResult, SheetBay, SheetLane } from "../api/client";
 import { useShop } from "../shop";
+import { BaysOnPart } from "./BaysOnPart";
 import { useWidth } from "./useWidth";
 
 const GAP = 62;
@@ -63,10 +64,15 @@ export function PartsPlan({
   parts,
   pairs,
   fieldOf,
+  lanes = [],
+  onSeams,
 }: {
   parts: PartResult[];
   pairs: Set<string>;
   fieldOf: (partId: string, field: string) => ReactNode;
+  /** The lanes of the run sheet, with the bays each is laid in. */
+  lanes?: SheetLane[];
+  onSeams?: (partId: string, seamsM: number[]) => void;
 }) {
   const [box, width] = useWidth<SVGSVGElement>();
   const copies = copiesOf(parts, pairs);
@@ -102,6 +108,8 @@ export function PartsPlan({
           y={y}
           scale={scale}
           fieldOf={(field) => fieldOf(copy.part.id, field)}
+          bays={lanes.find((lane) => lane.owner_id === copy.part.id)?.bays ?? []}
+          onSeams={onSeams && ((seams) => onSeams(copy.part.id, seams))}
         />
       ))}
     </svg>
@@ -114,12 +122,16 @@ function Piece({
   y,
   scale,
   fieldOf,
+  bays,
+  onSeams,
 }: {
   copy: Copy;
   x: number;
   y: number;
   scale: number;
   fieldOf: (field: string) => ReactNode;
+  bays: SheetBay[];
+  onSeams?: (seamsM: number[]) => void;
 }) {
   const { units } = useShop();
   const { part, number, mirrored, paired, wide, tall } = copy;
@@ -137,6 +149,11 @@ function Piece({
       <text y="-7" fontSize="14" fontWeight="600" fill="var(--color-ink)">
         {part.name}
         {side}
+        {bays.length > 0 && (
+          <tspan fontWeight="400" fill="var(--color-ink-soft)">
+            {` ${units.text("area", part.area_m2)}, ${bays.length} bays`}
+          </tspan>
+        )}
       </text>
       <path
         d={path}
@@ -145,7 +162,12 @@ function Piece({
         fill={fills[part.substrate] ?? "var(--color-mould)"}
         stroke="var(--color-ink)"
       />
-      {h > 34 && w > 90 && !holed && (
+      {bays.length > 0 && (
+        <g transform={mirrored ? `translate(${w} 0) scale(-1 1)` : undefined}>
+          <BaysOnPart bays={bays} scale={scale} partName={part.name} mirrored={mirrored} onSeams={onSeams} />
+        </g>
+      )}
+      {h > 34 && w > 90 && !holed && bays.length === 0 && (
         <text x={w / 2} y={h / 2 + 7} textAnchor="middle" fontSize="20" fill="var(--color-on-resin)" className="fig">
           {units.text("area", part.area_m2)}
         </text>

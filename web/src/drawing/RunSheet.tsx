@@ -9,6 +9,7 @@ import { useWidth } from "./useWidth";
 
 const MINUTE = 60_000;
 const [TOP, HANDS, POT, ROOM] = [46, 44, 44, 74];
+const PERSON = 30;
 const MOST_ROWS = 5;
 const TICKS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 360, 720, 1440];
 /** A start is dragged by so many minutes at a time. */
@@ -44,6 +45,58 @@ const cut = (words: string, room: number) => {
 
 /** The most of a layer's words that stands in its bar uncut: what cannot be read whole is read where it is pressed. */
 const whole = (words: string[], room: number) => words.find((each) => each.length * 6.6 + 8 <= room) ?? "";
+
+/** What a layer is called in its bar, the bay first where there are bays, from long to short. */
+const inBay = ({ bay, words, short }: Sheet["layers"][number]) =>
+  bay > 0 ? [`bay ${bay}: ${short || words}`, `bay ${bay}`, `${bay}`] : [words, short ?? ""];
+
+/** One person's day: mixing on resin, the rest of the work on the sheet. */
+function Person({
+  tasks,
+  called,
+  top,
+  left,
+  narrow,
+  px,
+  said,
+}: {
+  tasks: NonNullable<Sheet["tasks"]>;
+  called: string;
+  top: number;
+  left: number;
+  narrow: boolean;
+  px: (minute: number) => number;
+  said: (minute: number) => string;
+}) {
+  return (
+    <g>
+      {!narrow && (
+        <text x={0} y={top + 16} fontSize="14" fontWeight="600" fill="var(--color-ink)">
+          {cut(called, left)}
+        </text>
+      )}
+      {tasks.map((task) => (
+        <g key={`${task.task}${task.from_min}`}>
+          <title>{`${called} ${task.words}, ${said(task.from_min)} to ${said(task.to_min)}`}</title>
+          <rect
+            x={px(task.from_min)}
+            y={task.task === "mixes" ? top + 2 : top}
+            width={Math.max(1, px(task.to_min) - px(task.from_min))}
+            height={task.task === "mixes" ? 18 : 22}
+            fill={task.task === "mixes" ? "var(--color-fresh)" : "var(--color-sheet)"}
+            stroke="var(--color-ink)"
+            strokeWidth={task.task === "mixes" ? 0.6 : 1}
+          />
+          {task.task === "spreads" && (
+            <text x={px(task.from_min) + 5} y={top + 16} fontSize="13" fill="var(--color-ink)">
+              {whole([task.words, task.words.split(": ")[0] ?? ""], px(task.to_min) - px(task.from_min))}
+            </text>
+          )}
+        </g>
+      ))}
+    </g>
+  );
+}
 
 /** Time across: the hands, each pot burning from resin to kick, every lane's layers with the window after them, the room. */
 export function RunSheet({
@@ -90,7 +143,8 @@ export function RunSheet({
   const ticks = Array.from({ length: 14 }, (_, n) => first - sheet.start_minute_of_day + n * step).filter(
     (minute) => at(minute) <= until,
   );
-  const potsTop = TOP + HANDS;
+  const people = [...new Map((sheet.tasks ?? []).map((task) => [task.who, task.name])).entries()];
+  const potsTop = TOP + Math.max(HANDS, people.length * PERSON + 14);
   const lanesTop = potsTop + Math.max(1, rows.length) * POT + 14;
   const roomTop = lanesTop + lanes.length * LANE + 6;
   const height = roomTop + ROOM + 8;
@@ -145,8 +199,20 @@ export function RunSheet({
           </text>
         </g>
       ))}
-      {name(TOP + 15, "Hands", "")}
-      {sheet.busy
+      {people.length === 0 && name(TOP + 15, "Hands", "")}
+      {people.map(([who, called], n) => (
+        <Person
+          key={who}
+          tasks={(sheet.tasks ?? []).filter((task) => task.who === who && seen(task.from_min, task.to_min))}
+          called={called}
+          top={TOP + n * PERSON}
+          left={left}
+          narrow={narrow}
+          px={px}
+          said={(minute) => words(at(minute))}
+        />
+      ))}
+      {(people.length ? [] : sheet.busy)
         .filter((busy) => seen(busy.from_min, busy.to_min))
         .map((busy) => (
           <g key={busy.from_min}>
@@ -250,7 +316,11 @@ export function RunSheet({
             {layers
               .filter((layer) => seen(layer.from_min, layer.closes_min))
               .map((layer) => {
-                const next = layers[layers.indexOf(layer) + 1];
+                const later = layers.slice(layers.indexOf(layer) + 1);
+                // The last layer of a bay is met by the first of the next.
+                const next =
+                  later.find((each) => each.bay === layer.bay) ??
+                  (layer.bay > 0 ? later.find((each) => each.bay === layer.bay + 1) : undefined);
                 const ends = Math.min(layer.closes_min, next?.from_min ?? layer.closes_min);
                 const opens = Math.max(layer.opens_min, layer.to_min);
                 const [a, b] = [px(layer.from_min), px(layer.to_min)];
@@ -260,7 +330,7 @@ export function RunSheet({
                     key={layer.first_pot}
                     role="button"
                     tabIndex={0}
-                    aria-label={`${layer.words} of ${lane.name}: its first pot`}
+                    aria-label={`${layer.words} of ${lane.name}${layer.bay > 0 ? `, bay ${layer.bay}` : ""}: its first pot`}
                     className="cursor-pointer"
                     onClick={() => onPick(layer.first_pot)}
                     onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onPick(layer.first_pot)}
@@ -288,16 +358,18 @@ export function RunSheet({
                     {ends === layer.closes_min && at(ends) < until && at(ends) > view.from && (
                       <path d={`M${px(ends)} ${y}v27`} stroke="var(--color-cool)" strokeWidth="2.4" />
                     )}
+                    <rect x={a} y={y} width={Math.max(2, b - a)} height="27" fill="var(--color-sheet)" />
                     <rect
                       x={a}
                       y={y}
                       width={Math.max(2, b - a)}
                       height="27"
                       fill="var(--color-laminate)"
+                      fillOpacity={layer.bay % 2 ? 0.45 : 1}
                       stroke="var(--color-ink)"
                     />
                     <text x={a + 5} y={y + 18} fontSize="13" fill="var(--color-ink)">
-                      {whole([layer.words, layer.short ?? ""], b - a)}
+                      {whole(inBay(layer), b - a)}
                     </text>
                   </g>
                 );

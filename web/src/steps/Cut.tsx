@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { CutPiece, CutRoll, StandingTick } from "../api/client";
+import type { CutPiece, CutRoll, Part, StandingTick } from "../api/client";
 import { Roll } from "../drawing/Roll";
 import { fixed, percent, plural } from "../format";
-import { useJob } from "../job/context";
+import { useJob, withPart } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { settled, useCut, useTick } from "../job/useBeforePot";
 import { useShop } from "../shop";
@@ -15,6 +15,7 @@ import { QuantityField } from "../ui/QuantityField";
 import { Tick } from "../ui/Tick";
 import { TickRow } from "../ui/TickRow";
 import { Waiting } from "../ui/Waiting";
+import { withSeams } from "./laminate/BayFields";
 import { Split, Title } from "./Split";
 
 /** Everything cut first: the rolls with their pieces, and the pieces in the order they go down. */
@@ -66,6 +67,7 @@ export function CutStep() {
       }
       sheet={
         <>
+          <BaysToKeep pieces={pieces} />
           <CutList
             pieces={pieces}
             ticks={ticks}
@@ -87,6 +89,39 @@ export function CutStep() {
     />
   );
 }
+
+/** Bays that the plan chose may change with the day: they are kept before anything is cut. */
+function BaysToKeep({ pieces }: { pieces: CutPiece[] }) {
+  const { document, plan, edit } = useJob();
+  const cutBy = new Set(pieces.filter((piece) => piece.bay).map((piece) => piece.part_id));
+  const chosen = document.parts.filter((part) => cutBy.has(part.id) && !isKept(part));
+  if (!chosen.length) return null;
+  const keep = () =>
+    edit((before) =>
+      chosen.reduce((job, part) => {
+        const bays = plan.run_sheet?.lanes.find((lane) => lane.owner_id === part.id)?.bays ?? [];
+        return withPart(job, part.id, (old) =>
+          withSeams(
+            old,
+            bays.slice(0, -1).map((bay) => bay.ends),
+          ),
+        );
+      }, before),
+    );
+  return (
+    <div className="border-l border-mid pl-3">
+      <p className="text-[0.9062rem]">
+        {chosen.map((part) => part.name || "a part").join(", ")}: cut for the bays that the plan chose for today.
+        Another day may ask for others.
+      </p>
+      <Button edits className="mt-2" onClick={keep}>
+        Keep these bays
+      </Button>
+    </div>
+  );
+}
+
+const isKept = ({ bays }: Part) => bays.bay_count != null || bays.width_m != null || (bays.seams_m ?? []).length > 0;
 
 function RollPicture({
   roll,
@@ -172,6 +207,7 @@ function CutList({
               </span>
               <span className="lab block">
                 {piece.part_name}
+                {piece.bay && `, ${piece.bay}`}
                 {piece.copies > 1 && `, ${piece.copy_number} of ${piece.copies}`}, ply {piece.ply_number}
                 {piece.part_of && `, ${piece.part_of}`} · {[piece.edges, ...piece.notes].join(", ")}
                 {tick && tick.state !== "undone" && ` · ${tick.by}, ${clock(tick.at)}`}

@@ -8,6 +8,7 @@ interface Line {
   to: number | null;
   where: string;
   what: string;
+  strong?: boolean;
 }
 
 /** The run sheet in words, in the order of the clock. */
@@ -29,6 +30,14 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: busy.to_min,
       where: "",
       what: busy.words,
+    })),
+    ...(sheet.stretches ?? []).map((stretch) => ({
+      key: `bay${stretch.lane}${stretch.from_min}`,
+      from: stretch.from_min,
+      to: stretch.to_min,
+      where: lane.get(stretch.lane) ?? "",
+      what: stretch.words,
+      strong: true,
     })),
     ...sheet.pots.map((pot) => ({
       key: `pot${pot.number}`,
@@ -78,7 +87,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
             <td className="fig py-1 pr-4 text-[1.0625rem] whitespace-nowrap">{say(line.from)}</td>
             <td className="fig pr-4 whitespace-nowrap">{line.to === null ? "" : say(line.to)}</td>
             <td className="pr-4">{line.where}</td>
-            <td>{line.what}</td>
+            <td className={line.strong ? "font-semibold" : ""}>{line.what}</td>
           </tr>
         ))}
       </tbody>

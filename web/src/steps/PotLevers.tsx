@@ -7,6 +7,7 @@ import { useMayWrite } from "../shop";
 import { Choice } from "../ui/Choice";
 import { QuantityField } from "../ui/QuantityField";
 import { useSettled } from "../ui/useSettled";
+import { CrewFields } from "./CrewFields";
 
 /** A job with a lever moved. */
 function withLever(document: JobSpec, lever: LeverTried): JobSpec {
@@ -75,25 +76,17 @@ export function PotWishFields() {
   const set = (change: Partial<PotWishes>) => edit((before) => ({ ...before, pots: { ...before.pots, ...change } }));
   return (
     <div className="grid items-start gap-4">
+      <CrewFields />
       <Choice
-        label="People who spread"
-        value={String(wishes.hands)}
+        label="Working past closing"
+        value={String(wishes.overtime_h ?? 0)}
         options={[
-          ["1", "1"],
-          ["2", "2"],
-          ["3", "3"],
-          ["4", "4"],
+          ["0", "no"],
+          ["1", "1 h"],
+          ["2", "2 h"],
+          ["4", "4 h"],
         ]}
-        onChange={(hands) => set({ hands: Number(hands) })}
-      />
-      <Choice
-        label="Who mixes"
-        value={wishes.mixer ?? "one of the hands"}
-        options={[
-          ["one of the hands", "one of them"],
-          ["a person more", "a person more"],
-        ]}
-        onChange={(mixer) => set({ mixer })}
+        onChange={(hours) => set({ overtime_h: Number(hours) })}
       />
       <Choice
         label="Spread from"

@@ -173,10 +173,16 @@ function PotHeader({
           Pot {at} <span className="font-normal text-ink-soft">of {fixed(count, 0)}</span>
         </h1>
         <p className="mt-1 text-[0.9375rem]">
-          {pot.owner_name}: {pot.labels.join(", then ")}
+          {pot.owner_name}
+          {pot.bay && `, ${pot.bay}`}: {pot.labels.join(", then ")}
           {resin && <b className="font-semibold text-ink">, {resin}</b>}
           {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
+        {pot.hardener_changes && (
+          <p role="status" className="mt-2 text-[1.5rem] leading-tight font-semibold text-mid">
+            From this pot on: {pot.hardener} hardener
+          </p>
+        )}
         {when}
       </div>
       <div className="flex gap-2">

@@ -1,6 +1,7 @@
 import { type AskedOfJoint, askedOfJoint, limits, usual } from "../../api/asked";
 import type { Joint } from "../../api/client";
 import { isFlat } from "../../drawing/corner";
+import { ComesAfter } from "../../job/ComesAfter";
 import { useJob, withJoint, withQuantity } from "../../job/context";
 import { UsePick } from "../../job/UsePick";
 import { Choice } from "../../ui/Choice";
@@ -14,7 +15,7 @@ import { kinds } from "./joints";
 
 /** What a joint is and its measures, then what is rarer under a fold. */
 export function JointFields({ joint, index }: { joint: Joint; index: number }) {
-  const { edit } = useJob();
+  const { edit, document } = useJob();
   const path = `joints.${index}`;
   const change = (next: Partial<Joint>) =>
     edit((before) => withJoint(before, joint.id, (old) => ({ ...old, ...next })));
@@ -144,7 +145,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
       </p>
       <details className="border-t border-rule-faint pt-2">
         <summary className="cursor-pointer text-[0.9062rem] font-medium">
-          What it carries, its ground, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}
+          What it carries, its ground, order, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}
         </summary>
         <div className="mt-3 grid grid-cols-2 items-start gap-3">
           <Choice
@@ -173,6 +174,25 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             placeholder="as they fit"
             onCommit={(wished_pots) => change({ wished_pots })}
           />
+          {joint.kind === "corner" && document.parts.length > 0 && (
+            <Pick
+              label="Cloth that turns over it is of"
+              path={`${path}.covered_by`}
+              value={joint.covered_by || "none"}
+              placeholder="no part"
+              options={[
+                ["none", "no part"],
+                ...document.parts.map((part) => [part.id, part.name || "a part"] as const),
+              ]}
+              onChange={(id) => change({ covered_by: id === "none" ? "" : id })}
+            />
+          )}
+          <ComesAfter
+            id={joint.id}
+            path={`${path}.comes_after`}
+            value={joint.comes_after ?? []}
+            onChange={(comes_after) => change({ comes_after })}
+          />
           <TextField
             label="Temporary fixings, to be taken out"
             path={`${path}.fixings`}
@@ -189,6 +209,9 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
             />
           </div>
         </div>
+        <p className="lab mt-2">
+          As usual, what is joined on wood comes before the parts, what is joined to a laminate after them.
+        </p>
       </details>
     </section>
   );

@@ -1,4 +1,5 @@
 import type { Part } from "../../api/client";
+import { ComesAfter } from "../../job/ComesAfter";
 import { useJob, withPart } from "../../job/context";
 import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
@@ -62,6 +63,16 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
             onChange={(orientation) => change({ orientation })}
           />
           <Choice
+            label="Reached"
+            value={part.reach ?? "at hand"}
+            options={[
+              ["at hand", "at hand"],
+              ["leaning over", "leaning over"],
+              ["from a ladder", "from a ladder"],
+            ]}
+            onChange={(reach) => change({ reach })}
+          />
+          <Choice
             label="Shape"
             value={part.surface}
             options={[
@@ -121,6 +132,12 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
           )}
         </div>
         <div className="grid grid-cols-2 gap-3">
+          <ComesAfter
+            id={part.id}
+            path={`parts.${index}.comes_after`}
+            value={part.comes_after ?? []}
+            onChange={(comes_after) => change({ comes_after })}
+          />
           <TextField
             label="Faces hidden later"
             path={`parts.${index}.ground.hidden_faces`}

@@ -3,7 +3,7 @@ import type { Part } from "../../api/client";
 import fresh from "../../api/fresh.json";
 import { PartsPlan } from "../../drawing/PartsPlan";
 import { plural } from "../../format";
-import { newId, useJob } from "../../job/context";
+import { newId, useJob, withPart } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
@@ -11,6 +11,7 @@ import { TextField } from "../../ui/TextField";
 import { freshJoint } from "../joints/joints";
 import { PracticeFields } from "../PracticeFields";
 import { Split, Title } from "../Split";
+import { withSeams } from "./BayFields";
 import { PartFields } from "./PartFields";
 import { isTyped, MeasureField } from "./ShapeFields";
 
@@ -24,6 +25,8 @@ export function MeasureStep() {
     const part = document.parts[index];
     return part && isTyped(part.shape, field) ? <MeasureField part={part} index={index} field={field} /> : null;
   };
+  const keep = (partId: string, seams: number[]) =>
+    edit((before) => withPart(before, partId, (old) => withSeams(old, seams)));
   const addPart = () =>
     edit((before) => ({
       ...before,
@@ -43,7 +46,13 @@ export function MeasureStep() {
         <>
           <Title words={document.name} under="Every part to one scale, as it lies flat" />
           {plan.parts?.length ? (
-            <PartsPlan parts={plan.parts} pairs={pairs} fieldOf={fieldOf} />
+            <PartsPlan
+              parts={plan.parts}
+              pairs={pairs}
+              fieldOf={fieldOf}
+              lanes={plan.run_sheet?.lanes}
+              onSeams={keep}
+            />
           ) : (
             <p className="max-w-[46ch] py-10 text-[1rem]">
               {document.parts.length

@@ -11,6 +11,7 @@ import { TextField } from "../../ui/TextField";
 import { Tick } from "../../ui/Tick";
 import { substrates } from "../substrates";
 import { Bands } from "./Bands";
+import { BayFields } from "./BayFields";
 import { CutOuts } from "./CutOuts";
 import { GroundFields } from "./GroundFields";
 import { ShapeFields } from "./ShapeFields";
@@ -101,6 +102,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
           <Bands part={part} index={index} />
         </div>
       </details>
+      {part.process === "open mould" && <BayFields part={part} index={index} />}
       <GroundFields part={part} index={index} />
       <div className="flex gap-4">
         <Button edits look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
 import type { Part, PartResult } from "../../api/client";
+import { PartsPlan } from "../../drawing/PartsPlan";
 import { Section } from "../../drawing/Section";
 import { percent } from "../../format";
 import { Beside } from "../../job/Beside";
@@ -17,6 +18,7 @@ import { Pick } from "../../ui/Pick";
 import { Worked } from "../../ui/Worked";
 import { ResinBars } from "../ResinBar";
 import { Split, Title } from "../Split";
+import { useLaneOf, withSeams } from "./BayFields";
 import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
 import { barePly } from "./plies";
@@ -76,6 +78,7 @@ export function StackStep() {
             <>
               <Section part={result} focus={pointed || chosen} onFocus={point} />
               <Totals result={result} />
+              <BaysDrawn part={part} result={result} />
             </>
           ) : (
             <p className="py-10 text-[1rem]">
@@ -213,6 +216,28 @@ function StackMoves({ part }: { part: Part }) {
         </Button>
       )}
     </div>
+  );
+}
+
+/** The part from above with its bays, where it is laid in several. */
+function BaysDrawn({ part, result }: { part: Part; result: PartResult }) {
+  const { edit } = useJob();
+  const lane = useLaneOf(part.id);
+  if (!lane) return null;
+  return (
+    <section className="mt-4 border-t border-rule pt-3">
+      <h2 className="text-[1.0625rem] font-semibold">Laid in {lane.bays?.length} bays, in this order</h2>
+      <p className="lab">
+        Each is wetted and fully plied before the next. A seam can be dragged; every ply steps back from it once more.
+      </p>
+      <PartsPlan
+        parts={[{ ...result, count: 1 }]}
+        pairs={new Set()}
+        fieldOf={() => null}
+        lanes={[lane]}
+        onSeams={(partId, seams) => edit((before) => withPart(before, partId, (old) => withSeams(old, seams)))}
+      />
+    </section>
   );
 }
 
