@@ -307,15 +307,13 @@ def laid_out(
         )
 
     owners = of.owners
-    if divisions is None:
-        divisions = divided(owners, planner, clock)
-    last = planner(owners, divisions)
+    last = divided(owners, planner, clock) if divisions is None else planner(owners, divisions)
     return Day(clock, room, last.clocks, last.run())
 
 
 def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     of = settled(job, shop, heat_of)
-    conditions, draft, mixes = of.conditions, of.draft, of.mixes
+    job, conditions, draft, mixes = of.job, of.conditions, of.draft, of.mixes
     dew = dew_of(conditions)
     results = {kind.key: tuple(kind.results(mixes, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
     if not of.in_hand:

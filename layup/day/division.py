@@ -25,26 +25,28 @@ def as_wished(owners: Sequence[Owner]) -> dict[str, Division]:
     return {owner.id: Division(owner.bays.wished) for owner in owners if owner.bays and owner.bays.wished}
 
 
-def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> dict[str, Division]:
-    """The division of each owner that has one.
+def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> Planner:
+    """The planner of all owners, each as it is divided.
 
     All is laid whole first. What then misses a window, takes longer than a day or is left over night in its middle is
     laid alone, from when it would be begun, in more and more bays, until every window is kept; then all is laid again.
     """
     found = as_wished(owners)
+    whole = planner(owners, found)
     by_id = {owner.id: owner for owner in owners}
     asked = {owner.id for owner in owners if owner.bays and not owner.bays.wished and owner.bays.counts}
     for _ in range(_MOST_PASSES):
         if not asked:
             break
-        schedule = planner(owners, found).run()
+        schedule = whole.run()
         troubled = {each for each in _troubled(schedule) if each in asked}
         if not troubled:
             break
         for each in troubled:
             found[each] = _best(by_id[each], planner, clock, _begun(schedule, each))
         asked -= troubled
-    return found
+        whole = planner(owners, found)
+    return whole
 
 
 def _best(owner: Owner, planner: MakePlanner, clock: ShopClock, from_min: float) -> Division:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache
+from functools import cache, cached_property
 from itertools import pairwise, takewhile
 from math import inf
 
@@ -214,6 +214,10 @@ class Planner:
 
     def run(self) -> Schedule:
         """The schedule. Deterministic: the same works at the same start come out the same."""
+        return self._schedule
+
+    @cached_property
+    def _schedule(self) -> Schedule:
         going = [chain for chain in self.chains if not chain.done]
         for _ in range(_MOST_TURNS):
             if not going:
@@ -457,7 +461,10 @@ class Planner:
         mixing = WEIGH_MIN + contact
         spreading = laid / rate / (1 - CUP_LOSS_SHARE)
         mending = self._mend_min(chain) + self._edge_min(chain, now)
-        return mending + mixing * (1 if self.mixer_apart else count) + spreading
+        if self.mixer_apart:
+            # The spreading waits for the mixer where he is the slower.
+            return mending + mixing + max(spreading, (count - 1) * mixing + spreading / count)
+        return mending + mixing * count + spreading
 
     def _edge_closed(self, chain: _Chain, now: float) -> bool:
         """Whether a bay is begun on the edge of one that has closed."""
@@ -482,7 +489,8 @@ class Planner:
         if chain.begun or not self._began_today(now):
             return False
         tomorrow, clocks = self.clock.next_day(now), self.clocks(self._plain_mix(chain.works[chain.at], now))
-        if clocks.after("window_closes_min", now) > tomorrow:
+        # A bay is laid wet on wet: it is not left in its middle, though its window would hold.
+        if chain.bay < 1 and clocks.after("window_closes_min", now) > tomorrow:
             return False
         whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
         tacks = sum(work.waits == "for tack" for work in chain.works[1:])

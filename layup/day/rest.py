@@ -57,5 +57,5 @@ def rest_of(
     pots, about = pot_results(day.schedule.pots, of.stirred)
     sheet = None
     if pots:
-        sheet = run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks)
+        sheet = run_sheet(day.schedule, about, of.job, shop, day.clock, day.room, day.clocks)
     return Rest(laid=len(on_the_work), run_sheet=sheet, pots=pots)

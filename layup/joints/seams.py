@@ -4,7 +4,7 @@ from functools import partial
 from itertools import accumulate, pairwise
 
 from layup.joints.plan import PlannedJoint
-from layup.pots.work import Bay, Bays
+from layup.pots.work import Bay, Bays, counts_of_bays
 
 
 def seams_in_turn(planned: PlannedJoint) -> Bays | None:
@@ -15,7 +15,7 @@ def seams_in_turn(planned: PlannedJoint) -> Bays | None:
     if units < 2 or not planned.tabs:
         return None
     name = ("seam", "seams") if alike > 1 else ("length of tape", "lengths of tape")
-    return Bays(tuple(range(2, units + 1)), divide=partial(_groups, units, works, name))
+    return Bays(counts_of_bays(units), divide=partial(_groups, units, works, name))
 
 
 def _groups(units: int, works: int, name: tuple[str, str], count: int) -> tuple[Bay, ...]:

@@ -11,7 +11,7 @@ from layup.errors import OutOfRange
 from layup.job import MOST_BAYS, JobSpec, Part
 from layup.laminate.measures import Measured, Point
 from layup.materials import Fabric
-from layup.pots.work import Bay, Bays, Work
+from layup.pots.work import Bay, Bays, Work, counts_of_bays
 from layup.shapes import FrustumSkin
 
 # A shape whose place along the part is not known, or that is one thing: it is never divided.
@@ -231,11 +231,12 @@ def bays_of(
                 field,
             )
     drops = drops_m(part, run, fabrics, job.cutting.sheet_overlap_mm)
-    wide = [count for count in range(1, min(len(drops), MOST_BAYS) + 1) if _narrowest(ends_of(drops, count)) > back]
+    counts = [count for count in counts_of_bays(len(drops)) if count <= MOST_BAYS]
+    wide = [count for count in counts if _narrowest(ends_of(drops, count)) > back]
     if wished:
         return Bays(wished=len(wished), divide=partial(_divided, {len(wished): wished}, run, steps))
     ends = {count: ends_of(drops, count) for count in wide}
-    return Bays(tuple(count for count in wide if count > 1), divide=partial(_divided, ends, run, steps))
+    return Bays(tuple(wide), divide=partial(_divided, ends, run, steps))
 
 
 def _divided(ends: Mapping[int, Sequence[float]], run: Run, steps: Sequence[float], count: int) -> tuple[Bay, ...]:

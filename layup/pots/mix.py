@@ -245,7 +245,7 @@ class Mix:
             return two_part_floor_g(self.shop.scale.step_core, known(self.b_per_a_weight))
         return self._least_ml * self.density_g_per_ml
 
-    @property
+    @cached_property
     def steps(self) -> PotSteps:
         """What its pots are rounded to."""
         if self.by_weight:

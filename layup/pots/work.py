@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from math import ceil
 from typing import Literal
 
 from layup.job import Applied
@@ -100,6 +101,15 @@ class Bays:
     counts: tuple[int, ...] = ()
     divide: Callable[[int], tuple[Bay, ...]] = field(default=lambda count: (), compare=False)
     wished: int = 0
+
+
+def counts_of_bays(units: int) -> tuple[int, ...]:
+    """Into how many bays so many drops or seams may fall, from two on: each way of taking no more than so many at once.
+
+    >>> counts_of_bays(9), counts_of_bays(1)
+    ((2, 3, 5, 9), ())
+    """
+    return tuple(sorted({ceil(units / most) for most in range(1, units)}))
 
 
 @dataclass(frozen=True)
