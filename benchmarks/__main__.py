@@ -4,6 +4,7 @@ import os
 import platform
 
 from benchmarks import (
+    bays,
     cups,
     cutting,
     documents,
@@ -32,6 +33,7 @@ def main() -> None:
     for benchmark in (
         planning,
         run_sheet,
+        bays,
         heat,
         cups,
         joints,

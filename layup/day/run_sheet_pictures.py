@@ -1,12 +1,12 @@
 """The run sheet drawn: one day of it as plain shapes, painted as SVG or on paper, black on white."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from datetime import timedelta
 from zoneinfo import ZoneInfo
 
 from layup.customs import Customs
 from layup.day.day_list import clock_words, moment
-from layup.day.outcome import RunSheet, SheetLane, SheetPot
+from layup.day.outcome import RunSheet, SheetLane, SheetLayer, SheetPot
 from layup.errors import known
 from layup.outcome import Plan
 from layup.paper.face import BOLD, PLAIN, width_of, wrapped
@@ -55,7 +55,7 @@ def day_drawn(plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float,
     shapes.append(Shape("text", (0, y + 16), "Hands", bold=True))
     for busy in sheet.busy:
         if busy.to_min > begin and busy.from_min < end:
-            shapes += _bar(x(busy.from_min), x(busy.to_min), y, 22, busy.words, _WAIT if busy.waits else _BUSY)
+            shapes += _bar(x(busy.from_min), x(busy.to_min), y, 22, (busy.words,), _WAIT if busy.waits else _BUSY)
     y += ROW
     shapes.append(Shape("text", (0, y + 16), "Pots", bold=True))
     # Where there are many, the list beneath says how large each is.
@@ -77,11 +77,11 @@ def day_drawn(plan: Plan, zone: ZoneInfo, begin: float, end: float, wide: float,
         names, tall = _lane_names(lane, y)
         shapes += names
         for layer in layers:
-            if layer.closes_min > begin and layer.opens_min < end:
+            if layer.watched and layer.closes_min > begin and layer.opens_min < end:
                 shapes += _window(x(max(layer.opens_min, layer.to_min)), x(layer.closes_min), y)
         for layer in layers:
             if layer.to_min > begin and layer.from_min < end:
-                shapes += _bar(x(layer.from_min), x(layer.to_min), y, 26, layer.words, _LAID)
+                shapes += _bar(x(layer.from_min), x(layer.to_min), y, 26, _layer_said(layer), _LAID)
         y += max(ROW, tall)
     shapes.append(Shape("line", (LEFT, y, wide - RIGHT, y), colour="#999999"))
     y += 14
@@ -103,11 +103,17 @@ def _ticks(sheet: RunSheet, zone: ZoneInfo, customs: Customs, begin: float, end:
         minute += step
 
 
-def _bar(left: float, right: float, y: float, tall: float, words: str, colour: str) -> list[Shape]:
+def _layer_said(layer: SheetLayer) -> tuple[str, ...]:
+    """What a layer is called, from long to short: words that do not fit are on the list beneath."""
+    if layer.bay > 0:
+        return f"bay {layer.bay}: {layer.short}", f"bay {layer.bay}"
+    return layer.words, "".join(letter for letter in layer.words.partition(",")[0] if letter.isdigit())
+
+
+def _bar(left: float, right: float, y: float, tall: float, words: Sequence[str], colour: str) -> list[Shape]:
+    """A bar with the first of its words that it has room for."""
     room = right - left
-    # Words that do not fit are on the list beneath: what is drawn is said whole, or by its number.
-    number = "".join(letter for letter in words.partition(",")[0] if letter.isdigit())
-    said = next((each for each in (words, number) if each and width_of(each, PLAIN, _BAR_SIZE) <= room - 6), "")
+    said = next((each for each in words if each and width_of(each, PLAIN, _BAR_SIZE) <= room - 6), "")
     return [
         Shape("box", (left, y, max(right - left, 1), tall), colour=colour),
         *([Shape("text", (left + 4, y + tall / 2 + 3), said, size=_BAR_SIZE)] if said else []),

@@ -111,6 +111,7 @@ def _card(
         words(head.job_name, 9),
         words(f"{', '.join(filter(None, (lane.name, kind.bay)))}: {', '.join(kind.labels)}", bold=True),
         *([words(kind.resin_name, bold=True)] if len(plan.resins) > 1 else ()),
+        *([words(f"From this pot on: {kind.hardener} hardener", 14, bold=True)] if kind.changes_at(pot.number) else ()),
     ]
     square = code(address, _CODE_SIDE, f"code that opens pot {pot.number}")
     yield beside((told, square), (room - _CODE_SIDE, _CODE_SIDE))

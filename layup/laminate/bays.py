@@ -14,6 +14,7 @@ from layup.materials import Fabric
 from layup.pots.work import Bay, Bays, Work, counts_of_bays
 from layup.shapes import FrustumSkin
 
+LEAST_BAY_M = 0.15  # memory
 # A shape whose place along the part is not known, or that is one thing: it is never divided.
 _WHOLE = ("patch", "area")
 
@@ -223,11 +224,16 @@ def bays_of(
     wished, back = wished_ends(part, run), max(steps, default=0.0)
     if wished and len(wished) > 1:
         narrow = min(b - a for a, b in pairwise((0.0, *wished)))
+        field = "seams_m" if part.bays.seams_m else "width_m" if part.bays.width_m else "bay_count"
         if narrow <= back:
-            field = "seams_m" if part.bays.seams_m else "width_m" if part.bays.width_m else "bay_count"
             raise OutOfRange(
                 f"a bay of {{={narrow:.2f} m}} is narrower than the {{={1000 * back:.0f} mm}} its plies step back: "
                 "fewer bays, or step each ply back less",
+                field,
+            )
+        if narrow < LEAST_BAY_M:
+            raise OutOfRange(
+                f"a bay of {{={narrow:.3f} m}} is narrower than a roller: fewer bays of {{={LEAST_BAY_M:g} m}} or more",
                 field,
             )
     drops = drops_m(part, run, fabrics, job.cutting.sheet_overlap_mm)

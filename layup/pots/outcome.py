@@ -158,6 +158,10 @@ class PotResult(Record):
     hardener: str = ""
     hardener_changes: bool = False
 
+    def changes_at(self, number: int) -> bool:
+        """Whether the hardener is another from one of its pots on."""
+        return self.hardener_changes and number == self.first
+
     @property
     def where(self) -> str:
         """What it is laid on, and in which bay of that."""

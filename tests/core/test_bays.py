@@ -219,6 +219,10 @@ class WhatCannotBe(TestCase):
                 self.assertEqual(list(found), [f"parts.0.bays.{field}"])
                 self.assertIn(words, found[f"parts.0.bays.{field}"])
 
+    def test_more_bays_than_a_roller_finds_room_in_are_refused(self):
+        found = self.refused(hull("cloth-300", length_m=2, bays={"bay_count": 20}))
+        self.assertIn("a bay of 0.12 m is narrower than a roller", found["parts.0.bays.bay_count"])
+
     def test_a_primer_that_no_bay_can_cover_in_time_is_said(self):
         """A primer of a few minutes: the day's problems name it, and the square metres that can be covered."""
         job = primed().model_dump(mode="json")

@@ -178,7 +178,7 @@ function PotHeader({
           {resin && <b className="font-semibold text-ink">, {resin}</b>}
           {pot.shared_by > 1 ? `, for all ${pot.shared_by} alike` : ""}
         </p>
-        {pot.hardener_changes && (
+        {pot.hardener_changes && at === pot.first && (
           <p role="status" className="mt-2 text-[1.5rem] leading-tight font-semibold text-mid">
             From this pot on: {pot.hardener} hardener
           </p>
