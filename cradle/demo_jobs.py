@@ -62,6 +62,8 @@ def skiff() -> JobSpec:
 
 
 def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, ...]:
+    # Bottom and transom are sheathed flat, before they are stitched.
+    sheathed = ("bottom", "transom")
     return (
         Joint(
             id="box",
@@ -73,6 +75,7 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
         ),
         Joint(
             id="chine",
+            comes_after=sheathed,
             name="Chines, inside",
             count=2,
             length_m=4.1,
@@ -84,6 +87,7 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
         ),
         Joint(
             id="bulkhead",
+            comes_after=sheathed,
             name="Bulkheads to bottom",
             count=2,
             length_m=1.1,
@@ -99,6 +103,7 @@ def _skiff_joints(tape_id: str, flour_id: str, silica_id: str) -> tuple[Joint, .
         ),
         Joint(
             id="gunwale",
+            comes_after=sheathed,
             name="Gunwales",
             use_id="glue",
             kind="glue line",

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from math import inf
 
 from layup.day.planner import MOST_POTS, Planner
@@ -51,7 +52,9 @@ def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> 
 
 def _best(owner: Owner, planner: MakePlanner, clock: ShopClock, from_min: float) -> Division:
     best, least, kept, tried_on = Division(), _Cost(MOST_POTS, inf, False), False, 0
-    for division in _candidates(owner):
+    for division in chain(_candidates(owner), _with_coats(owner)):
+        if division.coats_too and kept:
+            break
         schedule = planner([owner], {owner.id: division}, from_min).run()
         cost = _cost(schedule, clock, max(0, division.bays - 1) * owner.copies)
         kept = kept or cost.kept
@@ -70,9 +73,13 @@ def _candidates(owner: Owner) -> Iterator[Division]:
         yield Division(1)
     for count in owner.bays.counts if owner.bays else ():
         yield Division(count)
-    coated = owner.works[0].coat and owner.works[0].coat != "wet-out"
-    for count in owner.bays.counts if coated and owner.bays else ():
-        yield Division(count, coats_too=True)
+
+
+def _with_coats(owner: Owner) -> Iterator[Division]:
+    """The same with what is coated first coated bay by bay: for a coat that closes before all of it can be covered."""
+    if owner.works[0].coat and owner.works[0].coat != "wet-out" and owner.bays:
+        for count in owner.bays.counts:
+            yield Division(count, coats_too=True)
 
 
 @dataclass(frozen=True)

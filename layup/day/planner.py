@@ -666,7 +666,7 @@ class Planner:
 
     def _release(self, chain: _Chain) -> None:
         """What a chain lies on is laid: it waits for that, and until the first of it closes."""
-        if chain.begun or chain.done or chain.blocked or not chain.after:
+        if chain.begun or not chain.after or any(not other.done for other in chain.after):
             return
         chain.ready_min = max([chain.ready_min, *(other.top.used_min for other in chain.after if other.top)])
         tops = [(other.top, waits or chain.next_waits) for other, waits in chain.lies_on if other.top]

@@ -67,9 +67,12 @@ class LaidAsItIsLaid(DeskTest):
         # As the plan would have it, and laid whole.
         self.step("Measure")
         page.get_by_role("button", name="Let the plan choose").click()
-        expect(page.get_by_text(f"Bays: {bays}, as planned")).to_be_visible()
+        page.get_by_text(f"Bays: {bays}, as planned").click()
+        self.fill("Each ply steps back", "200 mm")
+        self.saved()
         self.fill("So many bays", "60")
-        expect(page.get_by_text(re.compile("steps? back"), exact=False).first).to_be_visible()
+        expect(page.get_by_text("a bay of 0.2 m is narrower than the 400 mm its plies step back").first).to_be_visible()
+        expect(page.get_by_label("So many bays", exact=True)).to_have_value("60")
 
     def test_a_crew_is_named_and_its_day_is_seen(self):
         page = self.page
@@ -92,20 +95,18 @@ class LaidAsItIsLaid(DeskTest):
         expect(drawing.get_by_text("Alder", exact=True)).to_be_visible()
         # Nobody rolls any more: said at the crew, and nothing typed is lost.
         crew.get_by_label("rolls").nth(1).uncheck()
-        expect(page.get_by_text("nobody rolls: give that to somebody of the crew").first).to_be_visible()
+        expect(page.get_by_text("Nobody rolls: give that to somebody of the crew.").first).to_be_visible()
         expect(page.get_by_label("Person 2", exact=True)).to_have_value("Alder")
 
     def test_an_order_that_cannot_be_is_refused_in_words(self):
         page = self.page
         self.open("Estuary skiff")
-        self.step("Joints")
-        page.get_by_text("What it carries, its ground, order").click()
-        self.pick("Laid after", "Transom, outside")
-        expect(page.get_by_text("after Transom, outside")).to_be_visible()
-        self.saved()
+        # The chines come after the bottom already: the bottom after the chines closes the circle.
         self.step("Measure")
-        page.get_by_text("How it is laid, on what, and what comes over it").nth(1).click()
-        names = page.get_by_role("combobox", name="Laid after")
-        names.last.click()
-        page.get_by_role("option").first.click()
-        expect(page.get_by_text(re.compile("^after ")).last).to_be_visible()
+        page.get_by_text("How it is laid, on what, and what comes over it").first.click()
+        self.pick("Laid after", "Chines, inside")
+        refused = "each of these is to come after the next"
+        expect(page.get_by_text(re.compile(refused)).first).to_be_visible()
+        expect(page.get_by_text("after Chines, inside", exact=True)).to_be_visible()
+        page.get_by_role("button", name="No longer after Chines, inside").click()
+        expect(page.get_by_text(re.compile(refused))).to_have_count(0)

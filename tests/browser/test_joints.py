@@ -63,7 +63,7 @@ class Joints(AtItsJoints):
         self.fill("How many", "1")
         self.fill("Length", "4 m")
         page.get_by_role("radio", name="from a bag").click()
-        page.get_by_text("What it carries, its ground, fixings, pots").click()
+        page.get_by_text("What it carries, its ground, order, fixings, pots").click()
         self.fill("Pots for each one", "1")
         said = self.sheet.get_by_text(re.compile(r"^one pot at .* take \d+ pots? of"))
         expect(said).to_be_visible()

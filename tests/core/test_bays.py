@@ -139,6 +139,29 @@ class InTheirOrder(TestCase):
         self.assertTrue(all(layer.from_min >= first.opens_min - 1e-6 for layer in schedule.layers if layer.bay > 0))
         self.assertTrue(all(layer.opens_min <= last.from_min for layer in schedule.layers if layer.works[-1].ply == 3))
 
+    def test_a_primer_is_opened_no_wider_than_it_can_be_covered(self):
+        """common practice, no source: a primer is staged, so that what is opened today is covered in its window."""
+
+        def primed_hull(cover_by_min: float):
+            job = primed().model_dump(mode="json")
+            job["parts"][0]["shape"] = {"kind": "rectangle", "width_m": 2.4, "length_m": 8}
+            for resin in job["materials"]["resins"]:
+                if resin["one_part"]:
+                    resin["one_part"] |= {"tack_min": 20, "cover_by_min": cover_by_min}
+            return schedule_of(JobSpec.model_validate(job), at(20))
+
+        for cover_by_min in (60, 90, 200):
+            schedule = primed_hull(cover_by_min)
+            self.assertTrue(schedule.lanes[0].coats_too)
+            primers = [layer for layer in schedule.layers if layer.works[0].coat]
+            self.assertEqual([layer.bay for layer in primers], [bay.number for bay in schedule.lanes[0].bays])
+            for primer in primers:
+                over = next(layer for layer in schedule.layers if layer.bay == primer.bay and layer is not primer)
+                self.assertGreaterEqual(over.from_min, primer.opens_min - 1e-6)
+                self.assertLessEqual(over.from_min, primer.closes_min)
+        whole = primed_hull(400)
+        self.assertEqual((whole.lanes[0].coats_too, whole.layers[0].bay), (False, 0))
+
     def test_copies_in_bays_come_one_after_the_other(self):
         schedule = schedule_of(hull("biax-600", "biax-600", bays={"bay_count": 2}, count=2, length_m=5), at(20))
         lanes = [(layer.lane, layer.bay) for layer in schedule.layers]

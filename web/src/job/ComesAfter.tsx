@@ -39,7 +39,7 @@ export function ComesAfter({
       />
       {value.map((other) => (
         <p key={other} className="mt-1 flex items-center justify-between gap-2 text-[0.9062rem]">
-          after {names.get(other) ?? "what is no longer here"}
+          <span>after {names.get(other) ?? "what is no longer here"}</span>
           <Button
             edits
             look="text"

@@ -2,10 +2,13 @@ import type { PotWishes } from "../api/client";
 import { newId, useJob } from "../job/context";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { useFault } from "../ui/form";
 import { TextField } from "../ui/TextField";
 import { Tick } from "../ui/Tick";
 
 type Person = NonNullable<PotWishes["crew"]>[number];
+
+const sentence = (words: string) => `${words[0]?.toUpperCase()}${words.slice(1)}.`;
 
 const tasks = ["mixes", "wets", "lays", "rolls"] as const;
 
@@ -17,6 +20,7 @@ export function CrewFields() {
   const set = (change: Partial<PotWishes>) => edit((before) => ({ ...before, pots: { ...before.pots, ...change } }));
   const one = (id: string, next: (person: Person) => Person) =>
     set({ crew: crew.map((person) => (person.id === id ? next(person) : person)) });
+  const fault = useFault("pots.crew");
   const fresh = (): Person => ({ id: newId(), name: "", tasks: [...tasks], learner: false });
   if (!crew.length)
     return (
@@ -63,6 +67,11 @@ export function CrewFields() {
   return (
     <section aria-label="Crew" data-path="pots.crew" className="space-y-2">
       <h3 className="lab">Crew, and what each does</h3>
+      {fault && (
+        <p role="alert" className="text-[0.875rem] text-stop">
+          {sentence(fault.message)}
+        </p>
+      )}
       {crew.map((person, at) => (
         <div key={person.id} className="border-t border-rule-faint pt-2">
           <div className="grid grid-cols-[1fr_auto] items-end gap-3">
