@@ -1,16 +1,16 @@
 """Plans the work in its order and its time: each pot mixed and spread, each layer in its window, by the hands and hours there are."""
 
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from functools import cache, cached_property
-from itertools import pairwise, takewhile
+from itertools import takewhile
 from math import inf
 
 from layup.chemistry.cure import CureClocks
+from layup.day.chains import Chain, Top, chains_of_lane, lane_id, tie, wet_together
 from layup.day.forecast import Room
 from layup.day.schedule import (
     HALF_HOUR_MIN,
-    LAST_OVER_ALL,
     Busy,
     Clocks,
     Division,
@@ -51,110 +51,15 @@ MOST_LEFT_OVER = 4
 _MOST_TURNS = 20_000
 
 
-@dataclass(frozen=True)
-class _Top:
-    """What was laid last: of which mix, when its first and its last pot were mixed, when it was all on."""
-
-    mix: Mix
-    first_touch: float
-    last_touch: float
-    used_min: float
-
-
-@dataclass(eq=False)
-class _Chain:
-    """A lane on its way, or a bay of it: the work it is at, when that may begin and must have begun.
-
-    `turn` orders the chains of an owner that do not go by turns. It is begun `after` others are done, lies on what of them
-    `lies_on` has and waits there as said, and meets the edge of the bay `beside` it.
-    """
-
-    lane: Lane
-    works: tuple[Work, ...]
-    owner_order: int
-    order: int
-    turn: int = 0
-    bay: int = 0
-    area_m2: float = 0.0
-    edge_m2: float = 0.0
-    after: list["_Chain"] = field(default_factory=list)
-    lies_on: list[tuple["_Chain", Waits]] = field(default_factory=list)
-    beside: "_Chain | None" = None
-    top: _Top | None = None
-    layer: int | None = None
-    at: int = 0
-    round: int = 0
-    ready_min: float = 0.0
-    closes_min: float = inf
-    sandable_min: float = 0.0
-    to_mend: str = ""
-    left_g: float | None = None
-
-    @property
-    def done(self) -> bool:
-        return self.at >= len(self.works)
-
-    @property
-    def begun(self) -> bool:
-        return self.at > 0 or self.left_g is not None
-
-    @property
-    def blocked(self) -> bool:
-        """Whether what it comes after is not done, or the bay before it is still to be begun or is being laid."""
-        if self.begun:
-            return False
-        beside = self.beside
-        busy = beside is not None and not beside.done and not (beside.begun and beside.next_waits)
-        return busy or any(not chain.done for chain in self.after)
-
-    @property
-    def next_waits(self) -> Waits:
-        """What the next work waits for."""
-        return "" if self.done else self.works[self.at].waits
-
-
 def _windows(clocks: Clocks, first_touch: float, last_touch: float, waits: Waits) -> tuple[float, float]:
     """When the next layer may go on, and until when: the last that was laid tacks last, the first closes first."""
     opens = clocks.after("tack_min" if waits == "for tack" else "next_ply_from_min", last_touch)
     return opens, clocks.after("window_closes_min", first_touch)
 
 
-def _on_top(chain: _Chain) -> Work:
+def _on_top(chain: Chain) -> Work:
     """The work that was laid last on a lane, whole or in part."""
     return chain.works[chain.at if chain.left_g is not None else max(0, chain.at - 1)]
-
-
-def _lane_id(owner: Owner, copy: int) -> str:
-    return f"{owner.id}/{copy}"
-
-
-def _times(work: Work, share: float) -> Work:
-    """So much of a work: a share of it, or several alike."""
-    if share == 1:
-        return work
-    strips = max(1, round(work.strips * share)) if work.strips > 1 else 1
-    area = work.area_m2 * share if share < 1 else work.area_m2
-    return replace(work, laid_g=work.laid_g * share, spread_min=work.spread_min * share, area_m2=area, strips=strips)
-
-
-def _wet_together(works: Sequence[Work], at: int) -> tuple[Work, ...]:
-    """A work, and with it the next where that goes on wet and a pot serves both: each pot wets what it then covers."""
-    first = works[at]
-    following = works[at + 1] if first.with_next and at + 1 < len(works) else None
-    if following is None or first.handling.alone or following.handling.alone:
-        return (first,)
-    return (first, following) if following.use_id == first.use_id and not following.waits else (first,)
-
-
-def _coats_first(works: Sequence[Work]) -> int:
-    """How many works are coats over the whole before anything else lies on it, which waits for their tack."""
-    count = sum(1 for _ in takewhile(lambda work: work.coat and work.coat != "wet-out", works))
-    return count if count < len(works) and works[count].waits else 0
-
-
-def _coats_last(works: Sequence[Work]) -> int:
-    """How many works are coats over the whole once all else is laid."""
-    return sum(1 for _ in takewhile(lambda work: work.coat and work.waits, reversed(works)))
 
 
 class Planner:
@@ -195,7 +100,7 @@ class Planner:
         self._divisions = divisions or {}
         self.hands_free = self.mixer_free = from_min
         self.chains = list(self._chains(owners))
-        self._tie(owners)
+        tie(self.chains, owners)
         self._take_off(laid)
 
     def clocks(self, mix: Mix) -> Clocks:
@@ -230,7 +135,7 @@ class Planner:
                 break
         return self.found
 
-    def _chains(self, owners: Sequence[Owner]) -> Iterator[_Chain]:
+    def _chains(self, owners: Sequence[Owner]) -> Iterator[Chain]:
         order = 0
         for place, owner in enumerate(map(self._with_rests, owners)):
             area = max(work.area_m2 for work in owner.works)
@@ -238,12 +143,12 @@ class Planner:
                 lanes = [Lane(owner.id, owner, 0, owner.copies, area * owner.copies)]
             else:
                 lanes = [
-                    Lane(_lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area)
+                    Lane(lane_id(owner, n) if owner.copies > 1 else owner.id, owner, n, 1, area)
                     for n in range(1, owner.copies + 1)
                 ]
             turn = 0
             for lane in lanes:
-                for chain in self._of_lane(lane):
+                for chain in chains_of_lane(lane, self._divisions.get(owner.id, Division())):
                     chain.owner_order, chain.order, chain.ready_min = place, order, self.clock.opening(self.hands_free)
                     if self._divisions.get(owner.id, Division()).bays:
                         chain.turn = turn
@@ -251,49 +156,6 @@ class Planner:
                     order += 1
                     yield chain
                 self.found.lanes.append(chain.lane)
-
-    def _of_lane(self, lane: Lane) -> list[_Chain]:
-        """The chains of a lane: itself, or what lies over all of it first, each bay, and what lies over all of it last."""
-        division, owner = self._divisions.get(lane.owner.id, Division()), lane.owner
-        works = tuple(_times(work, lane.shared_by) for work in owner.works)
-        if division.bays < 2 or owner.bays is None:
-            return [_Chain(lane, works, 0, 0, area_m2=lane.area_m2)]
-        bays = owner.bays.divide(division.bays)
-        lane = replace(lane, bays=bays, coats_too=division.coats_too)
-        first, last = 0 if division.coats_too else _coats_first(works), len(works) - _coats_last(works)
-        chains = []
-        for bay in bays:
-            laid = tuple(
-                _times(work, share)
-                for work, share in list(zip(works, bay.shares, strict=True))[first:last]
-                if share > 0
-            )
-            if laid:
-                area = lane.area_m2 * max(bay.shares)
-                chains.append(_Chain(lane, laid, 0, 0, bay=bay.number, area_m2=area, edge_m2=bay.edge_m2))
-        for beside, chain in pairwise(chains):
-            chain.beside = beside
-        over_all = _Chain(lane, works[:first], 0, 0, area_m2=lane.area_m2)
-        on_top = _Chain(lane, works[last:], 0, 0, bay=LAST_OVER_ALL, area_m2=lane.area_m2)
-        if first:
-            for chain in chains:
-                chain.after, chain.lies_on = [over_all], [(over_all, "")]
-        on_top.after, on_top.lies_on = list(chains), [(chain, "") for chain in chains]
-        return [*([over_all] if first else []), *chains, *([on_top] if on_top.works else [])]
-
-    def _tie(self, owners: Sequence[Owner]) -> None:
-        """Holds back what comes after other owners until they are done, with the windows of what it lies on."""
-        of_owner: dict[str, list[_Chain]] = {}
-        for chain in self.chains:
-            of_owner.setdefault(chain.lane.owner.id, []).append(chain)
-        for owner in owners:
-            tied = [(each.owner_id, each.waits) for each in owner.lies_on]
-            for chain in of_owner[owner.id]:
-                if chain.after:
-                    continue
-                for owner_id in (*owner.comes_after, *(each for each, _ in tied)):
-                    chain.after += of_owner.get(owner_id, [])
-                chain.lies_on += [(beneath, waits) for each, waits in tied for beneath in of_owner.get(each, [])]
 
     def _with_rests(self, owner: Owner) -> Owner:
         """The owner with a wait to set wherever more plies wet at once would heat up too much.
@@ -321,7 +183,7 @@ class Planner:
         without a wait."""
         if owner.id in self._lane_ids:
             return True
-        if _lane_id(owner, 1) in self._lane_ids:
+        if lane_id(owner, 1) in self._lane_ids:
             return False
         if owner.one_run:
             return True
@@ -346,7 +208,7 @@ class Planner:
                 continue
             left = pot.laid_g
             while not chain.done and left > 1e-6:
-                works = _wet_together(chain.works, chain.at)
+                works = wet_together(chain.works, chain.at)
                 rest = laid_of(works) if chain.left_g is None else chain.left_g
                 chain.left_g, left = rest - min(rest, left), left - min(rest, left)
                 if chain.left_g <= 1e-6 * laid_of(works):
@@ -354,7 +216,7 @@ class Planner:
                     self._past(chain, len(works))
             mix = self._plain_mix(_on_top(chain), 0.0)
             used = max(0.0, pot.touch_min + mix.contact_min)
-            self._set_windows(chain, _Top(mix, pot.touch_min, pot.touch_min, used))
+            self._set_windows(chain, Top(mix, pot.touch_min, pot.touch_min, used))
         for chain in self.chains:
             self._release(chain)
 
@@ -391,7 +253,7 @@ class Planner:
         mix = self._mix_of(works[at : at + 1], self._room_at(minute))
         return works_for_one_pot(works, at, lambda rate: smaller(mix.size_for(rate), works[at].pots_at))
 
-    def _turn(self, going: list[_Chain]) -> _Chain | None:
+    def _turn(self, going: list[Chain]) -> Chain | None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
         now = self.clock.opening(self.hands_free)
         free = [chain for chain in going if not chain.blocked]
@@ -426,7 +288,7 @@ class Planner:
         self._lay(chain, group, now)
         return chain
 
-    def _before_it_closes(self, chosen: _Chain, ready: list[_Chain], now: float, until: float) -> _Chain:
+    def _before_it_closes(self, chosen: Chain, ready: list[Chain], now: float, until: float) -> Chain:
         """Another layer in its place, if that would miss its window while this one is laid, until a minute."""
         until = min(until, chosen.closes_min)
         closing = [chain for chain in ready if chain.closes_min <= until]
@@ -437,20 +299,20 @@ class Planner:
                 return chain
         return chosen
 
-    def _on_from(self, chain: _Chain, now: float) -> float:
+    def _on_from(self, chain: Chain, now: float) -> float:
         """When the first of a pot that is weighed now is on the work."""
         return now + WEIGH_MIN + self._plain_mix(chain.works[chain.at], now).contact_min
 
-    def _group(self, chain: _Chain, now: float) -> tuple[Work, ...]:
+    def _group(self, chain: Chain, now: float) -> tuple[Work, ...]:
         """The works the next pots serve, the first of them less what is laid of it already."""
-        together = _wet_together(chain.works, chain.at)
+        together = wet_together(chain.works, chain.at)
         if chain.left_g is None:
             group = self._for_one_pot(chain.works, chain.at, now)
             return group if len(group) > len(together) else together
         part = chain.left_g / laid_of(together)
         return tuple(replace(work, laid_g=work.laid_g * part, spread_min=work.spread_min * part) for work in together)
 
-    def _needs_min(self, chain: _Chain, group: tuple[Work, ...], now: float) -> float:
+    def _needs_min(self, chain: Chain, group: tuple[Work, ...], now: float) -> float:
         """About how long the works take from now on, mixing and mending with them."""
         rate, laid = rate_of(group), laid_of(group)
         size = self._size_of(group, now)
@@ -466,17 +328,17 @@ class Planner:
             return mending + mixing + max(spreading, (count - 1) * mixing + spreading / count)
         return mending + mixing * count + spreading
 
-    def _edge_closed(self, chain: _Chain, now: float) -> bool:
+    def _edge_closed(self, chain: Chain, now: float) -> bool:
         """Whether a bay is begun on the edge of one that has closed."""
         return not chain.begun and chain.beside is not None and self._on_from(chain, now) > chain.beside.closes_min
 
-    def _edge_min(self, chain: _Chain, now: float) -> float:
+    def _edge_min(self, chain: Chain, now: float) -> float:
         """How long the edge of the bay before takes to be made good, min."""
         if not self._edge_closed(chain, now):
             return 0.0
         return PEEL_MIN_PER_M2 * known(chain.beside).edge_m2 / self.hands
 
-    def _mend_min(self, chain: _Chain) -> float:
+    def _mend_min(self, chain: Chain) -> float:
         per_m2 = {"": 0.0, "peel ply": PEEL_MIN_PER_M2}.get(chain.to_mend, SAND_MIN_PER_M2)
         return per_m2 * chain.area_m2 / self.hands
 
@@ -484,7 +346,7 @@ class Planner:
         """Whether some of the shop's day is gone."""
         return self.clock.closing(now) - now < self.clock.day_min - 1e-6
 
-    def _better_begun_tomorrow(self, chain: _Chain, now: float) -> bool:
+    def _better_begun_tomorrow(self, chain: Chain, now: float) -> bool:
         """Whether a copy is left whole for tomorrow, since what must follow in its window would not fit today."""
         if chain.begun or not self._began_today(now):
             return False
@@ -497,7 +359,7 @@ class Planner:
         whole += tacks * (clocks.after("tack_min", now) - now)
         return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
 
-    def _leave_for_tomorrow(self, chain: _Chain, now: float) -> None:
+    def _leave_for_tomorrow(self, chain: Chain, now: float) -> None:
         chain.ready_min = max(chain.ready_min, self.clock.next_day(now))
 
     def _tell_night(self, beneath: Layer, layer: Layer) -> None:
@@ -510,19 +372,19 @@ class Planner:
         }.get(layer.mended, "it is washed and sanded in the morning")
         self.found.stops.append((layer.lane, beneath.to_min, layer.from_min, words))
 
-    def _missed(self, chain: _Chain) -> None:
+    def _missed(self, chain: Chain) -> None:
         """The window is past: the layer is to be sanded first, or its peel ply pulled."""
         chain.to_mend = "peel ply" if self.peel_ply else self._sanded(chain)
         chain.ready_min = max(chain.ready_min, chain.sandable_min)
         if self.peel_ply and chain.layer is not None:
             self.found.layers[chain.layer] = replace(self.found.layers[chain.layer], peel_ply=True)
 
-    def _sanded(self, chain: _Chain) -> str:
+    def _sanded(self, chain: Chain) -> str:
         """What a surface that has closed takes: a catalysed resin does not blush, and there is nothing to wash off."""
         blushes = self._plain_mix(_on_top(chain), 0.0).hardener is not None
         return "wash, sand, wipe" if blushes else "sand, wipe with solvent"
 
-    def _lay(self, chain: _Chain, group: tuple[Work, ...], now: float) -> None:
+    def _lay(self, chain: Chain, group: tuple[Work, ...], now: float) -> None:
         rate, left = rate_of(group), laid_of(group)
         size = self._size_of(group, now)
         if size.largest_g is None:
@@ -536,7 +398,7 @@ class Planner:
             self.hands_free = now + mend_min
         edge_peeled = self._pull_edge(chain, now)
         begins = max(now, self.hands_free)
-        first, pots = self.number, list[PlannedPot]()
+        pots: list[PlannedPot] = []
         while left > 1e-9 and len(pots) <= MOST_POTS:
             pot = self._pot(chain, group, left, rate)
             if pot is None:
@@ -553,29 +415,9 @@ class Planner:
         beneath = None if chain.layer is None else self.found.layers[chain.layer]
         self._past(chain, len(group))
         chain.left_g, chain.to_mend = None, ""
-        top = _Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
+        top = Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
         self._set_windows(chain, top)
-        clocks = self.clocks(pots[-1].mix)
-        opens, closes = _windows(clocks, pots[0].touch_min, pots[-1].touch_min, chain.next_waits)
-        layer = Layer(
-            chain.lane.id,
-            group,
-            pots[0].on_from_min,
-            pots[-1].used_min,
-            first,
-            self.number - 1,
-            opens,
-            closes,
-            mended,
-            closes_last_min=clocks.after("window_closes_min", pots[-1].touch_min),
-            bay=chain.bay,
-            area_m2=chain.area_m2,
-            edge_peeled=edge_peeled,
-            tacky_min=clocks.after("tack_min", top.first_touch),
-            tacky_last_min=clocks.after("tack_min", top.last_touch),
-            sets_min=clocks.after("knife_trim_min", top.first_touch),
-            sets_last_min=clocks.after("knife_trim_min", top.last_touch),
-        )
+        layer = replace(self._layer(chain, group, pots), mended=mended, edge_peeled=edge_peeled)
         if beneath:
             self._tell_night(beneath, layer)
         elif chain.beside and chain.beside.layer is not None:
@@ -587,7 +429,30 @@ class Planner:
                 if chain in other.after:
                     self._release(other)
 
-    def _pull_edge(self, chain: _Chain, now: float) -> bool:
+    def _layer(self, chain: Chain, group: tuple[Work, ...], pots: Sequence[PlannedPot]) -> Layer:
+        """What these pots have laid, with the states it comes to."""
+        first, last = pots[0], pots[-1]
+        clocks = self.clocks(last.mix)
+        opens, closes = _windows(clocks, first.touch_min, last.touch_min, chain.next_waits)
+        return Layer(
+            chain.lane.id,
+            group,
+            first.on_from_min,
+            last.used_min,
+            first.number,
+            last.number,
+            opens,
+            closes,
+            closes_last_min=clocks.after("window_closes_min", last.touch_min),
+            bay=chain.bay,
+            area_m2=chain.area_m2,
+            tacky_min=clocks.after("tack_min", first.touch_min),
+            tacky_last_min=clocks.after("tack_min", last.touch_min),
+            sets_min=clocks.after("knife_trim_min", first.touch_min),
+            sets_last_min=clocks.after("knife_trim_min", last.touch_min),
+        )
+
+    def _pull_edge(self, chain: Chain, now: float) -> bool:
         """Pulls the peel ply off the edge of the bay before, where it has closed; whether there was any."""
         if not self._edge_closed(chain, now):
             return False
@@ -599,7 +464,7 @@ class Planner:
             self.found.layers[beside.layer] = replace(self.found.layers[beside.layer], peel_ply=True)
         return True
 
-    def _tell_night_at_edge(self, beside: _Chain, layer: Layer) -> None:
+    def _tell_night_at_edge(self, beside: Chain, layer: Layer) -> None:
         """A stop point at the edge of a bay, where a night lies between it and the next."""
         ended = self.found.layers[known(beside.layer)]
         if self.clock.local(ended.to_min).date() == self.clock.local(layer.from_min).date():
@@ -609,7 +474,7 @@ class Planner:
         )
         self.found.stops.append((layer.lane, ended.to_min, layer.from_min, f"bay {beside.bay} is whole: {words}"))
 
-    def _pot(self, chain: _Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
+    def _pot(self, chain: Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
         """The next pot for what is left, mixed so that it is ready when hands are."""
         mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
         weighed = mixer_free + WEIGH_MIN
@@ -645,26 +510,26 @@ class Planner:
         self.mixer_free, self.hands_free = pot.on_from_min, pot.used_min
         return pot
 
-    def _strip_g(self, chain: _Chain, group: tuple[Work, ...]) -> float | None:
+    def _strip_g(self, chain: Chain, group: tuple[Work, ...]) -> float | None:
         """What one strip of a ply lays, where a pot serves that ply alone and it is laid in strips."""
         work = chain.works[chain.at]
         return work.laid_g / work.strips if len(group) == 1 and work.strips > 1 else None
 
-    def _stick(self, chain: _Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
+    def _stick(self, chain: Chain, group: tuple[Work, ...], size: PotSize, room_c: float) -> None:
         """No pot fits these works in so warm a room."""
         self.found.stuck.append((chain.lane.owner, Stuck(group, size, rate_of(group)), self._mix_of(group, room_c)))
 
-    def _past(self, chain: _Chain, works: int) -> None:
+    def _past(self, chain: Chain, works: int) -> None:
         for work in chain.works[chain.at : chain.at + works]:
             chain.round += not work.with_next
         chain.at += works
 
-    def _set_windows(self, chain: _Chain, top: _Top) -> None:
+    def _set_windows(self, chain: Chain, top: Top) -> None:
         """What follows waits for the resin that lies on top now, and until it closes."""
         chain.top = top
         self._wait_on(chain, [(top, chain.next_waits)])
 
-    def _release(self, chain: _Chain) -> None:
+    def _release(self, chain: Chain) -> None:
         """What a chain lies on is laid: it waits for that, and until the first of it closes."""
         if chain.begun or not chain.after or any(not other.done for other in chain.after):
             return
@@ -673,7 +538,7 @@ class Planner:
         if tops:
             self._wait_on(chain, tops)
 
-    def _wait_on(self, chain: _Chain, tops: Sequence[tuple[_Top, Waits]]) -> None:
+    def _wait_on(self, chain: Chain, tops: Sequence[tuple[Top, Waits]]) -> None:
         chain.closes_min, chain.sandable_min, ready = inf, 0.0, [top.used_min for top, _ in tops]
         for top, waits in tops:
             clocks = self.clocks(top.mix)
