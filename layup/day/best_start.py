@@ -11,7 +11,8 @@ from zoneinfo import ZoneInfo
 from layup.chemistry.hardeners import fast_to_slow
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.planner import MOST_POTS
-from layup.day.run_sheet import chance_of, spoken
+from layup.day.run_sheet import chance_of
+from layup.day.said import spoken
 from layup.day.shop_clock import at_hour
 from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
