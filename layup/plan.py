@@ -3,16 +3,12 @@
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
-from functools import cache, partial
 
 from layup import kinds
 from layup.cautions.chapters import cautions_for
 from layup.cautions.rule import Facts, ResinFacts
-from layup.chemistry.blend import blended
-from layup.chemistry.catalyst import DoseVerdict, choose_dose
-from layup.chemistry.hardeners import HardenerVerdict, choose_hardener, with_blend
+from layup.chemistry.hardeners import choose_hardener
 from layup.chemistry.logged import with_logged
-from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.division import divided
 from layup.day.forecast import Room, room_of
@@ -26,21 +22,20 @@ from layup.errors import LayupError, OutOfRange
 from layup.headlines import with_headlines
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.heat.wet_limit import WetLimit
-from layup.job import Conditions, JobSpec, ResinInUse
+from layup.job import Conditions, JobSpec
 from layup.kind import Draft
-from layup.materials import Catalyst, Hardener, ResinSystem
 from layup.order import check_order
 from layup.outcome import DewResult, Plan, ResinResult, ResinUse
 from layup.pots.crew import team_of
-from layup.pots.mix import Mix, settle
+from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
 from layup.pots.verdict import LargestPot, chemistry_result
 from layup.pots.work import Owner
 from layup.preparing.before_pot import Divided
 from layup.preparing.cutting import piece_count
 from layup.preparing.preparation import checklist
+from layup.resin_in_hand import InHand, in_hand, is_named
 from layup.resin_use import cost_record, resin_use_of
-from layup.scales import Scales
 from layup.shop_facts import ShopFacts
 
 # Layers of all copies; past it no day is worked out for them.
@@ -59,22 +54,6 @@ def plan(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Plan:
     answer = _planned(job, shop, heat_of)
     answer = answer.model_copy(update={"prepare_count": len(checklist(job, answer, shop.scales))})
     return with_headlines(answer, job, shop.scales)
-
-
-@dataclass(frozen=True)
-class InHand:
-    """A resin in use as it is settled, at its `path` in the document. It has no mix where it cannot be mixed.
-
-    `mix_at` is its mix for a room, °C.
-    """
-
-    path: str
-    use: ResinInUse
-    resin: ResinSystem
-    hardener: HardenerVerdict | None
-    dose: DoseVerdict | None
-    mix: Mix | None
-    mix_at: Callable[[float], Mix] | None
 
 
 @dataclass(frozen=True)
@@ -136,18 +115,18 @@ def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settl
             draft.missing(f"resins.{at}.resin_id", message, "chemistry")
     clock = clock_of(job, shop)
     worked_c = room_of(job, shop, clock).worked_c(clock, _about_min(job, draft)) if products else conditions.room_c
-    in_hand = tuple(
-        _in_hand(job, shop, f"resins.{at}", use, products[use.id], conditions, worked_c, draft, heat_of)
+    resins = tuple(
+        in_hand(job, shop, f"resins.{at}", use, products[use.id], conditions, worked_c, draft, heat_of)
         for at, use in enumerate(job.resins)
         if use.id in products
     )
-    of = Settled(job, shop, conditions, draft, in_hand)
+    of = Settled(job, shop, conditions, draft, resins)
     for kind in kinds.KINDS:
         kind.lay(job, of.mixes, draft)
     count = sum(owner.copies * len(owner.works) for owner in draft.owners)
     if products and count > MOST_LAYERS:
         draft.missing("parts", f"{count:,} layers are more than one job can be planned with: split it", "stack")
-        return replace(of, in_hand=tuple(replace(each, mix=None, mix_at=None) for each in in_hand))
+        return replace(of, in_hand=tuple(replace(each, mix=None, mix_at=None) for each in resins))
     return of
 
 
@@ -180,39 +159,10 @@ def _staffed(job: JobSpec, draft: Draft) -> JobSpec:
     return job
 
 
-def _in_hand(
-    job: JobSpec,
-    shop: ShopFacts,
-    path: str,
-    use: ResinInUse,
-    resin: ResinSystem,
-    conditions: Conditions,
-    worked_c: float,
-    draft: Draft,
-    heat_of: HeatOf,
-) -> InHand:
-    """A resin in use with its verdict and its mix; what is wrong with it goes to the draft, at its fields."""
-    say = partial(_say, draft, path)
-    own = _own_dose(use, resin, resin.catalyst, say) if resin.catalyst else None
-    hardener, dose = _verdicts(job, use, resin, own, conditions, worked_c, shop.scales, heat_of, say)
-    mix = _settled(job, shop, use, resin, hardener, dose, conditions, heat_of, say)
-    by_hour = hardener and job.practice.over_day == "by the hour" and not _named(use)
-    mix_at = _mix_at(mix, own, resin if by_hour else None) if mix else None
-    return InHand(path, use, resin, hardener, dose, mix, mix_at)
-
-
-# Takes a field of a resin in use, or of the job where it has a dot, and what is the matter there.
-Say = Callable[[str, str], None]
-
-
-def _say(draft: Draft, path: str, field: str, message: str) -> None:
-    draft.missing(field if "." in field else f"{path}.{field}", message, "chemistry")
-
-
 def settled_for(of: Settled, start: datetime) -> Settled:
     """A settled job begun at another time: settled anew where the hours it is then worked in ask for another hardener."""
     job = of.job
-    chosen = [(each, each.mix) for each in of.in_hand if each.mix and each.hardener and not _named(each.use)]
+    chosen = [(each, each.mix) for each in of.in_hand if each.mix and each.hardener and not is_named(each.use)]
     if not chosen:
         return of
     clock = clock_of(job, of.shop, start)
@@ -221,11 +171,6 @@ def settled_for(of: Settled, start: datetime) -> Settled:
         return of
     begun = job.model_copy(update={"pots": job.pots.model_copy(update={"start": start})})
     return settled(begun, of.shop, chosen[0][1].heat_of)
-
-
-def _named(use: ResinInUse) -> bool:
-    """Whether the builder chose the hardener himself."""
-    return bool(use.hardener_id or use.blend_id)
 
 
 def _still_chosen(each: InHand, mix: Mix, worked_c: float, job: JobSpec) -> bool:
@@ -238,34 +183,6 @@ def _about_min(job: JobSpec, draft: Draft) -> float:
     """About how long the work takes, min: its spreading with the mixing between, and what is not weighed yet (memory)."""
     spread = sum(owner.copies * work.spread_min for owner in draft.owners for work in owner.works)
     return _MIXING_WITH_IT * spread + sum(kind.about_min(job) for kind in kinds.KINDS) / team_of(job.pots).hands
-
-
-def _mix_at(mix: Mix, own: float | None, by_hour: ResinSystem | None) -> Callable[[float], Mix]:
-    """The mix for a room: the same hardener, or the one of `by_hour` for that room; or a dose solved anew where the builder
-    has not set his `own`."""
-
-    @cache
-    def mixed(room_c: float) -> Mix:
-        """One mix for each room, so that what it has worked out is kept from one start to the next."""
-        if room_c == mix.room_c and not by_hour:
-            return mix
-        if mix.dose is None:
-            chosen = (
-                by_hour
-                and choose_hardener(
-                    by_hour.hardeners,
-                    room_c,
-                    mix.job.practice.hardener_school,
-                    mix.use.deadline_h,
-                    scales=mix.shop.scales,
-                    heat_of=mix.heat_of,
-                ).chosen
-            )
-            return replace(mix, room_c=room_c, set_by=chosen.hardener if chosen else mix.set_by)
-        dose = choose_dose(mix.dose.catalyst, room_c, mix.use.wanted_gel_min, own, mix.shop.scales)
-        return replace(mix, room_c=room_c, set_by=dose)
-
-    return mixed
 
 
 def laid_out(
@@ -281,13 +198,13 @@ def laid_out(
     `lane_ids`, divided as `divisions` tells; else its division is chosen here."""
     clock = clock_of(of.job, of.shop, start)
     room = room_of(of.job, of.shop, clock)
-    in_hand = {each.use.id: each.mix_at for each in of.in_hand if each.mix_at}
+    mixed_at = {each.use.id: each.mix_at for each in of.in_hand if each.mix_at}
 
     def mix_at(use_id: str, room_c: float) -> Mix:
-        return in_hand[use_id](room_c)
+        return mixed_at[use_id](room_c)
 
     def limits(owner_id: str, room_c: float) -> tuple[WetLimit, ...]:
-        mixes = {use_id: mix_at(use_id, room_c) for use_id in in_hand}
+        mixes = {use_id: mix_at(use_id, room_c) for use_id in mixed_at}
         found = (kind.wet_limits(owner_id, mixes, room_c, of.draft) for kind in kinds.KINDS)
         return next(filter(None, found), ())
 
@@ -449,102 +366,3 @@ def dew_of(conditions: Conditions) -> DewResult | None:
     point = dew_point_c(conditions.room_c, conditions.humidity_pct)
     margin = conditions.surface_or_room_c - point
     return DewResult(point_c=point, margin_c=margin, frost=point < 0, safe=margin >= LEAST_MARGIN_C)
-
-
-def _verdicts(
-    job: JobSpec,
-    use: ResinInUse,
-    resin: ResinSystem,
-    own: float | None,
-    conditions: Conditions,
-    worked_c: float,
-    scales: Scales,
-    heat_of: HeatOf,
-    say: Say,
-) -> tuple[HardenerVerdict | None, DoseVerdict | None]:
-    if resin.one_part:
-        return None, None
-    if resin.catalyst:
-        return None, choose_dose(resin.catalyst, conditions.room_c, use.wanted_gel_min, own, scales)
-    school, deadline = job.practice.hardener_school, use.deadline_h
-    try:
-        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, use.hardener_id, scales, heat_of)
-    except LayupError as error:
-        say(error.path, error.message)
-        verdict = choose_hardener(resin.hardeners, worked_c, school, deadline, scales=scales, heat_of=heat_of)
-    if verdict.chosen is None:
-        say("conditions.room_c", verdict.sentence)
-        return verdict, None
-    return _with_blend(use, resin, verdict, verdict.chosen.hardener, conditions.room_c, heat_of, say), None
-
-
-def _own_dose(use: ResinInUse, resin: ResinSystem, catalyst: Catalyst, say: Say) -> float | None:
-    """The builder's own dose, %: as the tin prints it, or as he typed it."""
-    if not use.dose_words:
-        return use.catalyst_pct
-    try:
-        return parse_dose(use.dose_words, resin.density_g_per_cm3, catalyst.density_g_per_cm3)
-    except LayupError as error:
-        say("dose_words", error.message)
-        return use.catalyst_pct
-
-
-def _with_blend(
-    use: ResinInUse,
-    resin: ResinSystem,
-    verdict: HardenerVerdict,
-    first: Hardener,
-    room_c: float,
-    heat_of: HeatOf,
-    say: Say,
-) -> HardenerVerdict:
-    if use.blend_id is None:
-        return verdict
-    second = next((hardener for hardener in resin.hardeners if hardener.id == use.blend_id), None)
-    try:
-        if second is None:
-            raise OutOfRange("the hardener to blend in is not of this family: choose one of its own", "blend_id")
-        blend = blended(first, second, use.blend_share, heat_of)
-    except LayupError as error:
-        say(error.path, error.message)
-        return verdict
-    return with_blend(verdict, blend, use.blend_share, first.id, second.id, room_c, heat_of)
-
-
-def _settled(
-    job: JobSpec,
-    shop: ShopFacts,
-    use: ResinInUse,
-    resin: ResinSystem,
-    hardener: HardenerVerdict | None,
-    dose: DoseVerdict | None,
-    conditions: Conditions,
-    heat_of: HeatOf,
-    say: Say,
-) -> Mix | None:
-    _check_tin_ratio(use, resin, say)
-    if conditions.room_c > resin.maximum_c:
-        room, most = shop.scales.temperature(conditions.room_c), shop.scales.temperature(resin.maximum_c)
-        say("conditions.room_c", f"{room} is over the {most} of {resin.name}: cool the room")
-        return None
-    set_by = resin.one_part or dose or (hardener.chosen.hardener if hardener and hardener.chosen else None)
-    if set_by is None:
-        return None
-    try:
-        return settle(job, use, shop, resin, set_by, conditions.room_c, heat_of)
-    except LayupError as error:
-        say(error.path, error.message)
-        return None
-
-
-def _check_tin_ratio(use: ResinInUse, resin: ResinSystem, say: Say) -> None:
-    if not use.tin_ratio or not resin.two_part:
-        return
-    try:
-        parse_ratio(use.tin_ratio)
-    except LayupError as error:
-        say("tin_ratio", error.message)
-        return
-    if use.tin_ratio_basis not in resin.bases:
-        allowed = " or ".join(resin.bases)
-        say("tin_ratio", f"{resin.name} is measured by {allowed} only: type its ratio by {allowed}")

@@ -26,6 +26,8 @@ def lane_said(lane: Lane, job: JobSpec) -> str:
 def spoken(clock: ShopClock, minute: float) -> str:
     """A moment as it is said: the time, and the day where it is another than the start's.
 
+    >>> from datetime import UTC, datetime
+    >>> from zoneinfo import ZoneInfo
     >>> clock = ShopClock(datetime(2026, 5, 1, 8, 30, tzinfo=UTC), ZoneInfo("UTC"), 8, 18)
     >>> spoken(clock, 195), spoken(clock, 1440)
     ('11:45', 'Sat 2 May 08:30')
