@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from layup.chemistry.hardeners import fast_to_slow
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.planner import MOST_POTS
+from layup.day.problems import past_closing_h
 from layup.day.run_sheet import chance_of
 from layup.day.said import spoken
 from layup.day.shop_clock import at_hour
@@ -19,6 +20,7 @@ from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import MOST_PEOPLE, JobSpec, Person, PotWishes, ResinInUse, Task
 from layup.materials import Hardener, ResinSystem
 from layup.plan import Day, Settled, laid_out, settled, settled_for
+from layup.pots.crew import team_of
 from layup.pots.mix import Mix, cup_wishes, larger_vessel
 from layup.record import Record
 from layup.shop_facts import ShopFacts
@@ -253,13 +255,20 @@ def levers(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> tuple[
                 pot_count=after.pots if after else None,
                 laid_by_min=_laid_by_min(after, day, other_day) if after and other_day else None,
                 chance_any=after.chance if after else None,
-                words=_told(before, after, day, other_day),
+                words=_told(before, after, day, other_day) + _price(other, other_day),
                 pots=wishes,
                 hardener_id=hardener_id,
                 use_id=use.id if hardener_id else "",
             )
         )
     return tuple(found)
+
+
+def _price(of: Settled, day: Day | None) -> str:
+    """What overtime costs in hours of work, where there is any."""
+    late_h = sum(past_closing_h(day.schedule, of.shop, day.clock).values()) if day and of.job.pots.overtime_h else 0.0
+    hours = late_h * len(team_of(of.job.pots).people)
+    return f", for {of.shop.scales.written(hours, '.1f')} h past closing" if hours >= 0.05 else ""
 
 
 def _in_question(of: Settled, day: Day) -> Mix:

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import chain
 from math import inf
 
 from layup.day.planner import MOST_POTS, Planner
@@ -51,19 +50,19 @@ def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> 
 
 
 def _best(owner: Owner, planner: MakePlanner, clock: ShopClock, from_min: float) -> Division:
-    best, least, kept, tried_on = Division(), _Cost(MOST_POTS, inf, False), False, 0
-    for division in chain(_candidates(owner), _with_coats(owner)):
-        if division.coats_too and kept:
-            break
-        schedule = planner([owner], {owner.id: division}, from_min).run()
-        cost = _cost(schedule, clock, max(0, division.bays - 1) * owner.copies)
-        kept = kept or cost.kept
-        if (cost.cannot, cost.minutes) < (least.cannot, least.minutes):
-            best, least, tried_on = division, cost, 0
-        elif kept:
-            tried_on += 1
-        if tried_on == _TRIED_ON:
-            break
+    best, least = Division(), _Cost(MOST_POTS, inf, False)
+    for ways in (_candidates(owner), _with_coats(owner)):
+        kept, tried_on = False, 0
+        for division in ways:
+            schedule = planner([owner], {owner.id: division}, from_min).run()
+            cost = _cost(schedule, clock, max(0, division.bays - 1) * owner.copies)
+            kept = kept or cost.kept
+            if (cost.cannot, cost.minutes) < (least.cannot, least.minutes):
+                best, least, tried_on = division, cost, 0
+            elif kept:
+                tried_on += 1
+            if tried_on == _TRIED_ON:
+                break
     return best
 
 

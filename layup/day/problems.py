@@ -1,7 +1,7 @@
 """What of a day cannot be kept, or was not known: each as a sentence with the way out."""
 
 from collections.abc import Iterator, Sequence
-from datetime import date
+from datetime import date, timedelta
 
 from layup.day.dew import LEAST_MARGIN_C, dew_point_c
 from layup.day.forecast import gap_words
@@ -51,7 +51,7 @@ def problems_of(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopCl
     for lane, works, needs in schedule.too_long:
         said.append(
             f"{works[0].label.capitalize()} of {names[lane.id]} takes {shop.scales.written(needs / 60, '.1f')} h, longer than the shop is open: "
-            "another pair of hands, or cut the part in two."
+            "another pair of hands, or lay it in bays."
         )
     said += [
         _missed(beneath, layer, lanes[layer.lane], clock, job, shop)
@@ -126,20 +126,24 @@ def _late(late: Late, job: JobSpec, shop: ShopFacts) -> str:
     )
 
 
-def _after_hours(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopClock) -> Iterator[str]:
-    """The evenings on which work goes on past the shop's own closing: until when, and what that comes to in hours."""
+def past_closing_h(schedule: Schedule, shop: ShopFacts, clock: ShopClock) -> dict[date, float]:
+    """How long work goes on past the shop's own closing, h, on each day that it does."""
     late: dict[date, float] = {}
     for layer in schedule.layers:
-        at = clock.local(layer.to_min)
-        day = clock.local(layer.from_min).date()
+        day, ends = clock.local(layer.from_min).date(), clock.local(layer.to_min)
         closes = at_hour(day, shop.closes_h, clock.zone)
-        if at > closes:
-            late[day] = max(late.get(day, 0.0), (at - closes).total_seconds() / 60)
-    for day, over in late.items():
-        until = clock.minutes(at_hour(day, shop.closes_h, clock.zone)) + over
-        people = len(team_of(job.pots).people)
-        price = f", {counted(people, 'person', 'people')}: {shop.scales.written(over * people / 60, '.1f')} h of work"
-        yield f"Work goes on past closing, until {spoken(clock, until)}{price}."
+        if ends > closes:
+            late[day] = max(late.get(day, 0.0), (ends - closes) / timedelta(hours=1))
+    return late
+
+
+def _after_hours(schedule: Schedule, job: JobSpec, shop: ShopFacts, clock: ShopClock) -> Iterator[str]:
+    """The evenings on which work goes on past closing: until when, and what that comes to in hours of work."""
+    people = len(team_of(job.pots).people)
+    for day, over_h in past_closing_h(schedule, shop, clock).items():
+        until = clock.minutes(at_hour(day, shop.closes_h, clock.zone)) + 60 * over_h
+        price = f"{counted(people, 'person', 'people')}: {shop.scales.written(over_h * people, '.1f')} h of work"
+        yield f"Work goes on past closing, until {spoken(clock, until)}, {price}."
 
 
 def _too_dry(schedule: Schedule, job: JobSpec, shop: ShopFacts) -> Iterator[str]:

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Polygon, box
 
+from layup.day.best_start import levers
 from layup.day.day_list import entries_of
 from layup.day.planner import PEEL_MIN_PER_M2
 from layup.day.rest import rest_of
@@ -159,8 +160,8 @@ class InTheirOrder(TestCase):
                 over = next(layer for layer in schedule.layers if layer.bay == primer.bay and layer is not primer)
                 self.assertGreaterEqual(over.from_min, primer.opens_min - 1e-6)
                 self.assertLessEqual(over.from_min, primer.closes_min)
-        whole = primed_hull(400)
-        self.assertEqual((whole.lanes[0].coats_too, whole.layers[0].bay), (False, 0))
+        # Time enough for all of it: then the wait for its tack is what is used best.
+        self.assertTrue(all(layer.mended == "" for layer in primed_hull(400).layers))
 
     def test_copies_in_bays_come_one_after_the_other(self):
         schedule = schedule_of(hull("biax-600", "biax-600", bays={"bay_count": 2}, count=2, length_m=5), at(20))
@@ -312,6 +313,22 @@ class NoSmallStepMakesALargeJump(TestCase):
         counted = [pots(name) for name in ("fast", "medium", "slow")]
         self.assertEqual(counted, sorted(counted, reverse=True))
 
+    def test_a_wider_window_never_ends_later(self):
+        """Of windows that can be kept at all: where none can, what is missed is said."""
+
+        def primed_for(cover_by_min: float) -> float:
+            job = primed().model_dump(mode="json")
+            job["parts"][0]["shape"] = {"kind": "rectangle", "width_m": 2.4, "length_m": 8}
+            for resin in job["materials"]["resins"]:
+                if resin["one_part"]:
+                    resin["one_part"] |= {"tack_min": 20, "cover_by_min": cover_by_min}
+            whole = JobSpec.model_validate(job)
+            self.assertEqual([*late_layers(schedule_of(whole, at(20)))], [])
+            return laid_h(whole, at(20))
+
+        ends = [primed_for(cover_by_min) for cover_by_min in (160, 240, 320, 480, 640, 960)]
+        self.assertEqual(ends, sorted(ends, reverse=True))
+
 
 class WhatAForemanWouldSay(TestCase):
     """Eight jobs of the trade, common practice, no source: what a foreman says of each, beside what is planned."""
@@ -426,5 +443,7 @@ class TheDayOfBays(TestCase):
         late = wishing(job, hands=2, overtime_h=4)
         facts = at(19, today=DAY)
         self.assertLess(laid_h(late, facts), laid_h(wishing(job, hands=2), facts))
+        lever = next(each for each in levers(wishing(job, hands=2), facts) if each.name == "Closing")
+        self.assertRegex(lever.words, r"laid by .*, for \d+\.\d h past closing$")
         (said,) = [words for words in plan(late, facts).run_sheet.problems if "past closing" in words]
         self.assertRegex(said, r"^Work goes on past closing, until \d\d:\d\d, 2 people: \d+\.\d h of work\.$")
