@@ -182,10 +182,12 @@ class TheDay(TestCase):
         )
 
     def test_pots_shrink_as_the_room_warms(self):
-        answer = plan(wishing(skiff(), start=datetime(2026, 5, 4, 8, tzinfo=LONDON)), shed(13, 27))
+        held = {"resin_id": "epoxy-2-1", "hardener_id": "epoxy-2-1-medium"}
+        warming = panel("epoxy-2-1", *["cloth-300"] * 8, width_m=2, length_m=4, in_use=held)
+        answer = plan(wishing(warming, start=datetime(2026, 5, 4, 8, tzinfo=LONDON)), shed(13, 27))
         sizes = {}
         for kind in answer.pots:
-            if kind.limited_by == "pot life" and "300" in kind.labels[0]:
+            if kind.limited_by == "pot life":
                 sizes.setdefault(kind.room_c, []).append(kind.working_share * kind.life_min)
         rooms = sorted(sizes)
         self.assertGreater(rooms[-1], rooms[0])
@@ -489,7 +491,7 @@ class Risk(TestCase):
 
     def test_a_share_set_by_hand_tells_the_risk_it_is(self):
         bold = plan(wishing(skiff(), share=0.85), shed(20, 24)).run_sheet
-        self.assertGreater(bold.chance_any, 4 * plan(skiff(), shed(20, 24)).run_sheet.chance_any)
+        self.assertGreater(bold.chance_any, 3 * plan(skiff(), shed(20, 24)).run_sheet.chance_any)
 
     def test_twenty_gels_make_the_pots_larger(self):
         facts, job = shed(20, 24), stacked(("cloth-300",), 2, 3, False)

@@ -30,7 +30,7 @@ class Pairs(TwoShops):
         made = start_job(self.shop, job, self.person).job
         for hands, mixer in ((8, "one of the hands"), (7, "a person more")):
             document = made.latest().document
-            document["pots"] |= {"hands": hands, "mixer": mixer}
+            document["pots"] |= {"hands": hands, "mixer": mixer, "overtime_h": 1}
             status, answer = self.send("post", f"/api/jobs/{made.pk}/levers", {"document": document})
             self.assertEqual((status, len(answer)), (200, 2), answer)
 
