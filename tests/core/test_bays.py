@@ -1,5 +1,6 @@
 """Bays: what of a part lies in each, in which order they are laid, and what no small step may do to a plan."""
 
+from datetime import timedelta
 from itertools import pairwise
 from unittest import TestCase
 
@@ -190,6 +191,18 @@ class InTheirOrder(TestCase):
         (left,) = rest.run_sheet.lanes
         self.assertEqual([bay.ends for bay in left.bays], [bay.ends for bay in lane.bays])
         self.assertEqual({pot.bay for pot in rest.run_sheet.pots}, {bay.number for bay in lane.bays} - {1})
+
+    def test_a_window_counts_from_when_a_pot_was_poured(self):
+        """exact: poured just within its window, what lies there takes the next ply; just past it, it is sanded first."""
+        job, facts = on(panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=2), bays={"bay_count": 1}), shed(19, 20)
+        issued = plan(job, facts)
+        now = issued.run_sheet.start_at + timedelta(hours=4)
+        closes_min = issued.resins[0].chemistry.clocks.window_closes_min
+        first = {pot.number for pot in issued.run_sheet.pots if "y0" in pot.item_ids}
+        for share, mended in ((0.85, ""), (1.06, "wash, sand, wipe")):
+            poured = dict.fromkeys(first, now - timedelta(minutes=share * closes_min))
+            layer = rest_of(job, facts, issued, poured, (), now).run_sheet.layers[0]
+            self.assertEqual((layer.item_ids, layer.mended), (("y1",), mended))
 
 
 class CutAndTold(TestCase):
