@@ -114,6 +114,7 @@ class StoryOut(Schema):
     pot: int
     labels: list[str]
     owner_name: str
+    bay: str = ""
     mass_g: float
     predicted_life_min: float
     use_by_min: float
@@ -158,6 +159,7 @@ def _story_out(story: PotStory) -> StoryOut:
         pot=story.number,
         labels=list(story.planned.labels),
         owner_name=story.planned.owner_name,
+        bay=story.planned.bay,
         mass_g=story.planned.mass_g,
         predicted_life_min=story.planned.life_min,
         use_by_min=story.planned.use_by_min,

@@ -6572,6 +6572,11 @@ export interface components {
          * @description One pot of the log. Minutes count from the pour. `unfit` says why it must not be used, where it must not.
          */
         StoryOut: {
+            /**
+             * Bay
+             * @default
+             */
+            bay: string;
             /** Dumped */
             dumped: boolean;
             /** Events */

@@ -131,6 +131,7 @@ function StoryRow({ story }: { story: Story }) {
       <td className="fig py-2 pr-3 text-[1.375rem] leading-none">{story.pot}</td>
       <td className="py-2 pr-3">
         {story.owner_name}
+        {story.bay && `, ${story.bay}`}
         <span className="lab block">
           {units.text("mass", story.mass_g)} · {story.labels.join(", ")}
         </span>

@@ -48,7 +48,9 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
             min={1}
             max={60}
             placeholder={planned.length ? `${planned.length}, ${byHand ? "as dragged" : "as planned"}` : "as planned"}
-            onCommit={(bay_count) => change((old) => ({ ...old, bay_count, width_m: null, seams_m: [] }))}
+            onCommit={(bay_count) =>
+              change((old) => ({ ...withQuantity(old, "width_m", null, ""), bay_count, seams_m: [] }))
+            }
           />
           <QuantityField
             label="Or each so wide"
