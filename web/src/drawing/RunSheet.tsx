@@ -9,7 +9,6 @@ import { useWidth } from "./useWidth";
 
 const MINUTE = 60_000;
 const [TOP, HANDS, POT, ROOM] = [46, 44, 44, 74];
-const PERSON = 30;
 const MOST_ROWS = 5;
 const TICKS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 360, 720, 1440];
 /** A start is dragged by so many minutes at a time. */
@@ -68,19 +67,24 @@ function Person({
   px: (minute: number) => number;
   said: (minute: number) => string;
 }) {
+  const y = narrow ? top + 16 : top;
   return (
     <g>
-      {!narrow && (
-        <text x={0} y={top + 16} fontSize="14" fontWeight="600" fill="var(--color-ink)">
-          {cut(called, left)}
-        </text>
-      )}
+      <text
+        x={narrow ? left : 0}
+        y={narrow ? top + 11 : top + 16}
+        fontSize={narrow ? 13 : 14}
+        fontWeight={narrow ? 400 : 600}
+        fill="var(--color-ink)"
+      >
+        {narrow ? called : cut(called, left)}
+      </text>
       {tasks.map((task) => (
         <g key={`${task.task}${task.from_min}`}>
           <title>{`${called} ${task.words}, ${said(task.from_min)} to ${said(task.to_min)}`}</title>
           <rect
             x={px(task.from_min)}
-            y={task.task === "mixes" ? top + 2 : top}
+            y={task.task === "mixes" ? y + 2 : y}
             width={Math.max(1, px(task.to_min) - px(task.from_min))}
             height={task.task === "mixes" ? 18 : 22}
             fill={task.task === "mixes" ? "var(--color-fresh)" : "var(--color-sheet)"}
@@ -88,7 +92,7 @@ function Person({
             strokeWidth={task.task === "mixes" ? 0.6 : 1}
           />
           {task.task === "spreads" && (
-            <text x={px(task.from_min) + 5} y={top + 16} fontSize="13" fill="var(--color-ink)">
+            <text x={px(task.from_min) + 5} y={y + 16} fontSize="13" fill="var(--color-ink)">
               {whole([task.words, task.words.split(": ")[0] ?? ""], px(task.to_min) - px(task.from_min))}
             </text>
           )}
@@ -144,6 +148,8 @@ export function RunSheet({
     (minute) => at(minute) <= until,
   );
   const people = [...new Map((sheet.tasks ?? []).map((task) => [task.who, task.name])).entries()];
+  // On a phone a person's name stands over his row too.
+  const PERSON = narrow ? 44 : 30;
   const potsTop = TOP + Math.max(HANDS, people.length * PERSON + 14);
   const lanesTop = potsTop + Math.max(1, rows.length) * POT + 14;
   const roomTop = lanesTop + lanes.length * LANE + 6;
