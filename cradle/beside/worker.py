@@ -145,24 +145,33 @@ def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
 
 def _within_budget(number: int, of: Callable[..., Answer], args: tuple, budget_s: float) -> Answer:
     """In a worker: what a function comes to, unless its time is over or it is to be left."""
-    until = time.monotonic() + budget_s
+    until, at_work = time.monotonic() + budget_s, True
 
     def over() -> bool:
         return time.monotonic() >= until or _ending.value == number
 
     def ended(*_: object) -> None:
-        if over():
+        if at_work and over():
             raise Ended
 
-    signal.signal(signal.SIGALRM, ended)
-    # Again and again: what is compiled may swallow it, or make another error of it.
-    signal.setitimer(signal.ITIMER_REAL, budget_s, _WAITING_LOOKED_AT_S)
-    try:
-        return of(*args)
-    except Exception:
-        if over():
-            raise Ended from None
-        raise
-    finally:
+    def put_down() -> None:
+        nonlocal at_work
+        at_work = False
         signal.setitimer(signal.ITIMER_REAL, 0)
         signal.signal(signal.SIGALRM, signal.SIG_IGN)
+
+    try:
+        try:
+            signal.signal(signal.SIGALRM, ended)
+            # Again and again: what is compiled may swallow it, or make another error of it.
+            signal.setitimer(signal.ITIMER_REAL, budget_s, _WAITING_LOOKED_AT_S)
+            return of(*args)
+        except Exception:
+            if over():
+                raise Ended from None
+            raise
+        finally:
+            put_down()
+    finally:
+        # The alarm may have gone off just as the work was put down; a worker that waits must not be ended by it.
+        put_down()
