@@ -5,19 +5,25 @@ import json
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from layup import kinds
 from layup.errors import LayupError
+from layup.job import MOST_BAYS, MOST_PEOPLE, Task
 from layup.job_file import Refused, fresh, may_stand_empty, read_job, schema
 from layup.plan import plan
+from layup.pots.crew import ONE_MIXES_FROM
 from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
+from layup.usual import LEAST_BAY_M
 
 
 def asked() -> dict[str, Any]:
     """What a page must know to ask for each kind of work."""
-    return {kind.key: told for kind in kinds.KINDS if (told := kind.asked())}
+    told = {kind.key: asked for kind in kinds.KINDS if (asked := kind.asked())}
+    bays = {"most": MOST_BAYS, "least_m": LEAST_BAY_M}
+    crew = {"most": MOST_PEOPLE, "one_mixes_from": ONE_MIXES_FROM, "tasks": list(get_args(Task))}
+    return told | {"bays": bays, "crew": crew}
 
 
 _TOLD: dict[str, Callable[[], Any]] = {

@@ -5,5 +5,7 @@ SCARF_SLOPE, SCARF_SLOPE_WORKED_HARD = 8.0, 12.0
 LENGTHS_OVERLAP = 1 / 3
 # How much further each ply steps back from a bay's seam, mm.
 STAGGER_MM = 50.0
+# No bay is narrower: a roller finds no room in it (memory), m.
+LEAST_BAY_M = 0.15
 # What tabbing is mostly cut of, by its short name.
 TABBING_KIND = "biax"

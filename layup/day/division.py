@@ -1,4 +1,4 @@
-"""How what is laid is divided into bays: as whole as every window allows, with the fewest pots and seams."""
+"""How what is laid is divided into bays: so that it is done soonest, with what missed windows and seams cost in it."""
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass

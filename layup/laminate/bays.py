@@ -13,8 +13,8 @@ from layup.laminate.measures import Measured, Point
 from layup.materials import Fabric
 from layup.pots.work import Bay, Bays, Work, counts_of_bays
 from layup.shapes import FrustumSkin
+from layup.usual import LEAST_BAY_M
 
-LEAST_BAY_M = 0.15  # memory
 # A shape whose place along the part is not known, or that is one thing: it is never divided.
 _WHOLE = ("patch", "area")
 
@@ -23,13 +23,13 @@ _WHOLE = ("patch", "area")
 class Run:
     """How a part is walked along: the length of it, m, and its flat pieces, turned so that the walk goes along x.
 
-    A cone is walked round its larger edge: there `turn` is its unrolled sector's, rad, and seams lie along its radii.
+    A cone is walked round its larger edge: then it goes `around`, and seams lie along the radii of its unrolled sector.
     """
 
     length_m: float
     pieces: tuple[tuple[Point, ...], ...]
     turned: bool = False
-    turn: float = 0.0
+    around: bool = False
 
     def share(self, from_m: float, to_m: float) -> float:
         """What of the part's area lies between two places of the walk.
@@ -38,7 +38,7 @@ class Run:
         >>> box.share(0, 1), box.share(3, 5)
         (0.25, 0.25)
         """
-        if self.turn:
+        if self.around:
             return (min(to_m, self.length_m) - max(from_m, 0.0)) / self.length_m
         whole = sum(area_left_of(piece, self.length_m) for piece in self.pieces)
         part = sum(area_left_of(piece, to_m) - area_left_of(piece, from_m) for piece in self.pieces)
@@ -46,7 +46,7 @@ class Run:
 
     def seams(self, at_m: float) -> tuple[tuple[Point, Point], ...]:
         """Where a seam lies on each of the flat pieces, from end to end, as the part is drawn."""
-        if self.turn:
+        if self.around:
             return (_radius_at(self.pieces[0], at_m / self.length_m),)
         found = (chord(piece, at_m) for piece in self.pieces)
         lines = (((at_m, low), (at_m, high)) for low, high in filter(None, found))
@@ -54,7 +54,7 @@ class Run:
 
     def widest_m(self, from_m: float, to_m: float) -> float:
         """How wide a square piece must be that covers the part between two places of the walk."""
-        if self.turn:
+        if self.around:
             return _sector_tall(self.pieces[0], from_m / self.length_m, to_m / self.length_m)
         places = [from_m, to_m, *(x for piece in self.pieces for x, _ in piece if from_m < x < to_m)]
         chords = (chord(piece, at) for piece in self.pieces for at in places)
@@ -76,7 +76,7 @@ def run_of(part: Part, measured: Measured) -> Run | None:
         return None
     if isinstance(part.shape, FrustumSkin) and len(measured.pieces[0]) > 4:
         large = max(part.shape.diameter_a_m or 0.0, part.shape.diameter_b_m or 0.0)
-        return Run(pi * large, measured.pieces, turn=1.0)
+        return Run(pi * large, measured.pieces, around=True)
     points = [point for piece in measured.pieces for point in piece]
     long, tall = max(x for x, _ in points), max(y for _, y in points)
     if part.shape.kind in ("strip", "girths") or long >= tall:
@@ -236,11 +236,11 @@ def bays_of(
                 f"a bay of {{={narrow:.3f} m}} is narrower than a roller: fewer bays of {{={LEAST_BAY_M:g} m}} or more",
                 field,
             )
+    if wished:
+        return Bays(wished=len(wished), divide=partial(_divided, {len(wished): wished}, run, steps))
     drops = drops_m(part, run, fabrics, job.cutting.sheet_overlap_mm)
     counts = [count for count in counts_of_bays(len(drops)) if count <= MOST_BAYS]
     wide = [count for count in counts if _narrowest(ends_of(drops, count)) > back]
-    if wished:
-        return Bays(wished=len(wished), divide=partial(_divided, {len(wished): wished}, run, steps))
     ends = {count: ends_of(drops, count) for count in wide}
     return Bays(tuple(wide), divide=partial(_divided, ends, run, steps))
 

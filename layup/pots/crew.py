@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from itertools import combinations
+from typing import get_args
 
 from layup.job import Person, PotWishes, Task
 
@@ -53,13 +54,8 @@ def team_of(wishes: PotWishes) -> Team:
         apart = [spared] if spared and pace_of([each for each in people if each is not spared]) > 0 else []
     hands = pace_of([person for person in people if person not in apart])
     done = {task for person in people for task in person.tasks}
-    every: tuple[Task, ...] = ("mixes", "wets", "lays", "rolls")
-    told = tuple(replace_tasks(person, ("mixes",)) if person in apart else person for person in people)
-    return Team(told, hands, bool(apart), tuple(task for task in every if task not in done))
-
-
-def replace_tasks(person: Person, tasks: tuple[Task, ...]) -> Person:
-    return person.model_copy(update={"tasks": tasks})
+    told = tuple(person.model_copy(update={"tasks": ("mixes",)}) if person in apart else person for person in people)
+    return Team(told, hands, bool(apart), tuple(task for task in get_args(Task) if task not in done))
 
 
 def pace_of(people: list[Person]) -> float:

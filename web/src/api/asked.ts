@@ -42,6 +42,12 @@ export const usual = told.joints.usual;
 /** The least and the most that a number of a joint may be. */
 export const limits = told.joints.limits as unknown as Record<Limited, [number, number]>;
 
+/** How many bays a part may have, and how narrow one may be. */
+export const bayLimits = told.bays;
+
+/** How many people a crew may have, what they may do, and from how many on one mixes for the rest. */
+export const crewLimits = told.crew;
+
 type ShapeKind = Part["shape"]["kind"];
 
 interface AskedShape {

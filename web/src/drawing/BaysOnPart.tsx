@@ -1,12 +1,11 @@
 import { useState } from "react";
+import { bayLimits } from "../api/asked";
 import type { SheetBay } from "../api/client";
 import { useShop } from "../shop";
 import { Drag } from "./Drag";
 
 /** A seam moves by so much of a metre at a step of the keys. */
 const STEP_M = 0.05;
-/** No nearer to the next seam than this. */
-const LEAST_M = 0.15;
 
 /** The bays of a part in laying order, on its drawing: each seam to be dragged along the part. */
 export function BaysOnPart({
@@ -27,8 +26,8 @@ export function BaysOnPart({
   const ends = bays.map((bay, at) => (held?.at === at ? held.m : bay.ends));
   const length = bays.at(-1)?.ends ?? 0;
   const move = (at: number, m: number) => {
-    const least = (at ? (bays[at - 1]?.ends ?? 0) : 0) + LEAST_M;
-    const most = (bays[at + 1]?.ends ?? length) - LEAST_M;
+    const least = (at ? (bays[at - 1]?.ends ?? 0) : 0) + bayLimits.least_m;
+    const most = (bays[at + 1]?.ends ?? length) - bayLimits.least_m;
     const next = Math.max(least, Math.min(most, Math.round(m / 0.01) * 0.01));
     hold({ at, m: next });
     return next;

@@ -1,3 +1,4 @@
+import { crewLimits } from "../api/asked";
 import type { PotWishes } from "../api/client";
 import { newId, useJob } from "../job/context";
 import { Button } from "../ui/Button";
@@ -10,7 +11,7 @@ type Person = NonNullable<PotWishes["crew"]>[number];
 
 const sentence = (words: string) => `${words[0]?.toUpperCase()}${words.slice(1)}.`;
 
-const tasks = ["mixes", "wets", "lays", "rolls"] as const;
+const tasks = crewLimits.tasks as NonNullable<Person["tasks"]>;
 
 /** Who works: so many alike, or people by name with what each does. */
 export function CrewFields() {
@@ -46,8 +47,8 @@ export function CrewFields() {
           onChange={(mixer) => set({ mixer })}
         />
         <p className="lab -mt-2">
-          {wishes.hands >= 3 && wishes.mixer !== "a person more"
-            ? "Of three and more, one mixes for the rest: mixing in turn would stop them all."
+          {wishes.hands >= crewLimits.one_mixes_from && wishes.mixer !== "a person more"
+            ? `Of ${crewLimits.one_mixes_from} and more, one mixes for the rest: mixing in turn would stop them all.`
             : wishes.mixer === "a person more"
               ? "The mixer works beside the others, who go on laying."
               : "While a pot is mixed, nobody lays."}
@@ -115,7 +116,7 @@ export function CrewFields() {
         </div>
       ))}
       <div className="flex flex-wrap gap-2">
-        {crew.length < 12 && (
+        {crew.length < crewLimits.most && (
           <Button edits onClick={() => set({ crew: [...crew, fresh()] })}>
             One more
           </Button>

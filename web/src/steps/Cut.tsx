@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import type { CutPiece, CutRoll, Part, StandingTick } from "../api/client";
+import type { CutPiece, CutRoll, StandingTick } from "../api/client";
 import { Roll } from "../drawing/Roll";
 import { fixed, percent, plural } from "../format";
 import { useJob, withPart } from "../job/context";
@@ -15,7 +15,7 @@ import { QuantityField } from "../ui/QuantityField";
 import { Tick } from "../ui/Tick";
 import { TickRow } from "../ui/TickRow";
 import { Waiting } from "../ui/Waiting";
-import { withSeams } from "./laminate/BayFields";
+import { isByHand, withSeams } from "./laminate/BayFields";
 import { Split, Title } from "./Split";
 
 /** Everything cut first: the rolls with their pieces, and the pieces in the order they go down. */
@@ -94,7 +94,7 @@ export function CutStep() {
 function BaysToKeep({ pieces }: { pieces: CutPiece[] }) {
   const { document, plan, edit } = useJob();
   const cutBy = new Set(pieces.filter((piece) => piece.bay).map((piece) => piece.part_id));
-  const chosen = document.parts.filter((part) => cutBy.has(part.id) && !isKept(part));
+  const chosen = document.parts.filter((part) => cutBy.has(part.id) && !isByHand(part));
   if (!chosen.length) return null;
   const keep = () =>
     edit((before) =>
@@ -120,8 +120,6 @@ function BaysToKeep({ pieces }: { pieces: CutPiece[] }) {
     </div>
   );
 }
-
-const isKept = ({ bays }: Part) => bays.bay_count != null || bays.width_m != null || (bays.seams_m ?? []).length > 0;
 
 function RollPicture({
   roll,

@@ -1,3 +1,4 @@
+import { bayLimits } from "../../api/asked";
 import type { Part, SheetLane } from "../../api/client";
 import { plural } from "../../format";
 import { useJob, withPart, withQuantity } from "../../job/context";
@@ -20,6 +21,10 @@ export const withSeams = (part: Part, seams_m: number[]): Part => ({
   bays: { ...part.bays, bay_count: null, width_m: null, seams_m, typed: {} },
 });
 
+/** Whether the builder divided a part himself. */
+export const isByHand = ({ bays }: Part) =>
+  bays.bay_count != null || bays.width_m != null || (bays.seams_m ?? []).length > 0;
+
 /** How a part is divided into bays, by the plan or by hand. */
 export function BayFields({ part, index }: { part: Part; index: number }) {
   const { edit } = useJob();
@@ -28,7 +33,7 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
   const planned = lane?.bays ?? [];
   const change = (next: (bays: Bays) => Bays) =>
     edit((before) => withPart(before, part.id, (old) => ({ ...old, bays: next(old.bays) })));
-  const byHand = part.bays.bay_count != null || part.bays.width_m != null || (part.bays.seams_m ?? []).length > 0;
+  const byHand = isByHand(part);
   const widths = planned.map((bay) => bay.ends - bay.begins);
   const words = planned.length
     ? `${plural(planned.length, "bay")} of ${span(widths, (value) => units.text("length", value))}, each wetted and plied before the next`
@@ -46,7 +51,7 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
             path={`parts.${index}.bays.bay_count`}
             value={part.bays.bay_count ?? null}
             min={1}
-            max={60}
+            max={bayLimits.most}
             placeholder={planned.length ? `${planned.length}, ${byHand ? "as dragged" : "as planned"}` : "as planned"}
             onCommit={(bay_count) =>
               change((old) => ({ ...withQuantity(old, "width_m", null, ""), bay_count, seams_m: [] }))
@@ -114,8 +119,8 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
           )}
         </div>
         <p className="lab">
-          The plan takes whole drops of fabric, as few bays as keep every window and every wet ply wet. Keep them before
-          you cut: a warmer day may ask for others. A seam on the drawing can be dragged.
+          The plan takes whole drops of fabric, in the bays that end the job soonest with its windows kept. Keep them
+          before you cut: a warmer day may ask for others. Drag a seam on the drawing to move it.
         </p>
       </div>
     </details>

@@ -228,7 +228,8 @@ function BaysDrawn({ part, result }: { part: Part; result: PartResult }) {
     <section className="mt-4 border-t border-rule pt-3">
       <h2 className="text-[1.0625rem] font-semibold">Laid in {lane.bays?.length} bays, in this order</h2>
       <p className="lab">
-        Each is wetted and fully plied before the next. A seam can be dragged; every ply steps back from it once more.
+        Each is wetted and fully plied before the next. Drag a seam to move it. At a seam each ply ends a little before
+        the one beneath it.
       </p>
       <PartsPlan
         parts={[{ ...result, count: 1 }]}
