@@ -18,6 +18,10 @@ Metres = Annotated[float, Field(ge=0.001, le=100, allow_inf_nan=False)]
 SquareMetres = Annotated[float, Field(ge=1e-6, le=500, allow_inf_nan=False)]
 Millimetres = Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
 RoomTemperature = Annotated[float, Field(ge=-20, le=50, allow_inf_nan=False)]
+# Which of a job's resins in use a thing is laid in, by its id; where it names none, it is the first.
+UseId = Annotated[str, Field(max_length=40)]
+# What is laid first, by the ids of parts, joints and castings.
+Before = Annotated[tuple[Id, ...], Field(max_length=40)]
 Typed = dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=60)]]
 
 

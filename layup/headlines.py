@@ -1,5 +1,7 @@
 """The plan in one line: each step with its headline figure and its state, and the one thing to do next."""
 
+from collections.abc import Sequence
+
 from layup import kinds
 from layup.chemistry.outcome import ChemistryResult
 from layup.job import JobSpec
@@ -11,18 +13,18 @@ from layup.words import counted
 
 def with_headlines(plan: Plan, job: JobSpec, scales: Scales) -> Plan:
     """The plan with its steps, only those the job has, in the order of the work, and its next step."""
-    kind_of = {step: kind for kind in kinds.KINDS for step in (*kind.before, *kind.after)}
     before = [step for kind in kinds.KINDS for step in kind.before]
-    after = [step for kind in kinds.KINDS if kind.has(job) for step in kind.after]
+    after = dict.fromkeys(step for kind in kinds.KINDS if kind.has(job) for step in kind.after)
     rows = []
     for step in (*before, "cut", "prepare", "chemistry", *after, "pots", "ticket", "log"):
-        kind = kind_of.get(step)
-        headline = kind.headline(step, plan, scales) if kind else _headline(step, plan, scales)
-        rows.append(StepResult(step=step, headline=headline, state=_state(step, plan, kind)))
+        told_by = [kind for kind in kinds.KINDS if step in kind.before or (step in kind.after and kind.has(job))]
+        said = [kind.headline(step, plan, scales) for kind in told_by]
+        headline = " · ".join(filter(None, said)) if told_by else _headline(step, plan, scales)
+        rows.append(StepResult(step=step, headline=headline, state=_state(step, plan, told_by)))
     return plan.model_copy(update={"steps": tuple(rows), "next_step": _next_step(plan, scales)})
 
 
-def _state(step: Step, plan: Plan, kind: KindOfWork | None) -> StepState:
+def _state(step: Step, plan: Plan, told_by: Sequence[KindOfWork]) -> StepState:
     if any(caution.step == step and caution.stops for caution in plan.cautions):
         return "stop"
     if step == "pots" and plan.stuck:
@@ -31,8 +33,8 @@ def _state(step: Step, plan: Plan, kind: KindOfWork | None) -> StepState:
         return ""
     if any(problem.step == step for problem in plan.problems):
         return "to do"
-    if kind:
-        return "ready" if kind.begun(step, plan) else ""
+    if told_by:
+        return "ready" if any(kind.begun(step, plan) for kind in told_by) else ""
     if step in ("cut", "prepare"):
         return ""
     if step in ("pots", "ticket"):

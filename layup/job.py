@@ -6,7 +6,8 @@ from typing import Annotated, Any, Final, Literal, Protocol, Self
 
 from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
-from layup.document import Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed
+from layup.castings import Pour
+from layup.document import Before, Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed, UseId
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
 from layup.shapes import Band, CutOut, Rectangle, Shape
 from layup.usual import LENGTHS_OVERLAP, SCARF_SLOPE, SQUEEZE_OUT_SHARE, STAGGER_MM
@@ -28,6 +29,7 @@ MOST_PLIES = 500
 MOST_JOINTS = 2000
 MOST_BAYS = 60
 MOST_PEOPLE = 12
+MOST_POURS = 60
 
 
 def _of_these_times(moment: date) -> date:
@@ -52,8 +54,6 @@ def _digits(angle: str) -> str:
 
 
 Angle = Annotated[str, Field(max_length=12), AfterValidator(_digits)]
-# Which of the job's resins in use a thing is laid in, by its id; where it names none, it is the first.
-UseId = Annotated[str, Field(max_length=40)]
 
 
 class PlyStrips(Document):
@@ -65,15 +65,33 @@ class PlyStrips(Document):
     typed: Typed = Field(default_factory=dict, max_length=2)
 
 
-class Coat(Document):
-    """A coat of resin in its place among the plies, `resin_gsm` of it. It is of its part's resin where it names none.
+CoatTool = Literal["brush", "roller", "squeegee", "gun", "poured"]
+Micrometres = Annotated[float, Field(ge=5, le=10_000, allow_inf_nan=False)]
 
-    Gel coat is never that: one that names no resin in use is weighed, and mixed by its own sheet.
+
+# Of one coat, by a wet-film gauge.
+MOST_READ = 20
+
+
+class Coat(Document):
+    """A coat of resin in its place among the plies, or `count` of them alike. It is of its part's resin where it names none.
+
+    Each is `resin_gsm` of resin, unless its wet film, its dry film or how far a litre goes says otherwise; with a wet and a
+    dry film it takes as many coats as make the dry one. A gauge that was read corrects the next. `tool` tells what is lost.
+    Gel coat is never of its part's resin: one that names no resin in use is weighed, and mixed by its own sheet.
     """
 
     kind: CoatKind
-    resin_gsm: float = Field(ge=10, le=2000, allow_inf_nan=False)
+    resin_gsm: float = Field(ge=10, le=5000, allow_inf_nan=False)
     use_id: UseId = ""
+    count: int = Field(default=1, ge=1, le=30)
+    wet_um: Micrometres | None = None
+    dry_um: Micrometres | None = None
+    solids_pct: float = Field(default=100, ge=1, le=100, allow_inf_nan=False)
+    covers_m2_per_l: Annotated[float, Field(ge=0.05, le=100, allow_inf_nan=False)] | None = None
+    tool: CoatTool | Literal[""] = ""
+    gauge_um: tuple[Micrometres, ...] = Field(default=(), max_length=MOST_READ)
+    typed: Typed = Field(default_factory=dict, max_length=6)
 
 
 class Ply(Document):
@@ -142,10 +160,6 @@ class BayWishes(Document):
     seams_m: tuple[Metres, ...] = Field(default=(), max_length=MOST_BAYS - 1)
     stagger_mm: float = Field(default=STAGGER_MM, ge=0, le=500, allow_inf_nan=False)
     typed: Typed = Field(default_factory=dict, max_length=3)
-
-
-# What is laid first, by the ids of parts and joints.
-Before = Annotated[tuple[Id, ...], Field(max_length=40)]
 
 
 class Part(Document):
@@ -385,23 +399,26 @@ class JobSpec(Document):
     resins: tuple[ResinInUse, ...] = Field(default=(ResinInUse(id=FIRST_USE),), min_length=1, max_length=MOST_RESINS)
     parts: tuple[Part, ...] = Field(default=(), max_length=200)
     joints: tuple[Joint, ...] = Field(default=(), max_length=MOST_JOINTS)
+    pours: tuple[Pour, ...] = Field(default=(), max_length=MOST_POURS)
     pots: PotWishes = PotWishes()
     cutting: CutWishes = CutWishes()
     overrides: tuple[Override, ...] = Field(default=(), max_length=200)
 
     @model_validator(mode="after")
     def _ids_stand_once(self) -> Self:
-        things: list[_Named] = [*self.parts, *self.joints, *self.overrides, *self.resins]
+        things: list[_Named] = [*self.parts, *self.joints, *self.pours, *self.overrides, *self.resins]
         for part in self.parts:
             things += [*part.plies, *part.cut_outs, *part.bands]
             if part.shape.kind == "girths":
                 things += part.shape.stations
         for joint in self.joints:
             things += joint.tabs
+        for pour in self.pours:
+            things += [*pour.readings, *pour.inserts]
         ids = [thing.id for thing in things]
         if len(ids) != len(set(ids)):
             raise ValueError(
-                "an id stands twice: every resin, part, ply, hole, strip, station, joint and override needs its own"
+                "an id stands twice: every resin, part, ply, hole, strip, station, joint, pour, reading, insert and override needs its own"
             )
         return self
 

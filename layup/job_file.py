@@ -7,9 +7,19 @@ from typing import Annotated, Any
 
 from pydantic import BeforeValidator, ValidationError
 
+from layup.castings import Pour
 from layup.document import DEEPEST, MOST_BYTES, require_an_end
 from layup.errors import LayupError, OutOfRange, Unreadable, problems_of
-from layup.job import FIRST_USE, VERSION, JobSpec, Joint, Part, Ply, ResinInUse
+from layup.job import (
+    FIRST_USE,
+    VERSION,
+    Coat,
+    JobSpec,
+    Joint,
+    Part,
+    Ply,
+    ResinInUse,
+)
 
 
 class Refused(LayupError):
@@ -81,7 +91,7 @@ def may_stand_empty() -> list[str]:
 
 
 def fresh() -> dict[str, dict[str, Any]]:
-    """A part, a joint, a ply and a resin in use of which nothing is said yet: what stands in their fields then.
+    """A part, a joint, a casting, a ply, a coat and a resin in use of which nothing is said yet: what stands in their fields then.
 
     >>> fresh()["joint"]["squeeze_out"], fresh()["part"]["substrate"]
     (0.2, 'bare plywood')
@@ -89,8 +99,10 @@ def fresh() -> dict[str, dict[str, Any]]:
     things = {
         "part": Part(id="x"),
         "joint": Joint(id="x"),
+        "pour": Pour(id="x"),
         "resin": ResinInUse(id="x"),
         "ply": Ply(id="x", fabric_id="x"),
+        "coat": Coat(kind="fill", resin_gsm=100),
     }
     said = {name: thing.model_dump(mode="json", exclude={"id"}) for name, thing in things.items()}
     said["ply"]["fabric_id"] = ""

@@ -51,13 +51,14 @@ class Weighed:
 
 class Turn(IntEnum):
     """When a thing is laid where the job says nothing: what the rest will close in, what is put together on wood before
-    anything lies over it, the parts, and what is joined to them.
+    anything lies over it, the parts, what is joined to them, and what is poured.
     """
 
     HIDDEN = 0
     ASSEMBLY = 1
     PARTS = 2
     JOINTS = 3
+    POURS = 4
 
 
 @dataclass

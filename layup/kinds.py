@@ -1,7 +1,9 @@
 """The kinds of work there are, in the order that a job tells them."""
 
+from layup.coats.kind import COATS
 from layup.joints.kind import JOINTS
 from layup.kind import KindOfWork
 from layup.laminate.kind import LAMINATE
+from layup.pours.kind import POURS
 
-KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS)
+KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS)

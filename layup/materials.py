@@ -148,7 +148,7 @@ class Fabric(Material):
         return "square foot" if self.build.mat else "square yard"
 
 
-CoatKind = Literal["wet-out", "fill", "seal", "gel"]
+CoatKind = Literal["wet-out", "fill", "seal", "gel", "primer", "barrier", "surface", "flood", "top", "slurry"]
 
 
 class UsualCoat(Material):
@@ -181,7 +181,10 @@ LEAST_STATED_C, MOST_STATED_C = -20, 200
 
 
 class StatedTime(BaseModel):
-    """One time off a label: how long, at what temperature and mass or dose, in how wide a cup, and what ends it."""
+    """One time off a label: how long, at what temperature and mass or dose, in how wide a cup, and what ends it.
+
+    One that was only heard, and not seen, is known so surely: `spread` is the deviation of its ln.
+    """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -192,6 +195,7 @@ class StatedTime(BaseModel):
     cup_mm: ProductMillimetres | None = None
     catalyst_pct: DosePct | None = None
     source: SourceKind = SourceKind.DATA_SHEET
+    spread: float = Field(default=0.0, ge=0, le=2, allow_inf_nan=False)
 
 
 StatedTimes = Annotated[tuple[StatedTime, ...], Field(max_length=30)]

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from graphlib import CycleError, TopologicalSorter
 from heapq import heappop, heappush
 
+from layup.castings import Pour
 from layup.errors import OutOfRange
 from layup.job import JobSpec, Joint, Part
 from layup.pots.work import Owner
@@ -54,9 +55,10 @@ def check_order(job: JobSpec) -> None:
     names: dict[str, str] = {}
     paths: dict[str, str] = {}
     before: dict[str, set[str]] = {}
-    kinds: tuple[tuple[str, str, Sequence[Part | Joint]], ...] = (
+    kinds: tuple[tuple[str, str, Sequence[Part | Joint | Pour]], ...] = (
         ("part", "parts", job.parts),
         ("joint", "joints", job.joints),
+        ("casting", "pours", job.pours),
     )
     for word, key, things in kinds:
         for at, thing in enumerate(things):

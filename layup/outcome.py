@@ -5,17 +5,19 @@ from typing import Any, Literal
 from pydantic import model_validator
 
 from layup.chemistry.outcome import ChemistryResult
+from layup.coats.outcome import CoatResult
 from layup.day.outcome import RunSheet
 from layup.job import Conditions
 from layup.joints.outcome import JointResult
 from layup.laminate.outcome import PartResult
 from layup.pots.outcome import PotResult, StuckResult
+from layup.pours.outcome import CastingResult
 from layup.record import Record
 from layup.scales import Scales
 
 Severity = Literal["stop", "care", "note"]
 
-Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pots", "ticket", "log"]
+Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pours", "pots", "ticket", "log"]
 
 
 class Problem(Record):
@@ -77,6 +79,7 @@ class ResinUse(Record):
     in_plies_g: float = 0
     first_wet_out_g: float = 0
     in_joints_g: float = 0
+    in_pours_g: float = 0
     mopped_off_g: float = 0
     left_in_vessels_g: float
     surplus_g: float
@@ -164,6 +167,8 @@ class Plan(Record):
     dew: DewResult | None = None
     parts: tuple[PartResult, ...] = ()
     joints: tuple[JointResult, ...] = ()
+    pours: tuple[CastingResult, ...] = ()
+    coats: tuple[CoatResult, ...] = ()
     resins: tuple[ResinResult, ...] = ()
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0

@@ -25,7 +25,7 @@ from layup.heat.wet_limit import WetLimit
 from layup.job import Conditions, JobSpec
 from layup.kind import Draft
 from layup.order import check_order
-from layup.outcome import DewResult, Plan, ResinResult, ResinUse
+from layup.outcome import DewResult, Plan, ResinResult, ResinUse, Step
 from layup.pots.crew import team_of
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
@@ -135,12 +135,14 @@ def _orderly(job: JobSpec, draft: Draft) -> JobSpec:
     try:
         check_order(job)
     except OutOfRange as error:
-        draft.missing(error.path, error.message, "joints" if error.path.startswith("joints") else "measure", wrong=True)
+        at: dict[str, Step] = {"joints": "joints", "pours": "pours"}
+        draft.missing(error.path, error.message, at.get(error.path.split(".")[0], "measure"), wrong=True)
         free = {"comes_after": ()}
         return job.model_copy(
             update={
                 "parts": tuple(part.model_copy(update=free) for part in job.parts),
                 "joints": tuple(joint.model_copy(update=free | {"covered_by": ""}) for joint in job.joints),
+                "pours": tuple(pour.model_copy(update=free) for pour in job.pours),
             }
         )
     return job

@@ -7,6 +7,7 @@ from functools import cache, partial
 from layup.chemistry.blend import blended
 from layup.chemistry.catalyst import DoseVerdict, choose_dose
 from layup.chemistry.hardeners import HardenerVerdict, choose_hardener, with_blend
+from layup.chemistry.one_part import in_air
 from layup.chemistry.ratio import parse_dose, parse_ratio
 from layup.errors import LayupError, OutOfRange
 from layup.heat.pot_heat import HeatOf
@@ -51,6 +52,8 @@ def in_hand(
 ) -> InHand:
     """A resin in use with its verdict and its mix; what is wrong with it goes to the draft, at its fields."""
     say = partial(_say, draft, path)
+    if resin.one_part:
+        resin = resin.model_copy(update={"one_part": in_air(resin.one_part, conditions.humidity_pct)})
     own = _own_dose(use, resin, resin.catalyst, say) if resin.catalyst else None
     hardener, dose = _verdicts(job, use, resin, own, conditions, worked_c, shop.scales, heat_of, say)
     mix = _mix_of(job, shop, use, resin, hardener, dose, conditions, heat_of, say)

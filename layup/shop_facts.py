@@ -43,7 +43,10 @@ class ForecastHour(Document):
 
 
 class LoggedGel(Document):
-    """A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose."""
+    """A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose.
+
+    `spread` is the deviation of ln of its minutes, where its gel was heard by its surface and not seen.
+    """
 
     resin_id: str
     hardener_id: str = ""
@@ -52,6 +55,15 @@ class LoggedGel(Document):
     mass_g: Grams
     catalyst_pct: DosePct | None = None
     cup_mm: ProductMillimetres | None = None
+    spread: float = Field(default=0.0, ge=0, le=2, allow_inf_nan=False)
+
+
+class ScaleChecked(Document):
+    """What a scale of the shop last showed of a known weight, g, and on which day."""
+
+    on: date
+    known_g: float = Field(gt=0, le=200_000, allow_inf_nan=False)
+    shown_g: float = Field(ge=-200_000, le=200_000, allow_inf_nan=False)
 
 
 class StirredFiller(Document):
@@ -107,6 +119,7 @@ class ShopFacts(BaseModel):
     cup_made_of: MadeOf = "polypropylene"
     vessels: tuple[Vessel, ...] = Field(default=(), max_length=60)
     gels: tuple[LoggedGel, ...] = ()
+    scale_checked: ScaleChecked | None = None
     stirred: tuple[StirredFiller, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G

@@ -12,7 +12,9 @@ from layup.errors import OutOfRange, Unreadable
 if TYPE_CHECKING:
     import pint
 
-Dimension = Literal["mass", "volume", "areal_weight", "length", "thickness", "area", "temperature", "time"]
+Dimension = Literal[
+    "mass", "volume", "areal_weight", "length", "thickness", "film", "coverage", "area", "temperature", "time"
+]
 DIMENSIONS = get_args(Dimension)
 FluidOunce = Literal["us", "imperial"]
 OunceBase = Literal["square foot", "square yard"]
@@ -23,6 +25,8 @@ CORE_UNIT: dict[Dimension, str] = {
     "areal_weight": "g/m²",
     "length": "m",
     "thickness": "mm",
+    "film": "µm",
+    "coverage": "m²/l",
     "area": "m²",
     "temperature": "°C",
     "time": "min",
@@ -45,6 +49,15 @@ _PINT_NAME = {
     "g/m²": "gram / meter ** 2",
     "oz/yd²": "avoirdupois_ounce / yard ** 2",
     "oz/ft²": "avoirdupois_ounce / foot ** 2",
+    # A litre over a square metre lies a millimetre thick.
+    "µm": "micrometer",
+    "mil": "thou",
+    "ml/m²": "milliliter / meter ** 2",
+    "US fl oz/ft²": "US_fluid_ounce / foot ** 2",
+    "Imperial fl oz/ft²": "imperial_fluid_ounce / foot ** 2",
+    "m²/l": "meter ** 2 / liter",
+    "ft²/US gal": "foot ** 2 / US_liquid_gallon",
+    "ft²/Imperial gal": "foot ** 2 / imperial_gallon",
     "mm": "millimeter",
     "cm": "centimeter",
     "m": "meter",
@@ -67,6 +80,8 @@ UNITS_OF: dict[Dimension, tuple[str, ...]] = {
     "areal_weight": ("g/m²", "oz/yd²", "oz/ft²"),
     "length": ("m", "mm", "cm", "in", "ft", "yd"),
     "thickness": ("mm", "cm", "m", "in", "ft"),
+    "film": ("µm", "mm", "mil", "in", "ml/m²", "US fl oz/ft²", "Imperial fl oz/ft²"),
+    "coverage": ("m²/l", "ft²/US gal", "ft²/Imperial gal"),
     "area": ("m²", "cm²", "ft²"),
     "temperature": ("°C", "°F"),
     "time": ("min", "h", "s"),
@@ -98,9 +113,27 @@ _SPELLINGS: dict[Dimension, dict[str, str]] = {
     },
     "length": _LENGTHS,
     "thickness": _LENGTHS,
+    "film": {
+        "µm": "µm um μm micron microns micrometre micrometres",
+        "mm": "mm millimetre millimetres",
+        "mil": "mil mils thou",
+        "in": 'in inch inches "',
+        "ml/m²": "ml/m² ml/m2 ml/sqm",
+        "US fl oz/ft²": "usfloz/ft² usfloz/ft2 usfloz/sqft",
+        "Imperial fl oz/ft²": "impfloz/ft² impfloz/ft2 impfloz/sqft",
+    },
+    "coverage": {
+        "m²/l": "m²/l m2/l sqm/l m²/litre m2/litre",
+        "ft²/US gal": "ft²/usgal ft2/usgal sqft/usgal",
+        "ft²/Imperial gal": "ft²/impgal ft2/impgal sqft/impgal",
+    },
     "area": {"m²": "m² m2 sqm", "cm²": "cm² cm2", "ft²": "ft² ft2 sqft"},
     "temperature": {"°C": "°c c degc celsius", "°F": "°f f degf fahrenheit"},
     "time": {"min": "min mins minute minutes m", "h": "h hr hrs hour hours", "s": "s sec secs seconds"},
+}
+# What a fluid ounce or a gallon goes over is the shop's own ounce and gallon too.
+_SHOP_DECIDES_OVER = {f"floz/{foot}": "{} fl oz/ft²" for foot in ("ft²", "ft2", "sqft")} | {
+    f"{foot}/gal": "ft²/{} gal" for foot in ("ft²", "ft2", "sqft")
 }
 # Words that mean one of two measures: the shop says which.
 _SHOP_DECIDES = {"floz": "fl oz", "fl.oz": "fl oz", "qt": "qt", "quart": "qt", "quarts": "qt"} | {
@@ -114,7 +147,9 @@ _SPACED = r"\d{1,3}(?:[ \u00a0\u202f'’]\d{3})+(?:[.,]\d+)?"
 _PARTED = r"\d{1,3}(?:(?:,\d{3})+\.\d+|(?:,\d{3}){2,}|(?:\.\d{3})+,\d+|(?:\.\d{3}){2,})"
 _EITHER = re.compile(r"[-+]?[1-9]\d{0,2}[.,]\d{3}")
 _NUMBER = rf"(?:\d+\s+\d+/\d+|\d+/\d+|{_SPACED}|{_PARTED}|\d*[.,]\d+|\d+)"
-_TERM = re.compile(rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2|(?<=yd)2|(?<=ft)2|(?<=cm)3)?)?\s*(?=$|\d)")
+_TERM = re.compile(
+    rf"\s*([-−+]?{_NUMBER})\s*([^\d\s,.+−-][^\d]*?(?:(?<=m)2(?:/[a-z]+)?|(?<=yd)2|(?<=ft)2(?:/[a-z]+(?: gal)?)?|(?<=cm)3)?)?\s*(?=$|\d)"
+)
 
 
 MOST_READINGS_LETTERS = 60
@@ -211,6 +246,8 @@ def _unit(word: str, dimension: Dimension, default: str, fluid_ounce: FluidOunce
     table = _spelling_table(dimension)
     if spelled in table:
         return table[spelled]
+    if dimension in ("film", "coverage") and spelled in _SHOP_DECIDES_OVER:
+        return _SHOP_DECIDES_OVER[spelled].format("US" if fluid_ounce == "us" else "Imperial")
     if dimension == "volume":
         if spelled in _SHOP_DECIDES:
             return ("US " if fluid_ounce == "us" else "Imperial ") + _SHOP_DECIDES[spelled]

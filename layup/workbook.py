@@ -49,7 +49,8 @@ def _where(use: ResinUse) -> Iterator[tuple[str, float | None]]:
     yield "first wet-out of the surface", use.first_wet_out_g
     yield "coats", use.in_coats_g
     yield "in the joints", use.in_joints_g
-    yield "mopped off, or comes off with a peel ply", use.mopped_off_g
+    yield "in the castings", use.in_pours_g
+    yield "mopped off, left on tools, or comes off with a peel ply", use.mopped_off_g
     yield "left in cups, brushes and rollers", use.left_in_vessels_g
     yield "over, so that pots can be read", use.surplus_g
     yield "to mix", use.mixed_g

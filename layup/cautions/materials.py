@@ -7,9 +7,8 @@ from layup.cautions.rule import Facts, Finding, ResinFacts, Rule
 from layup.job import Part
 from layup.laminate.measures import ground_mm, patch_extra_mm
 from layup.materials import Fabric
+from layup.usual import MOULD_TO_PART
 
-# A mould is at least so many times as thick as what is made in it (common practice).
-MOULD_TO_PART = 3.0
 # A patch makes up so much of the depth of its hole; a skim of filler does the rest (memory).
 PATCH_FILLS = 0.8
 

@@ -12,6 +12,15 @@ _BIG_EPOXY_POT_G = 1000
 STYRENE_FLASHES_C = 31.0  # published: safety data sheets of styrene monomer
 
 
+# While it is cool, once it is hot, and always.
+_RUNAWAY = (
+    "pour it out {3 mm} thin, outdoors, on sand, foil or metal. Or stand the cup in cold water: water outside the cup only.",
+    "do not pour, stir, lid or carry it past people; slide it outdoors at arm's length if that takes seconds, else clear the "
+    "room and ventilate.",
+    f"never water into hot resin, never a bin, lid or fridge. Outdoors until cold through. {WINS}",
+)
+
+
 def _peroxide_and_eyes(facts: Facts) -> Iterator[Finding]:
     for each in islice(facts.mixed(lambda each: each.resin.catalyst is not None), 1):
         yield Finding(
@@ -160,10 +169,8 @@ RULES = (
         severity="care",
         step="ticket",
         reason="Curing gives off heat and heat speeds curing. The smoke is poisonous.",
-        do="Surface under {40 °C} and no smoke: pour it out {3 mm} thin, outdoors, on sand, foil or metal. Over {40 °C} or "
-        "smoking: do not pour, stir, lid or carry it past people; slide it outdoors at arm's length if that takes "
-        "seconds, else clear the room and ventilate. Never water into hot resin, never a bin, lid or fridge. A cup may "
-        f"stand in cold water before {{40 °C}}, water outside the cup only. Outdoors until cold through. {WINS}",
+        do=f"Surface under {{40 °C}} and no smoke: {_RUNAWAY[0]} Over {{40 °C}} or smoking: {_RUNAWAY[1]} {begun(_RUNAWAY[2])}",
+        points=_RUNAWAY,
         source="memory",
         find=_runaway_pot,
     ),

@@ -36,7 +36,8 @@ class GelPoint:
 
     `doublings` is how many times its pot doubles the mass that the label speaks of. Where a model already expects a
     time, `expected_min`, the fit is of how far the gel is from it. `share_of_gel` is where a stated time ended that the
-    gel was worked out from: a question about it is asked in the time that was stated.
+    gel was worked out from: a question about it is asked in the time that was stated. `spread` is the deviation of its ln
+    besides the noise of every gel: of one that was heard and not seen.
     """
 
     temperature_c: float
@@ -46,6 +47,7 @@ class GelPoint:
     doublings: float = 0.0
     expected_min: float = 1.0
     share_of_gel: float = 1.0
+    spread: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -149,7 +151,7 @@ class GelFit:
 def fit_gel(points: Sequence[GelPoint], prior: GelPrior = GelPrior()) -> GelFit:
     """Fit gel times: Bayesian linear regression in log time, noise 0.10, weights 5/(4 + (r/0.10)²) to convergence.
 
-    Without points it is the prior. More heat and more catalyst never lengthen a gel: the two slopes stay above nought.
+    A point that is less sure has its spread beside the noise. Without points it is the prior. More heat and more catalyst never lengthen a gel: the two slopes stay above nought.
     Raises OutOfRange, at the point's own field, for a time or dose that is nought or less. Source: the weights are
     those of a Student t with four degrees of freedom (published, Lange, Little and Taylor 1989); deviations memory.
 
@@ -164,15 +166,16 @@ def fit_gel(points: Sequence[GelPoint], prior: GelPrior = GelPrior()) -> GelFit:
     prior_mean, prior_sd = _prior_vectors(prior)
     rows = np.array([_row(prior, point) for point in points]).reshape(-1, len(prior_mean))
     told = np.log([point.minutes / point.expected_min for point in points])
+    noise = np.hypot(NOISE, [point.spread for point in points])
     weights = np.ones(len(points))
     mean = prior_mean
     for _ in range(_ROUNDS):
-        before, mean = mean, _most_likely(rows, told, weights, prior)
-        residual = (told - rows @ mean) / NOISE
+        before, mean = mean, _most_likely(rows, told, np.sqrt(weights) / noise, prior)
+        residual = (told - rows @ mean) / noise
         weights = (DEGREES_OF_FREEDOM + 1) / (DEGREES_OF_FREEDOM + residual**2)
         if np.max(np.abs(mean - before), initial=0) < _SETTLED:
             break
-    precision = np.diag(prior_sd**-2.0) + rows.T @ (weights[:, None] * rows) / NOISE**2
+    precision = np.diag(prior_sd**-2.0) + rows.T @ ((weights / noise**2)[:, None] * rows)
     return GelFit(prior, tuple(points), tuple(map(float, mean)), np.linalg.inv(precision), tuple(map(float, weights)))
 
 
@@ -238,10 +241,9 @@ def _prior_vectors(prior: GelPrior) -> tuple[np.ndarray, np.ndarray]:
     return np.array(mean), np.array([prior.gel_sd, prior.ea_sd, pace_sd, prior.shop_sd])
 
 
-def _most_likely(rows: np.ndarray, told: np.ndarray, weights: np.ndarray, prior: GelPrior) -> np.ndarray:
+def _most_likely(rows: np.ndarray, told: np.ndarray, scale: np.ndarray, prior: GelPrior) -> np.ndarray:
     """The most likely parameters, with both slopes above nought: least squares on points and prior together."""
     prior_mean, prior_sd = _prior_vectors(prior)
-    scale = np.sqrt(weights) / NOISE
     system = np.vstack([scale[:, None] * rows, np.diag(1 / prior_sd)])
     wanted = np.concatenate([scale * told, prior_mean / prior_sd])
     free = np.linalg.lstsq(system, wanted, rcond=None)[0]

@@ -216,7 +216,8 @@ def _catalyst_label(
 def _point(time: StatedTime, share_of_gel: float, **more: float) -> GelPoint:
     """A stated time as the gel it speaks of."""
     shop = time.source is SourceKind.SHOP_LOG
-    return GelPoint(time.temperature_c, time.minutes / share_of_gel, shop=shop, share_of_gel=share_of_gel, **more)
+    gel_min = time.minutes / share_of_gel
+    return GelPoint(time.temperature_c, gel_min, shop=shop, share_of_gel=share_of_gel, spread=time.spread, **more)
 
 
 def _fits(points: Sequence[GelPoint], prior: GelPrior) -> tuple[GelFit, ...]:

@@ -43,5 +43,6 @@ def _time(gel: LoggedGel) -> StatedTime:
         mass_g=gel.mass_g,
         cup_mm=gel.cup_mm,
         catalyst_pct=gel.catalyst_pct,
+        spread=gel.spread,
         source=SourceKind.SHOP_LOG,
     )

@@ -7,17 +7,19 @@ from math import inf
 
 from layup.day.schedule import LAST_OVER_ALL, Division, Lane
 from layup.pots.mix import Mix
-from layup.pots.work import Bay, Owner, Waits, Work
+from layup.pots.work import Bay, Owner, Sets, Waits, Work
 
 
 @dataclass(frozen=True)
 class Top:
-    """What was laid last: of which mix, when its first and its last pot were mixed, when it was all on."""
+    """What was laid last: of which mix, when its first and its last pot were mixed, when it was all on; how it `sets` where
+    it stands deep."""
 
     mix: Mix
     first_touch: float
     last_touch: float
     used_min: float
+    sets: Sets | None = None
 
 
 @dataclass(eq=False)

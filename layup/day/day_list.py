@@ -78,7 +78,7 @@ def entries_of(plan: Plan, scales: Scales = METRIC) -> list[Entry]:
             Entry(key("window", layer.lane), "window", layer.opens_min, layer.closes_min, where[layer.lane], words)
         )
     for mark in sheet.marks:
-        kind: Kind = "test" if mark.kind == "test" else "cure"
+        kind: Kind = "test" if mark.kind in ("test", "lift") else "cure"
         found.append(Entry(key(mark.kind, mark.lane), kind, mark.at_min, None, where[mark.lane], mark.words))
     for stop in sheet.stops:
         words = f"stop point: {stop.words}"

@@ -34,7 +34,9 @@ def divided(owners: Sequence[Owner], planner: MakePlanner, clock: ShopClock) -> 
     found = as_wished(owners)
     whole = planner(owners, found)
     by_id = {owner.id: owner for owner in owners}
-    asked = {owner.id for owner in owners if owner.bays and not owner.bays.wished and owner.bays.counts}
+    asked = {
+        owner.id for owner in owners if owner.bays and (_staged(owner) or not owner.bays.wished) and _counts(owner)
+    }
     for _ in range(_MOST_PASSES):
         if not asked:
             break
@@ -67,17 +69,32 @@ def _best(owner: Owner, planner: MakePlanner, clock: ShopClock, from_min: float)
 
 
 def _candidates(owner: Owner) -> Iterator[Division]:
+    if owner.bays and owner.bays.wished:
+        yield Division(owner.bays.wished)
+        return
     yield Division()
     if owner.copies > 1 and not owner.one_run:
         yield Division(1)
-    for count in owner.bays.counts if owner.bays else ():
+    for count in _counts(owner):
         yield Division(count)
+
+
+def _counts(owner: Owner) -> tuple[int, ...]:
+    """Into how many bays it may be divided: those the builder wished, where he did."""
+    if owner.bays is None:
+        return ()
+    return (owner.bays.wished,) if owner.bays.wished > 1 else owner.bays.counts
+
+
+def _staged(owner: Owner) -> bool:
+    """Whether it begins with a coat that is opened area by area as a matter of course: a gel coat is laid in one go."""
+    return owner.works[0].coat in ("primer", "seal")
 
 
 def _with_coats(owner: Owner) -> Iterator[Division]:
     """The same with what is coated first coated bay by bay: for a coat that closes before all of it can be covered."""
-    if owner.works[0].coat and owner.works[0].coat != "wet-out" and owner.bays:
-        for count in owner.bays.counts:
+    if owner.works[0].coat and owner.works[0].coat != "wet-out":
+        for count in _counts(owner):
             yield Division(count, coats_too=True)
 
 

@@ -23,7 +23,8 @@ class SheetBay(Record):
 
 class SheetLane(Record):
     """A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots; and the `bays` it is
-    laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay.
+    laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay; `which` copy it is, where
+    there are several.
     """
 
     id: str
@@ -32,6 +33,7 @@ class SheetLane(Record):
     under: str
     bays: tuple[SheetBay, ...] = ()
     coats_too: bool = False
+    which: str = ""
 
 
 class SheetPot(Record):
@@ -61,7 +63,7 @@ class SheetLayer(Record):
     """A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
 
     `short` is what it lays in a word or two, in which `bay`, as of a pot; `edge_peeled` where peel ply came off the edge
-    of the bay before. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+    of the bay before. It is the `nth` of several alike on one another, laid in so many `strips`. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
     """
 
     lane: str
@@ -78,6 +80,8 @@ class SheetLayer(Record):
     watched: bool = True
     short: str = ""
     bay: int = 0
+    nth: int = 1
+    strips: int = 1
     edge_peeled: bool = False
 
 
@@ -114,17 +118,19 @@ class SheetTask(Record):
 
 
 RoomBy = Literal["forecast", "expected", "reading"]
-MarkKind = Literal["test", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
+MarkKind = Literal["test", "lift", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
 
 
 class SheetMark(Record):
-    """A moment on a lane at which something is looked at, or becomes possible. `fixings` are what is taken out at it."""
+    """A moment on a lane at which something is looked at, or becomes possible. `fixings` are what is taken out at it; `test`
+    is how it is looked at."""
 
     lane: str
     kind: MarkKind
     at_min: float
     words: str
     fixings: str = ""
+    test: Literal["thumb", "brush", "lift"] | None = None
 
     @model_validator(mode="before")
     @classmethod

@@ -36,7 +36,7 @@ from layup.pots.sizing import (
     smaller,
     works_for_one_pot,
 )
-from layup.pots.work import Owner, Waits, Work, laid_of, rate_of
+from layup.pots.work import Owner, Sets, Waits, Work, laid_of, rate_of
 
 # Minutes (memory).
 WEIGH_MIN = 2.0
@@ -51,8 +51,12 @@ MOST_LEFT_OVER = 4
 _MOST_TURNS = 20_000
 
 
-def _windows(clocks: Clocks, first_touch: float, last_touch: float, waits: Waits) -> tuple[float, float]:
+def _windows(
+    clocks: Clocks, first_touch: float, last_touch: float, waits: Waits, sets: Sets | None
+) -> tuple[float, float]:
     """When the next layer may go on, and until when: the last that was laid tacks last, the first closes first."""
+    if sets:
+        return last_touch + sets.opens_min, first_touch + sets.closes_min
     opens = clocks.after("tack_min" if waits == "for tack" else "next_ply_from_min", last_touch)
     return opens, clocks.after("window_closes_min", first_touch)
 
@@ -206,7 +210,10 @@ class Planner:
             chain = of_bay.get((pot.lane, pot.bay))
             if chain is None or chain.done:
                 continue
-            left = pot.laid_g
+            left = 0.0 if pot.whole else pot.laid_g
+            if pot.whole > chain.at:
+                chain.left_g = None
+                self._past(chain, pot.whole - chain.at)
             while not chain.done and left > 1e-6:
                 works = wet_together(chain.works, chain.at)
                 rest = laid_of(works) if chain.left_g is None else chain.left_g
@@ -216,7 +223,9 @@ class Planner:
                     self._past(chain, len(works))
             mix = self._plain_mix(_on_top(chain), 0.0)
             used = max(0.0, pot.touch_min + mix.contact_min)
-            self._set_windows(chain, Top(mix, pot.touch_min, pot.touch_min, used))
+            chain.top = Top(mix, pot.touch_min, pot.touch_min, used)
+            # The rest of a layer goes beside what is on of it: that need come to nothing first.
+            self._wait_on(chain, [(chain.top, "" if chain.left_g is not None else chain.next_waits)])
         for chain in self.chains:
             self._release(chain)
 
@@ -285,8 +294,27 @@ class Planner:
         if self._better_begun_tomorrow(chain, now):
             chain.ready_min = self.clock.next_day(now)
             return None
+        shut_until = self._shut_until(chain, group, now)
+        if shut_until > now:
+            chain.ready_min = shut_until
+            return None
         self._lay(chain, group, now)
         return chain
+
+    def _shut_until(self, chain: Chain, group: tuple[Work, ...], now: float) -> float:
+        """Until when an area is not opened with its coat, since those that are open are covered first and its own window
+        would close before its turn; nought where it may be."""
+        after = chain.works[chain.at + len(group) :]
+        if chain.begun or not group[-1].coat or not after or after[0].waits != "for tack":
+            return 0.0
+        open_ = [other for other in self.chains if other.lane.id == chain.lane.id and other.begun and not other.done]
+        if not open_:
+            return 0.0
+        busy = sum(self._needs_min(other, (work,), now) for other in open_ for work in other.works[other.at :])
+        goes_on = min(other.ready_min for other in open_)
+        turn = max(now + self._needs_min(chain, group, now), goes_on) + busy
+        closes = self.clocks(self._plain_mix(group[-1], now)).after("window_closes_min", now)
+        return goes_on if turn + self._needs_min(chain, after[:1], now) > closes else 0.0
 
     def _before_it_closes(self, chosen: Chain, ready: list[Chain], now: float, until: float) -> Chain:
         """Another layer in its place, if that would miss its window while this one is laid, until a minute."""
@@ -415,7 +443,7 @@ class Planner:
         beneath = None if chain.layer is None else self.found.layers[chain.layer]
         self._past(chain, len(group))
         chain.left_g, chain.to_mend = None, ""
-        top = Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min)
+        top = Top(pots[-1].mix, pots[0].touch_min, pots[-1].touch_min, pots[-1].used_min, group[-1].sets)
         self._set_windows(chain, top)
         layer = replace(self._layer(chain, group, pots), mended=mended, edge_peeled=edge_peeled)
         if beneath:
@@ -433,7 +461,7 @@ class Planner:
         """What these pots have laid, with the states it comes to."""
         first, last = pots[0], pots[-1]
         clocks = self.clocks(last.mix)
-        opens, closes = _windows(clocks, first.touch_min, last.touch_min, chain.next_waits)
+        opens, closes = _windows(clocks, first.touch_min, last.touch_min, chain.next_waits, group[-1].sets)
         return Layer(
             chain.lane.id,
             group,
@@ -542,10 +570,10 @@ class Planner:
         chain.closes_min, chain.sandable_min, ready = inf, 0.0, [top.used_min for top, _ in tops]
         for top, waits in tops:
             clocks = self.clocks(top.mix)
-            opens, closes = _windows(clocks, top.first_touch, top.last_touch, waits)
+            opens, closes = _windows(clocks, top.first_touch, top.last_touch, waits, top.sets)
             sandable = clocks.after("sandable_min", top.last_touch)
             chain.sandable_min = max(chain.sandable_min, sandable)
-            if waits == "for tack":
+            if waits in ("for tack", "for the lift"):
                 ready.append(opens)
             elif waits == "to set":
                 ready += opens, clocks.after("knife_trim_min", top.last_touch)

@@ -8,10 +8,13 @@ from layup.materials import ResinFamily
 from layup.pots.mix import Mix
 from layup.pots.outcome import Lever, PotResult, PourResult, StuckResult, ThickenedResult, TicketResult
 from layup.pots.sizing import TRAY_M2, Stuck
+from layup.pots.work import StirsIn, Work
 from layup.pots.works_said import works_said
 from layup.scales import Scales
+from layup.shop_facts import ShopFacts
 from layup.vessels import VESSELS
 
+_POURS = "Pour it in at once, a thin stream in one place; the other pots of this lift right after it"
 _LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = (
@@ -76,7 +79,7 @@ def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) 
         spread_min=mass / rate,
         chance_lost=life.chance_lost(mass, rate),
         surplus_g=pot.surplus_g,
-        ticket=_ticket(mix, mass, life_min, use_by_min, thickened),
+        ticket=_ticket(mix, mass, life_min, use_by_min, thickened, pot.works[0]),
         laid_g=pot.laid_g,
         sigma=life.sigma(mass, rate),
         room_c=mix.room_c,
@@ -88,7 +91,12 @@ def _pot_result(pot: PlannedPot, count: int, thickened: ThickenedResult | None) 
 
 
 def _ticket(
-    mix: Mix, mass_g: float, life_min: float, use_by_min: float, thickened: ThickenedResult | None
+    mix: Mix,
+    mass_g: float,
+    life_min: float,
+    use_by_min: float,
+    thickened: ThickenedResult | None,
+    work: Work,
 ) -> TicketResult:
     amounts = mix.amounts(mass_g)
     return TicketResult(
@@ -101,18 +109,29 @@ def _ticket(
         ratio_error_pct=amounts.ratio_error_pct,
         scale_step_g=mix.shop.scale_step_g,
         mixing=_mixing_words(mix),
-        filler=_filler_words(thickened, mix.shop.scales),
+        filler=_filler_words(thickened, mix.shop.scales) or _stirred_words(work.stirs_in, mass_g, mix.shop.scales),
         contact_min=mix.contact_min,
         use_by_min=use_by_min,
         life_min=life_min,
         protection=_PROTECTION[mix.resin.family],
         set_out=_set_out(mix, thickened),
-        lays=_lays_words(mix),
+        lays=_POURS if work.handling.poured else _lays_words(mix),
         thickened=thickened,
+        scale_checked=_checked(mix.shop) if any(pour.tool == "scale" for pour in amounts.pours) else "",
         b_first=amounts.b_first,
         left_in_cup_min=mix.left_in_cup_min(mass_g),
         order_matters=bool(mix.hardener) and not mix.by_weight and _one_marked_cup(mix),
     )
+
+
+def _checked(shop: ShopFacts) -> str:
+    """What the scale showed of a known weight, when it was last checked."""
+    if shop.scale_checked is None:
+        return ""
+    checked, scales = shop.scale_checked, shop.scales
+    off_g = checked.shown_g - checked.known_g
+    said = f"{scales.mass(abs(off_g))} too {'much' if off_g > 0 else 'little'}" if off_g else "right"
+    return f"the scale was checked on {scales.customs.day(checked.on)}: {said} at {scales.mass(checked.known_g)}"
 
 
 def _lays_words(mix: Mix) -> str:
@@ -131,6 +150,15 @@ def _filler_words(thickened: ThickenedResult | None, scales: Scales) -> str:
     ]
     aside = f"Set {scales.mass(thickened.aside_g)} aside plain, for the brush. " if thickened.aside_g else ""
     return f"{aside}Then {', '.join(rows)}, until it {thickened.consistency}"
+
+
+def _stirred_words(stirs_in: StirsIn | None, mass_g: float, scales: Scales) -> str:
+    """What is weighed to a pot and stirred in, in one line."""
+    if stirs_in is None:
+        return ""
+    grams = stirs_in.on_resin * mass_g
+    loose = scales.words("volume", 1000 * grams / stirs_in.loose_g_per_l)
+    return f"Once it is mixed, stir in {scales.mass(grams)} of {stirs_in.name.lower()} ({loose} loose), slowly, until none is dry"
 
 
 def _one_marked_cup(mix: Mix) -> bool:

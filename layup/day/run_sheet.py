@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from datetime import UTC, datetime
 from itertools import groupby
+from typing import Literal
 from zoneinfo import ZoneInfo
 
 import numpy as np
@@ -34,6 +35,8 @@ from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
 from layup.words import counted
 
+_BRUSH_TEST = "a dry brush dabbed on it leaves marks and pulls no hairs: go on; it drags up coat: wait; no mark: closed"
+_LIFT_TEST = "cool to the hand, and a nail leaves no dent: the next lift may be poured"
 _TACK_TEST = "thumbprint: a mark is taken and nothing stays on the finger: go on; a string: wait; no mark: closed"
 _CURES: tuple[tuple[MarkKind, str, str], ...] = (
     ("trim", "knife_trim_min", "trim the edge with a knife"),
@@ -72,7 +75,7 @@ def run_sheet(
     marks = _marks(schedule, clocks, later)
     laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
     of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
-    end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "trim"))])
+    end = max([laid_by, *(mark.at_min for mark in marks if mark.kind in ("test", "lift", "trim"))])
     knots = np.array([0.0]) if room.steady else _knots(end + 8 * 60, of_kind["load"])
     chance = chance_of(schedule.pots)
     return RunSheet(
@@ -99,6 +102,8 @@ def run_sheet(
                 peel_ply=layer.peel_ply,
                 watched=_watched(schedule, at, later),
                 bay=layer.bay,
+                nth=layer.works[-1].nth,
+                strips=sum(work.strips for work in layer.works if work.strips > 1) or 1,
                 edge_peeled=layer.edge_peeled,
             )
             for at, layer in enumerate(schedule.layers)
@@ -187,6 +192,7 @@ def _lane(lane: Lane, job: JobSpec, shop: ShopFacts) -> SheetLane:
             for bay in lane.bays
         ),
         coats_too=lane.coats_too,
+        which=which,
     )
 
 
@@ -261,8 +267,17 @@ def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int,
     marks = []
     for at, layer in enumerate(schedule.layers):
         next_ = later.get(at)
-        if layer.opens_min > layer.to_min and (next_ is None or next_.works[0].waits == "for tack"):
-            marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=_TACK_TEST))
+        if (
+            layer.opens_min > layer.to_min
+            and (next_ is None or next_.works[0].waits == "for tack")
+            and not (layer.works[-1].sets)
+        ):
+            test, words = _test_of(layer)
+            marks.append(SheetMark(lane=layer.lane, kind="test", at_min=_r(layer.opens_min), words=words, test=test))
+        if next_ is not None and next_.works[0].waits == "for the lift":
+            marks.append(
+                SheetMark(lane=layer.lane, kind="lift", at_min=_r(layer.opens_min), words=_LIFT_TEST, test="lift")
+            )
     pastes = {pot.lane: pot for pot in schedule.pots if pot.works[0].handling.way}
     for lane, pot in pastes.items():
         soft = pot.touch_min + pot.mix.life.minutes_at(1.0, pot.mass_g)
@@ -279,6 +294,10 @@ def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int,
             at_min = clocks(of.mix).after(state, of.touch_min)
             marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said, fixings=fixings))
     return tuple(sorted(marks, key=lambda mark: mark.at_min))
+
+
+def _test_of(layer: Layer) -> tuple[Literal["thumb", "brush"], str]:
+    return ("brush", _BRUSH_TEST) if layer.works[-1].coat == "surface" else ("thumb", _TACK_TEST)
 
 
 def _sentence(schedule: Schedule, clock: ShopClock, laid_by: float, trims: Sequence[float]) -> str:

@@ -139,6 +139,8 @@ def _pours(ticket: TicketResult, customs: Customs) -> Iterator[Flowable]:
         yield words(
             f"Cup on the scale, empty: {customs.number(ticket.cup_reads, _AS_READ)} {ticket.scale_unit}, not tared"
         )
+    if ticket.scale_checked:
+        yield words(f"{ticket.scale_checked[0].upper()}{ticket.scale_checked[1:]}", 8)
     size = _SMALL_POUR_SIZE if ticket.filler else _POUR_SIZE
     for pour in ticket.pours:
         yield rule()

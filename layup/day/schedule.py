@@ -125,12 +125,16 @@ class Division:
 
 @dataclass(frozen=True)
 class LaidAlready:
-    """A pot that is on the work already: on which lane and bay, how much of it, and when its parts touched."""
+    """What is on the work already: on which lane and bay, how much, and when the parts of its pot touched.
+
+    It makes the first `whole` of the works there whole, whatever they weigh by now; nought where it makes none whole.
+    """
 
     lane: str
     laid_g: float
     touch_min: float
     bay: int = 0
+    whole: int = 0
 
 
 @dataclass

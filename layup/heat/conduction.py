@@ -31,7 +31,10 @@ SHAPE_POWER: dict[Shape, int] = {"slab": 0, "cylinder": 1, "sphere": 2}
 
 @dataclass(frozen=True)
 class Layer:
-    """A layer of one stuff. `reacts` is the share of its mass that is resin: fibre and filler take heat and give none."""
+    """A layer of one stuff. `reacts` is the share of its mass that is resin: fibre and filler take heat and give none.
+
+    `sink_w_per_m3_k` is what it loses to the room sideways, through walls that stand close.
+    """
 
     thickness_m: float
     density_g_per_cm3: float = DENSITY_G_PER_CM3
@@ -39,6 +42,7 @@ class Layer:
     conductivity_w_per_m_k: float = CONDUCTIVITY_W_PER_M_K
     reacts: float = 1.0
     cells: int = CELLS
+    sink_w_per_m3_k: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -149,11 +153,14 @@ def casting(depth_m: float, beneath: Layer, density_g_per_cm3: float = DENSITY_G
 
 @dataclass(frozen=True)
 class Mesh:
-    """A body cut into cells: conduction as dT/dt = matrix·T + from_inner·T_inner + from_outer·T_outer, per second."""
+    """A body cut into cells: conduction as dT/dt = matrix·T + from_inner·T_inner + from_outer·T_outer + from_room·T_room, per
+    second; `stores` is what each cell stores, J/K, of a square metre or of what stands for it."""
 
     matrix: np.ndarray
     from_inner: np.ndarray
     from_outer: np.ndarray
+    from_room: np.ndarray
+    stores: np.ndarray
     reacts: np.ndarray
     heat_capacity: np.ndarray
     weights: np.ndarray
@@ -167,9 +174,15 @@ def mesh_of(body: Body) -> Mesh:
     width = np.concatenate([np.full(layer.cells, layer.thickness_m / layer.cells) for layer in body.layers])
     per_cell = [
         np.repeat([getattr(layer, name) for layer in body.layers], [layer.cells for layer in body.layers])
-        for name in ("conductivity_w_per_m_k", "density_g_per_cm3", "specific_heat_j_per_g_k", "reacts")
+        for name in (
+            "conductivity_w_per_m_k",
+            "density_g_per_cm3",
+            "specific_heat_j_per_g_k",
+            "reacts",
+            "sink_w_per_m3_k",
+        )
     ]
-    k, density, specific, reacts = per_cell
+    k, density, specific, reacts, sink = per_cell
     edges = np.concatenate([[0.0], np.cumsum(width)])
     area = edges**power
     volume = np.diff(edges ** (power + 1)) / (power + 1)
@@ -188,6 +201,7 @@ def mesh_of(body: Body) -> Mesh:
         flows[at + 1, at] += conductance
     flows[0, 0] -= inner
     flows[-1, -1] -= out
+    flows[np.diag_indices_from(flows)] -= sink * volume
     stores = mass * heat_capacity
     from_inner, from_outer = np.zeros(len(width)), np.zeros(len(width))
     from_inner[0], from_outer[-1] = inner / stores[0], out / stores[-1]
@@ -198,6 +212,8 @@ def mesh_of(body: Body) -> Mesh:
         matrix=flows / stores[:, None],
         from_inner=from_inner,
         from_outer=from_outer,
+        from_room=sink * volume / stores,
+        stores=stores,
         reacts=reacts,
         heat_capacity=heat_capacity,
         weights=weights / weights.sum() if weights.any() else np.full(len(width), 1 / len(width)),
@@ -246,7 +262,7 @@ def drawn_of(mesh: Mesh, body: Body, room_c: float) -> np.ndarray:
     room_k = kelvin(room_c)
     inner_k = room_k if body.inner is None or body.inner.temperature_c is None else kelvin(body.inner.temperature_c)
     outer_k = room_k if body.outer.temperature_c is None else kelvin(body.outer.temperature_c)
-    return mesh.from_inner * inner_k + mesh.from_outer * outer_k
+    return mesh.from_inner * inner_k + mesh.from_outer * outer_k + mesh.from_room * room_k
 
 
 def rise_of(mesh: Mesh, cure: Cure) -> np.ndarray:

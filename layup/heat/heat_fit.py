@@ -10,14 +10,13 @@ from scipy.optimize import brentq, root_scalar
 
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIVATION_KJ_PER_MOL, GelLaw
 from layup.errors import OutOfRange
-from layup.heat.conduction import DENSITY_G_PER_CM3, Layer, casting, cup, gel_min, simulate
+from layup.heat.conduction import DENSITY_G_PER_CM3, cup, gel_min, simulate
 from layup.heat.cure_kinetics import EPOXY_GLASS, GEL_CONVERSION, HEAT_J_PER_G, CatalysedCure, TwoPartCure
 from layup.heat.lumped_heat import cooling_per_s, lumped_gel_min, lumped_peak
 
 LEAST_KAPPA, MOST_KAPPA = 0.01, 0.5
 LEAST_HEAT_J_PER_G = 60.0
 STATED_CATALYSED_POT_G, STATED_CATALYSED_C = 100.0, 20.0
-CASTING_PEAK_C, LEAST_CASTING_J_PER_G = 70.0, 150.0  # memory
 PEAK_AFTER_GEL = 1.8  # times the gel of a catalysed pot, where no peak is stated (memory)
 _PACES = np.linspace(-5.0, 5.0, 81)
 _TURNS = 4
@@ -152,25 +151,6 @@ def _root_within(of: Callable[[float], float], low: float, high: float) -> float
     if at_low * at_high > 0:
         return low if abs(at_low) < abs(at_high) else high
     return brentq(of, low, high, xtol=1e-3)
-
-
-@lru_cache(maxsize=256)
-def casting_cure(
-    stated: StatedPot, deepest_m: float, beneath: Layer, room_c: float, peak_c: float = CASTING_PEAK_C
-) -> TwoPartCure:
-    """The cure of a casting resin whose stated deepest pour, in its stated surround and room, peaks as stated.
-
-    Its heat is taken away, to no less than 150 J/g, until that depth peaks at `peak_c`, 70 °C where none is stated
-    (memory). Without a stated depth the peak of a casting is only known to ± 25 K, and the sheet's depth is the limit.
-    """
-    usual = fitted_cure(stated)
-
-    def over(heat: float) -> float:
-        """Kelvin of the peak over the stated."""
-        cure = replace(usual, heat_j_per_g=heat)
-        return simulate(casting(deepest_m, beneath), cure, room_c, until="peak").peak_c - peak_c
-
-    return replace(usual, heat_j_per_g=_root_within(over, LEAST_CASTING_J_PER_G, HEAT_J_PER_G))
 
 
 @lru_cache(maxsize=4096)

@@ -4,6 +4,7 @@ It answers while a table of the full model is built, carries that table between 
 product's pace.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,6 +14,8 @@ from layup.heat.conduction import SHAPE_POWER, Body
 from layup.heat.cure_kinetics import TwoPartCure, adiabatic_rise_k
 
 _STEPS = 200
+# Enough for shares of a life, which both vessels are out by alike.
+_COARSE = 50
 _CURED_THROUGH = 0.995
 
 
@@ -59,6 +62,73 @@ def lumped_peak(
 ) -> Lumped:
     """The same pots left standing until they are cured through."""
     return _march(cure, cooling, room_c, _CURED_THROUGH, faster)
+
+
+def warmed(
+    cure: TwoPartCure,
+    cooling_per_s: float,
+    room_c: float,
+    start_k: np.ndarray,
+    faster: np.ndarray,
+    steps: int = _STEPS,
+) -> tuple[np.ndarray, np.ndarray]:
+    """How pots warm that start so many K over their room and cure so many times as fast: minutes, and K over the room, a row
+    for each step of their conversion from none to the gel, a column for each pot.
+
+    >>> from layup.heat.heat_fit import StatedPot, rough_cure
+    >>> minutes, over = warmed(rough_cure(StatedPot(20, 25, 100)), 1e-3, 20.0, np.zeros(2), np.array([1.0, 2.0]))
+    >>> minutes.shape, bool(minutes[-1, 0] > minutes[-1, 1]), bool(over[-1, 1] > over[-1, 0])
+    ((201, 2), True, True)
+    """
+    cooling, room_k = np.full(len(start_k), cooling_per_s), kelvin(room_c)
+    full_rise, step = adiabatic_rise_k(cure.heat_j_per_g), cure.gels_at / steps
+    over, seconds = [np.asarray(start_k, float)], [np.zeros(len(start_k))]
+    for place in range(steps):
+        cured = np.full((len(start_k), 1), (place + 0.5) * step)
+        half = _relaxed(over[-1], faster * cure.rates(room_k + over[-1], cured)[..., 0], cooling, full_rise, step / 2)
+        pace = faster * cure.rates(room_k + half, cured)[..., 0]
+        over.append(_relaxed(over[-1], pace, cooling, full_rise, step))
+        seconds.append(seconds[-1] + step / pace)
+    return np.array(seconds) / 60, np.array(over)
+
+
+def left_when_poured(
+    cure: TwoPartCure, in_cup_per_s: float, in_tray_per_s: float, room_c: float, spent: Sequence[float]
+) -> tuple[float, ...]:
+    """Shares of its life in a tray that are left to pots poured into it when they have spent such shares of their life in
+    their cup. They bring their heat with them.
+
+    >>> from layup.heat.heat_fit import StatedPot, rough_cure
+    >>> left = left_when_poured(rough_cure(StatedPot(20, 25, 100)), 2e-4, 2e-2, 20.0, (0.0, 0.5, 1.0))
+    >>> [round(share, 2) for share in left]
+    [1.0, 0.86, 0.0]
+    """
+    step, full_rise, room_k = cure.gels_at / _COARSE, adiabatic_rise_k(cure.heat_j_per_g), kelvin(room_c)
+
+    def stepped(place: int, over: np.ndarray, cooling: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """The excess over the room after one more step of conversion, and the seconds it took."""
+
+        def rate(above: np.ndarray) -> np.ndarray:
+            return cure.rates(room_k + above, np.full((*above.shape, 1), (place + 0.5) * step))[..., 0]
+
+        pace = rate(_relaxed(over, rate(over), cooling, full_rise, step / 2))
+        return _relaxed(over, pace, cooling, full_rise, step), step / pace
+
+    over, seconds = [np.zeros(1)], [np.zeros(1)]
+    for place in range(_COARSE):
+        warmer, took = stepped(place, over[-1], np.full(1, in_cup_per_s))
+        over.append(warmer)
+        seconds.append(seconds[-1] + took)
+    along = np.concatenate(seconds) / seconds[-1]
+    # Where in its conversion each is poured out, and how warm; one that never stood in its cup comes first.
+    poured = np.concatenate([[0.0], np.interp(spent, along, np.arange(_COARSE + 1))])
+    warm, left = np.interp(poured, np.arange(_COARSE + 1), np.concatenate(over)), np.zeros(len(poured))
+    for place in range(_COARSE):
+        part = np.clip(place + 1 - poured, 0.0, 1.0)
+        cooler, took = stepped(place, warm, np.full(len(poured), in_tray_per_s))
+        warm = np.where(part > 0, cooler, warm)
+        left += part * took
+    return tuple(float(share) for share in left[1:] / left[0])
 
 
 def _march(

@@ -1,6 +1,6 @@
 """What mass does to a pot of a product, by the heat model fitted to what the product states."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from math import log
@@ -10,10 +10,11 @@ import numpy as np
 from layup.chemistry.ends import CURED_AT, FILM_SHARE, POT_LIFE_AS
 from layup.chemistry.gel_law import EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor, kelvin
 from layup.errors import OutOfRange, known
-from layup.heat.conduction import as_deep_as_wide_g
+from layup.heat.conduction import as_deep_as_wide_g, cup, tray
 from layup.heat.cure_kinetics import GEL_CONVERSION, WORKABLE_UNTIL, TwoPartCure
 from layup.heat.gel_table import COLDEST_C, LEAST_G, MOST_G, WARMEST_C, GelTable, gel_table, rough_table, share_table
 from layup.heat.heat_fit import StatedPot, fitted_cure, rough_cure
+from layup.heat.lumped_heat import cooling_per_s, left_when_poured
 from layup.job import PotVessel
 from layup.materials import Hardener
 from layup.vessels import VESSELS
@@ -106,6 +107,28 @@ class PotHeat:
         held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
         gain = table.gel_min(depth_mm, held_c) / self.cup.gel_min(stands_as_g(mass_g, cup_mm), held_c)
         return gain if gain >= 1 + LEAST_TRAY_GAIN else 1.0
+
+    def left_when_poured(
+        self,
+        mass_g: float,
+        depth_mm: float,
+        temperature_c: float,
+        spent: Sequence[float],
+        *,
+        cup_mm: float | None = None,
+    ) -> tuple[float, ...]:
+        """Shares of its life in a tray left to a pot that is poured out when it has spent such shares of its life in its
+        cup, by the lumped model: what it is out by is out of both. Without a model what is not spent is left.
+
+        >>> left = full_heat(StatedPot(20, 25, 100)).left_when_poured(300, 5, 20, (0.0, 0.5, 1.0))
+        >>> [round(share, 2) for share in left]
+        [1.0, 0.57, 0.0]
+        """
+        if self.cure is None:
+            return tuple(1 - share for share in spent)
+        held_c = min(max(temperature_c, COLDEST_C), WARMEST_C)
+        in_cup = cooling_per_s(cup(stands_as_g(mass_g, cup_mm)))
+        return left_when_poured(self.cure, in_cup, cooling_per_s(tray(depth_mm / 1000)), held_c, spent)
 
     def _warmth(self, temperature_c: float, from_c: float) -> float:
         return arrhenius_factor(temperature_c, from_c, self.stated.ea_kj_per_mol)

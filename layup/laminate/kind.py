@@ -70,7 +70,7 @@ class Laminate(KindOfWork):
                 if found.use_ids[ply.id if ply else part.id] == use_id
             ),
             "in_coats_g": sum(ply.resin_g * part.count for part, ply in coats),
-            "mopped_off_g": sum(ply.mopped_off_g * part.count for part, ply in mine)
+            "mopped_off_g": sum((ply.mopped_off_g + ply.lost_g) * part.count for part, ply in mine)
             + sum(ply.resin_g * part.count for part, ply in mine if not ply.stays),
             "runs_off_g": sum(
                 owner.copies * work.laid_g * (1 - 1 / (1 + found.runs_off.get(owner.id, 0.0)))

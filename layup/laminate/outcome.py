@@ -44,6 +44,8 @@ class PlyResult(Record):
     strip_count: int | None = None
     extra_mm: float = 0
     coat: CoatKind | None = None
+    coat_count: int = 1
+    lost_g: float = 0
 
 
 class DimensionResult(Record):

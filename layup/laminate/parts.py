@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from layup.architecture import Architecture
+from layup.coats.film import SLURRY_PARTS, film_of, liquid_g_per_ml
 from layup.errors import LayupError, known
 from layup.job import Coat, JobSpec, Part, ResinInUse
 from layup.kind import GONE, Draft, Products, Turn, Weighed
@@ -12,10 +13,11 @@ from layup.laminate.ground import REACHED, STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
 from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
-from layup.materials import Fabric
+from layup.library import generic
+from layup.materials import Fabric, ResinSystem
 from layup.pots.crew import team_of
 from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
-from layup.pots.work import Bays, LiesOn, Owner, Waits, Work
+from layup.pots.work import Bays, LiesOn, Owner, StirsIn, Waits, Work
 from layup.scales import Scales
 
 
@@ -35,7 +37,7 @@ class Parts:
 
 def in_part_g(part: PartResult, use_ids: Mapping[str, str], use_id: str) -> float:
     """What one copy of a part takes of a resin in use, in it and on it, with what comes off again, g."""
-    taken = sum(ply.resin_g + ply.mopped_off_g for ply in part.plies if use_ids.get(ply.id) == use_id)
+    taken = sum(ply.resin_g + ply.mopped_off_g + ply.lost_g for ply in part.plies if use_ids.get(ply.id) == use_id)
     drunk = part.wet_out_g if first_wet_out(part.plies) is None and use_ids.get(part.id) == use_id else 0.0
     return taken + drunk
 
@@ -75,8 +77,13 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
                     draft.missing(f"{ply_path}.coat.use_id", GONE, "stack")
                     continue
                 found.use_ids[ply.id] = use.id if use else ""
+                product = products.get((use or own).id)
                 try:
-                    plies.append(coat_result(part, at, measured, holes_m2, products.get((use or own).id)))
+                    film_of(ply.coat, liquid_g_per_ml(product))
+                except LayupError as error:
+                    draft.missing(f"{ply_path}.{error.path}", error.message, "pours", wrong=True)
+                try:
+                    plies.append(coat_result(part, at, measured, holes_m2, product))
                 except LayupError as error:
                     draft.missing(f"{ply_path}.{error.path or 'coat'}", error.message, "stack")
                 continue
@@ -94,7 +101,7 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
         found.parts.append(result)
         found.runs_off[part.id] = STEEP[part.orientation].runs_off
         if part.process == "open mould":
-            works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job))
+            works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job, products))
             edged = any(not ply.coat for ply in part.plies)
             draft.lay(
                 Owner(
@@ -256,11 +263,12 @@ def _part_works(
     fabrics: dict[str, Fabric],
     use_ids: Mapping[str, str],
     job: JobSpec,
+    products: Products,
 ) -> list[Work]:
     works, steep = [], STEEP[part.orientation]
     hands = team_of(job.pots).hands / REACHED[part.reach]
     wet_out = first_wet_out(plies)
-    wet_out_g = wet_out.resin_g if wet_out else drinks_gsm(part, plies) * area
+    wet_out_g = wet_out.resin_g + wet_out.lost_g if wet_out else drinks_gsm(part, plies) * area
     if wet_out_g and plies:
         minutes = COAT_MIN_PER_M2 * area * steep.times / hands
         grams = wet_out_g * (1 + steep.runs_off)
@@ -284,34 +292,43 @@ def _part_works(
         if ply is wet_out or not use_ids[ply.id]:
             continue
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(known(fabric_of[ply.id]))
-        label = ply.name if ply.coat else f"ply {number}, {ply.name}"
-        grams = (ply.resin_g + ply.mopped_off_g) * (1 + steep.runs_off)
+        grams = (ply.resin_g + ply.mopped_off_g + ply.lost_g) * (1 + steep.runs_off) / ply.coat_count
         beneath = next((work for work in reversed(works) if work.item_id), None)
-        waits = _waits(ply, use_ids[ply.id], beneath, job.practice.plies)
         core = ply.architecture is Architecture.CORE
         skin += core
-        works.append(
-            Work(
-                label,
-                part.id,
-                ply.id,
-                grams,
-                each * ply.area_m2 * steep.times / hands,
-                waits,
-                ply.area_m2,
-                thickness_mm=0.0 if core else ply.thickness_mm,
-                strips=ply.strip_count or 1,
-                skin=skin,
-                covers=core,
-                pots_at=steep.pots_at,
-                ply=0 if ply.coat else number,
-                stuff=ply.name,
-                short=ply.name if ply.coat else "",
-                use_id=use_ids[ply.id],
-                coat=ply.coat,
+        for coat in range(1, ply.coat_count + 1):
+            of = f" {coat} of {ply.coat_count}" if ply.coat_count > 1 else ""
+            works.append(
+                Work(
+                    f"{ply.name}{of}" if ply.coat else f"ply {number}, {ply.name}",
+                    part.id,
+                    ply.id,
+                    grams,
+                    each * ply.area_m2 * steep.times / hands,
+                    "for tack" if coat > 1 else _waits(ply, use_ids[ply.id], beneath, job.practice.plies),
+                    ply.area_m2,
+                    thickness_mm=0.0 if core else ply.thickness_mm / ply.coat_count,
+                    strips=ply.strip_count or 1,
+                    skin=skin,
+                    covers=core,
+                    pots_at=steep.pots_at,
+                    ply=0 if ply.coat else number,
+                    stuff=ply.name,
+                    short=f"{ply.name}{of}" if ply.coat else "",
+                    use_id=use_ids[ply.id],
+                    coat=ply.coat,
+                    nth=coat,
+                    stirs_in=_slurry(products.get(use_ids[ply.id])) if ply.coat == "slurry" else None,
+                )
             )
-        )
     return works
+
+
+def _slurry(product: ResinSystem | None) -> StirsIn:
+    """What makes a sealing slurry of a resin: as much loose silica as resin, by volume (common practice)."""
+    silica = next(filler for filler in generic().fillers if filler.id == "silica")
+    by_weight = SLURRY_PARTS * silica.bulk_density_g_per_l / 1000 / liquid_g_per_ml(product)
+    return StirsIn(silica.name, by_weight, silica.bulk_density_g_per_l)
 
 
 def _waits(ply: PlyResult, use_id: str, beneath: Work | None, school: str) -> Waits:
@@ -319,6 +336,6 @@ def _waits(ply: PlyResult, use_id: str, beneath: Work | None, school: str) -> Wa
     of another resin, such as a primer; where plies are set and sanded, each for the last."""
     if beneath is None:
         return ""
-    if ply.coat or beneath.coat == "gel" or (beneath.coat and beneath.use_id != use_id):
+    if ply.coat or beneath.coat in ("gel", "surface") or (beneath.coat and beneath.use_id != use_id):
         return "for tack"
     return "to be sanded" if school == "set and sanded" else ""

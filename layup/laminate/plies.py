@@ -2,6 +2,7 @@
 
 from math import isclose
 
+from layup.coats.film import film_to_go_by, liquid_g_per_ml
 from layup.errors import OutOfRange, known
 from layup.job import Part, Ply, Practice
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
@@ -20,6 +21,8 @@ from layup.library import generic
 from layup.materials import Fabric, ResinSystem
 
 CURED_DENSITY_G_PER_CM3 = 1.15  # memory: where no resin is chosen yet
+# What is drunk by what lies under it, or squeegeed off, and builds no thickness (memory).
+_SINKS_IN = ("wet-out", "slurry")
 _COAT_NAMES = {coat.kind: coat.name for coat in generic().coats}
 
 
@@ -78,12 +81,14 @@ def ply_result(
 
 
 def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, resin: ResinSystem | None) -> PlyResult:
-    """What a coat comes to. A wet-out coat is drunk by what lies under it and builds no thickness (memory)."""
+    """What a coat comes to."""
     ply = part.plies[place]
     coat = known(ply.coat)
     extra = extra_mm(part, place)
     area = _area_m2(part, ply, measured, extra, holes_m2)
+    film = film_to_go_by(coat, liquid_g_per_ml(resin))
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
+    builds = coat.kind not in _SINKS_IN
     return PlyResult(
         id=ply.id,
         name=_COAT_NAMES[coat.kind],
@@ -92,19 +97,21 @@ def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, res
         angle="",
         area_m2=area,
         fibre_gsm=0,
-        resin_gsm=coat.resin_gsm,
+        resin_gsm=film.gsm,
         fibre_weight_fraction=None,
         fraction_source="a coat, as written",
         resin_to_fibre=None,
-        thickness_mm=0 if coat.kind == "wet-out" else coat.resin_gsm / cured / 1000,
+        thickness_mm=film.gsm * coat.solids_pct / 100 / cured / 1000 if builds else 0,
         fibre_volume_fraction=None,
         fibre_g=0,
-        resin_g=coat.resin_gsm * area,
+        resin_g=film.gsm * area,
         mopped_off_g=0,
         roll_m=0,
         tightest_radius_mm=0,
         extra_mm=extra,
         coat=coat.kind,
+        coat_count=film.count,
+        lost_g=film.gsm * area * film.loss_share,
     )
 
 

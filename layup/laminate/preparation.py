@@ -41,11 +41,24 @@ def _washed(part: Part) -> Iterator[PrepLine]:
         yield line_of("moisture", words, "Water under resin lifts it later and blisters it in the sun.", COMMON)
 
 
+def _mould() -> Iterator[PrepLine]:
+    yield line_of(
+        "level", "Level the plug both ways, on a base that stays flat", "The mould copies it for good.", COMMON
+    )
+    why = "Glass does not lie into them; what spans a corner breaks out of the mould with the first part."
+    words = "Putty at hand for tight corners: after the second surface coat, before the first glass"
+    yield line_of("putty", words, why, COMMON)
+    why = "The lip is clamped, trimmed along and pulled at: without one the edge breaks."
+    yield line_of("lip", "Board round the plug for the lip, waxed too", why, COMMON)
+
+
 def _shaped(part: Part, area_m2: float, scales: Scales) -> Iterator[PrepLine]:
     """Ground, sanded, dusted and wiped, in that order."""
     if part.substrate == "waxed mould":
         why = "Film that pools in a corner marks the part; where film is missing the part sticks."
         yield line_of("release", "Wax and buff; film thin, dry, none pooled in corners", why, COMMON)
+        if part.mould_for:
+            yield from _mould()
         return
     shape = part.shape
     if shape.kind == "patch" and shape.depth_mm is not None:

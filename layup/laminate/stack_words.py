@@ -40,9 +40,8 @@ def _plies(part: Part, written: Sequence[QuickPly]) -> tuple[Ply, ...]:
         fabric_id = quick.fabric.id if quick.fabric else ""
         alike = left.get(_stuff(fabric_id, quick.coat))
         old = alike.pop(0) if alike else Ply(id=uuid4().hex[:12], fabric_id=fabric_id, coat=quick.coat)
-        kept = {"use_id": old.coat.use_id} if old.coat else {}
         said = {
-            "coat": quick.coat and quick.coat.model_copy(update=kept),
+            "coat": _coat(old.coat, quick.coat),
             "angle": quick.angle,
             "extra_mm": quick.extra_mm,
             "fibre_weight_fraction": quick.fibre_weight_fraction,
@@ -50,6 +49,14 @@ def _plies(part: Part, written: Sequence[QuickPly]) -> tuple[Ply, ...]:
         }
         plies.append(old.model_copy(update=said))
     return tuple(plies)
+
+
+def _coat(old: Coat | None, written: Coat | None) -> Coat | None:
+    """A coat as it is written: what the line cannot say of it stays, but its film where another weight is written."""
+    if old is None or written is None:
+        return written
+    anew = {} if old.resin_gsm == written.resin_gsm else {"wet_um": None, "dry_um": None, "covers_m2_per_l": None}
+    return old.model_copy(update={"resin_gsm": written.resin_gsm} | anew)
 
 
 def _stuff(fabric_id: str, coat: Coat | None) -> str:

@@ -1,6 +1,6 @@
 """The mix a job has settled on for a resin in use: with its hardener or its dose, at today's temperature, with today's tools."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache, partial
 from typing import Any
@@ -187,9 +187,21 @@ class Mix:
         on_a_board = self.way is not None and self.way.applied == "with a stick" and self.hardener is not None
         return self.life_min(mass_g, self.room_c) if self.in_tray or on_a_board else None
 
+    def left_when_poured(self, mass_g: float, spent: Sequence[float]) -> tuple[float, ...]:
+        """Shares of its life where it is worked from that are left to a pot that comes there when it has spent such shares
+        of its life in its cup. Nothing, where one life goes on as the other does."""
+        if self.life.poured_min is None or self.life.vessel_min(mass_g) <= self.life.cup_min(mass_g):
+            return ()
+        depth_mm = self._in_tray_mm(mass_g)
+        return self._heat.left_when_poured(mass_g, depth_mm, self.room_c, spent, cup_mm=self.cup_width_mm)
+
+    def _in_tray_mm(self, mass_g: float) -> float:
+        """How deep a pot lies where it is poured out to be worked from."""
+        ml_per_g = self.way.ml_per_g if self.way else 1 / self.density_g_per_ml
+        return mass_g * ml_per_g / TRAY_M2 / 1000
+
     def _in_tray_min(self, mass_g: float, temperature_c: float) -> float:
-        depth_mm = mass_g / self.density_g_per_ml / TRAY_M2 / 1000
-        cup_mm = self.cup_width_mm
+        depth_mm, cup_mm = self._in_tray_mm(mass_g), self.cup_width_mm
         gain = self._heat.poured_gain(self.job.pots.vessel, mass_g, depth_mm, temperature_c, cup_mm=cup_mm)
         return self.life_min(mass_g, temperature_c) * gain
 
@@ -203,8 +215,7 @@ class Mix:
         in_cup = self.life_min(mass_g, temperature_c)
         if way.applied == "from a bag":
             return BAG_LIFE_SHARE * in_cup
-        depth_mm = mass_g * way.ml_per_g / TRAY_M2 / 1000
-        cup_mm = self.cup_width_mm
+        depth_mm, cup_mm = self._in_tray_mm(mass_g), self.cup_width_mm
         return in_cup * self._heat.poured_gain("tray", mass_g, depth_mm, temperature_c, cup_mm=cup_mm, roughly=True)
 
     def peak_c(self, mass_g: float) -> float | None:

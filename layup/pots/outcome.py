@@ -70,7 +70,7 @@ class TicketResult(Record):
     """What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
 
     `pours` are in the order they go in: part B before part A where `b_first`. The scale shows `cup_reads` for the empty
-    cup, in its own `scale_unit`. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
+    cup, in its own `scale_unit`; `scale_checked` is what it showed of a known weight. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
     counts on that.
     """
 
@@ -94,6 +94,7 @@ class TicketResult(Record):
     b_first: bool = False
     left_in_cup_min: float | None = None
     thickened: ThickenedResult | None = None
+    scale_checked: str = ""
 
     @model_validator(mode="before")
     @classmethod

@@ -126,7 +126,7 @@ def _said(
         sets, at = resin.one_part, scales.temperature(room_c)
         tacky, by = tack_min(sets, room_c), cover_by_min(sets, room_c)
         return (
-            f"Out of one tin: tacky from {tacky:.0f} min at {at}, to be covered within {by / 60:.1f} h",
+            f"Out of one tin: tacky from {tacky:.0f} min at {at}, to be covered within {scales.written(by / 60, '.1f')} h",
             "the moisture of the air sets it, sooner where it is humid; nothing is mixed in",
         )
     told: HardenerVerdict | DoseVerdict = hardener or known(dose)

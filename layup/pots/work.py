@@ -9,7 +9,7 @@ from layup.job import Applied
 from layup.materials import CoatKind
 
 Line = tuple[tuple[float, float], tuple[float, float]]
-Waits = Literal["", "for tack", "to set", "to be sanded"]
+Waits = Literal["", "for tack", "to set", "to be sanded", "for the lift"]
 
 
 @dataclass(frozen=True)
@@ -25,15 +25,35 @@ class Handling:
     """How resin goes from the cup onto the work: spread as it is mixed, unless a kind of work says otherwise.
 
     A pot that is handled `alone` serves that one work. Where it is thickened, `way` tells how its life is worked out. No
-    pot lays more than `most_laid_g`, where the builder wants so many of them.
+    pot lays more than `most_laid_g`, where the builder wants so many of them. What is `poured` goes in as a thin stream.
     """
 
     alone: bool = False
     way: PasteWay | None = None
     most_laid_g: float | None = None
+    poured: bool = False
 
 
 SPREAD = Handling()
+
+
+@dataclass(frozen=True)
+class Sets:
+    """When what stands deep may be poured on, and until when that bonds, minutes from its mixing: its own heat decides, not
+    the clocks of a thin layer.
+    """
+
+    opens_min: float
+    closes_min: float
+
+
+@dataclass(frozen=True)
+class StirsIn:
+    """What is stirred into a pot: its name, how much of it a gram of mixed resin takes, g, and how it lies loose, g/l."""
+
+    name: str
+    on_resin: float
+    loose_g_per_l: float
 
 
 @dataclass(frozen=True)
@@ -41,12 +61,13 @@ class Work:
     """A piece of work on one copy of a part: grams to lay, and minutes to spread them with the hands there are.
 
     `waits` tells what the layer beneath must come to first: nothing, wet on wet; tack; set, where more wet at once would
-    heat up too much; hard enough to be sanded.
+    heat up too much; hard enough to be sanded; borne, and cool, where it is a lift on another.
     `thickness_mm` is what of it is wet laminate, in the part's skin `skin` from the surface; `covers` where it is a core,
     which shuts in the heat of the skin beneath.
     Its pots are at most the share `pots_at` of what they could be: resin runs off a wall and drips from overhead.
     It is laid in the resin in use `use_id`: a pot serves works of one resin only.
-    It is laid in so many `strips`, alike. `with_next` where the next work goes into it at once, before any other copy has
+    It `sets` by its own heat where it stands deep, and `stirs_in` what is weighed to its resin.
+    It is the `nth` of several alike on one another. It is laid in so many `strips`, alike. `with_next` where the next work goes into it at once, before any other copy has
     its turn. A `coat` lies without fabric.
     `ply` is its number in the stack, and `stuff` what it is of; `short` names another work in a word or two.
     """
@@ -70,6 +91,9 @@ class Work:
     short: str = ""
     use_id: str = ""
     coat: CoatKind | None = None
+    nth: int = 1
+    sets: Sets | None = None
+    stirs_in: StirsIn | None = None
 
 
 @dataclass(frozen=True)

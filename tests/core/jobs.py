@@ -80,6 +80,22 @@ def strips(*widths_mm: float, fabric_id: str = "biax-450") -> list[dict]:
     return [{"id": f"s{n}-{w:g}", "fabric_id": fabric_id, "width_mm": w} for n, w in enumerate(widths_mm)]
 
 
+def cast(*pours: dict, resin_id: str = "epoxy-casting", **changes) -> JobSpec:
+    """A job of nothing but castings."""
+    document = {
+        "name": "Castings",
+        "materials": {"resins": [resin(resin_id)]},
+        "resins": [{"id": "r", "resin_id": resin_id}],
+        "pours": [{"id": f"c{n}"} | pour for n, pour in enumerate(pours)],
+    }
+    return JobSpec.model_validate(document | changes)
+
+
+def slab(**changes) -> dict:
+    """A casting of 600 by 300 mm, 20 mm deep."""
+    return {"name": "Panel", "length_m": 0.6, "width_mm": 300, "depth_mm": 20} | changes
+
+
 def at(room_c: float, surface_c: float | None = None, humidity_pct: float | None = None, **facts) -> ShopFacts:
     conditions = Conditions(room_c=room_c, surface_c=surface_c, humidity_pct=humidity_pct)
     return ShopFacts(conditions=conditions, **facts)

@@ -14,7 +14,10 @@ _BY_NAME = {"kinds", "outcome"}
 # What else reaches into a kind: the fewer the better, and none may come to it.
 MAY_KNOW = {
     "joints": _BY_NAME,
-    "laminate": _BY_NAME | {"joints", "cautions", "heat", "workings"},
+    "pours": _BY_NAME,
+    # A coat lies among the plies of a part: the part weighs it, and its own chapter tells it.
+    "coats": _BY_NAME | {"laminate"},
+    "laminate": _BY_NAME | {"joints", "coats", "cautions", "heat", "workings"},
 }
 
 
@@ -57,7 +60,18 @@ class Arrows(TestCase):
             self.assertEqual(named & {"django", "ninja", "cradle", "tests"}, set(), file.name)
 
     def test_the_job_document_knows_no_chapter(self):
-        below = {"document", "materials", "shapes", "usual", "errors", "architecture", "scales", "printable", "units"}
+        below = {
+            "document",
+            "materials",
+            "shapes",
+            "castings",
+            "usual",
+            "errors",
+            "architecture",
+            "scales",
+            "printable",
+            "units",
+        }
         self.assertLessEqual(self.knows["job"], below)
 
     def test_what_everything_stands_on_stands_on_nothing(self):

@@ -8,10 +8,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import Polygon, box
 
+from layup.bench.issue import rest_of
 from layup.day.best_start import levers
 from layup.day.day_list import entries_of
 from layup.day.planner import PEEL_MIN_PER_M2
-from layup.day.rest import rest_of
 from layup.day.schedule import LAST_OVER_ALL
 from layup.day.windows import laid_on_set, late_layers
 from layup.job import JobSpec

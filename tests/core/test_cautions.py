@@ -2,7 +2,7 @@
 
 Of `layup.cautions.chapters`, `layup.cautions.conditions`, `layup.joints.cautions`, `layup.cautions.materials`, `layup.cautions.mixing`,
 `layup.cautions.people`, `layup.cautions.preparation`, `layup.cautions.rule`, `layup.cautions.windows`,
-`layup.joints.deep`.
+`layup.joints.deep`, `layup.pours.cautions`, `layup.coats.cautions`.
 """
 
 from unittest import TestCase
@@ -15,7 +15,7 @@ from layup.job import JobSpec, Override
 from layup.joints.deep import peak_of_joint_c
 from layup.plan import plan, settled
 from layup.shop_facts import RoomDay
-from tests.core.jobs import at, corner, filler, jointed, on, panel, strips
+from tests.core.jobs import at, cast, corner, filler, jointed, on, panel, slab, strips
 
 
 def severities(job, facts) -> dict[str, str]:
@@ -111,7 +111,44 @@ class Firing(TestCase):
         self.materials()
         self.joints()
         self.grounds()
+        self.castings()
+        self.coats()
         self.assertEqual(self.seen, {rule.id for rule in rules()})
+
+    def coats(self):
+        def coated(resin_id, *coats):
+            job = panel(resin_id, "csm-450" if "polyester" in resin_id or "coat" in resin_id else "biax-450")
+            more = [{"id": f"c{n}", "coat": {"resin_gsm": 600} | coat} for n, coat in enumerate(coats)]
+            return on(job, plies=[*job.model_dump(mode="json")["parts"][0]["plies"], *more])
+
+        last = {"kind": "top"}
+        self.expect("coats.stays_sticky", coated("gel-coat", last), "care", quiet=coated("gel-coat-waxed", last))
+        for thin, right in (
+            ({"kind": "top", "resin_gsm": 200}, {"kind": "top"}),
+            ({"kind": "top", "wet_um": 900}, {"kind": "top", "wet_um": 700}),
+            ({"kind": "flood", "wet_um": 400}, {"kind": "flood", "wet_um": 955}),
+            ({"kind": "barrier", "wet_um": 130}, {"kind": "barrier", "wet_um": 130, "dry_um": 300}),
+            ({"kind": "barrier", "wet_um": 298}, {"kind": "barrier", "wet_um": 150, "dry_um": 300}),
+        ):
+            self.expect("coats.thickness", coated("epoxy-2-1", thin), "care", quiet=coated("epoxy-2-1", right))
+        one, two = ({"kind": "surface", "resin_gsm": 350, "count": count} for count in (1, 2))
+        self.expect("coats.one_surface_coat", coated("epoxy-2-1", one), "care", quiet=coated("epoxy-2-1", two))
+
+    def castings(self):
+        calm = cast(slab())
+        deep = cast(slab(depth_mm=40, lift_mm=40))
+        self.expect("pours.too_hot", deep, "stop", at(23), calm)
+        self.expect("pours.too_hot", cast(slab(depth_mm=40, lift_mm=40, fan=True)), "care", quiet=calm)
+        self.expect("pours.deeper_than_stated", deep, "care", quiet=cast(slab(depth_mm=40)))
+        self.expect("pours.not_for_casting", cast(slab(depth_mm=10), resin_id="epoxy-2-1"), "care", quiet=calm)
+        self.assertNotIn("pours.not_for_casting", severities(cast(slab(depth_mm=5), resin_id="epoxy-2-1"), at(20)))
+        self.expect("pours.does_not_level", cast(slab(depth_mm=2)), "care", quiet=cast(slab(depth_mm=4)))
+        self.expect("pours.cools_too_late", cast(slab(depth_mm=60)), "care", at(28), calm)
+        self.expect("pours.open_grain", cast(slab(), practice={"sealing": "never"}), "care", quiet=calm)
+        self.expect("pours.slow_seal", calm, "note", quiet=cast(slab(sealed=True)))
+        foam = slab(lies_in="foam", lift_mm=20, most_peak_c=90)
+        self.expect("pours.on_foam", cast(foam), "care", at(26), cast(foam | {"lies_in": "softwood"}), at(20))
+        self.expect("pours.in_the_sun", cast(slab(in_the_sun=True)), "note", quiet=calm)
 
     def joints(self):
         quiet = jointed(corner(tabs=strips(100, 150)))

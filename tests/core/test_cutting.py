@@ -12,7 +12,7 @@ from pypdf import PdfReader
 from shapely import affinity
 from shapely.geometry import box
 
-from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
+from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff, tiller_head
 from layup.errors import LayupError
 from layup.job import JobSpec
 from layup.library import generic
@@ -95,8 +95,14 @@ class Pieces(TestCase):
         self.assertGreater(across_the_roll(1000, 400, "0/90", fabric("biax-600"))[0], 980)
 
     def test_each_demo_job_is_cut_in_the_order_it_is_laid(self):
-        counts = {"Estuary skiff": 15, "Channel buoy lid": 4, "Rudder blade": 10, "Foredeck hatch": 4}
-        for job in (skiff(), buoy_lid(), rudder_blade(), foam_hatch(), locker_lid()):
+        counts = {
+            "Estuary skiff": 15,
+            "Channel buoy lid": 4,
+            "Rudder blade": 10,
+            "Foredeck hatch": 4,
+            "Tiller-head panel": 0,
+        }
+        for job in (skiff(), buoy_lid(), rudder_blade(), foam_hatch(), locker_lid(), tiller_head()):
             with self.subTest(job=job.name):
                 cut = cut_plan(job).pieces
                 self.assertEqual(len(cut), counts.get(job.name, 4))

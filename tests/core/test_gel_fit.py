@@ -102,6 +102,21 @@ class Properties(TestCase):
         self.assertAlmostEqual(fit.shop_offset, log(0.85), delta=0.05)
         self.assertLess(fit.gel_min(20, 1), fit.gel_min(20, 1, shop=False))
 
+    def test_a_gel_that_was_heard_weighs_as_little_as_it_is_unsure(self):
+        label = on_a_line((15, 1), (20, 1), (25, 1), ea=51.2, n=1)
+
+        def moved(spread: float) -> float:
+            return fit_gel([*label, GelPoint(20, 18, 1.0, shop=True, spread=spread)]).shop_offset
+
+        self.assertLess(moved(0.0), moved(0.15))
+        self.assertLess(moved(0.15), moved(0.5))
+        self.assertAlmostEqual(moved(50.0), 0, delta=0.001)
+        # Of one point of nought spread and one of some, the first is weighed as four of twice its noise would be (Gaussian).
+        flat = [GelPoint(20, 30, 1.0, spread=0.10 * 3**0.5)] * 4
+        self.assertAlmostEqual(
+            fit_gel([*flat, GelPoint(20, 33, 1.0)], FLAT).gel_min(20, 1, shop=False), (30 * 33) ** 0.5, delta=0.05
+        )
+
 
 class Doubts(TestCase):
     def test_a_far_point_is_flagged_kept_and_the_shorter_planned_with(self):

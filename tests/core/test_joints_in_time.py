@@ -10,7 +10,7 @@ from unittest import TestCase
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from layup.day.rest import rest_of
+from layup.bench.issue import rest_of
 from layup.plan import plan
 from tests.core.jobs import at, corner, jointed, strips
 

@@ -9,6 +9,7 @@ from unittest import TestCase
 
 from pydantic import TypeAdapter, ValidationError
 
+from layup.castings import Insert, Pour, Reading
 from layup.equipment import Consumable, Tool, Vessel
 from layup.errors import problems_of
 from layup.heat.pot_lab import PotTrial
@@ -37,7 +38,29 @@ MINUTES, GRAMS, DEGREES, DOSE = (0.05, 20_000), (1, 100_000), (-40, 200), (0.01,
 
 RANGES = {
     PlyStrips: {"width_m": (0.001, 100), "layers": (1, 20), "overlap": (0, 0.95)},
-    Coat: {"resin_gsm": (10, 2000)},
+    Coat: {
+        "resin_gsm": (10, 5000),
+        "count": (1, 30),
+        "wet_um": (5, 10_000),
+        "dry_um": (5, 10_000),
+        "solids_pct": (1, 100),
+        "covers_m2_per_l": (0.05, 100),
+    },
+    Pour: {
+        "count": (1, 200),
+        "length_m": (0.001, 100),
+        "width_mm": (1, 20_000),
+        "depth_mm": (1, 1000),
+        "end_depth_mm": (1, 1000),
+        "diameter_mm": (1, 20_000),
+        "filled_share": (0.01, 2),
+        "held_back": (0, 0.5),
+        "form_mm": (1, 300),
+        "most_peak_c": (30, 120),
+        "lift_mm": (1, 1000),
+    },
+    Reading: {"at_m": (0, 100), "width_mm": (0, 20_000), "depth_mm": (0, 1000)},
+    Insert: {"count": (1, 1000), "length_mm": (1, 20_000), "depth_mm": (1, 1000)},
     Ply: {"extra_mm": (0, 2000), "fibre_weight_fraction": (0.1, 0.8)},
     Ground: {"moisture_pct": (0, 100), "age_days": (0, 36_500)},
     Part: {"developed_area_factor": (1, 4), "margin_mm": (0, 2000), "count": (1, 200)},

@@ -1,14 +1,14 @@
 """Other starts, levers, jobs over weeks, and what is left of a run.
 
-Of `layup.day.best_start`, `layup.day.rest`, `layup.day.planner`, `layup.day.run_sheet`.
+Of `layup.day.best_start`, `layup.bench.issue`, `layup.day.planner`, `layup.day.run_sheet`.
 """
 
 from datetime import UTC, date, datetime, timedelta
 from unittest import TestCase
 
 from cradle.demo_jobs import skiff
+from layup.bench.issue import issued_card, rest_of
 from layup.day.best_start import best_of, latest_start, levers, starts_of_day
-from layup.day.rest import rest_of
 from layup.day.simulated_forecast import simulated_forecast
 from layup.errors import LayupError
 from layup.job import Conditions
@@ -152,3 +152,68 @@ class Rest(TestCase):
         self.assertIsNone(
             rest_of(job, facts, issued, poured, [], issued.run_sheet.start_at + timedelta(hours=1)).run_sheet
         )
+
+    def test_a_layer_said_to_be_laid_is_not_planned_again(self):
+        """No source: what a foreman says is on, is on, also with a pot fewer than planned."""
+        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 0.8, 1, False)
+        issued = plan(job, facts)
+        card = issued_card(job, facts, issued)
+        first, second = card.layers[0], card.layers[1]
+        self.assertGreater(first.last_pot, first.first_pot)
+        begun = issued.run_sheet.start_at
+        poured = {first.first_pot: begun}
+        now = begun + timedelta(minutes=30)
+        for laid, next_up in ({}, first.id), ({first.id: now}, second.id):
+            rest = rest_of(job, facts, issued, poured, [], now, card=card, laid_at=laid)
+            self.assertEqual(rest.card.layers[0].id, next_up)
+            self.assertEqual(rest.pots[0].first, first.first_pot + 1)
+        self.assertAlmostEqual(
+            sum(pot.laid_g for pot in rest.card.pots),
+            sum(pot.laid_g for pot in card.pots if pot.number > first.last_pot),
+            places=6,
+        )
+
+    def test_a_layer_whose_pots_are_on_takes_no_more_where_it_would_weigh_more_by_now(self):
+        """No source: nobody mixes a pot for the two grams by which a recipe was bettered since."""
+        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 0.8, 1, False)
+        issued = plan(job, facts)
+        layer = issued.run_sheet.layers[0]
+        poured = dict.fromkeys(range(1, layer.last_pot + 1), issued.run_sheet.start_at)
+        now = issued.run_sheet.start_at + timedelta(minutes=30)
+        for fraction in (0.46, 0.54):
+            wetter = job.model_dump(mode="json")
+            for ply in wetter["parts"][0]["plies"]:
+                ply["fibre_weight_fraction"] = fraction
+            rest = rest_of(type(job).model_validate(wetter), facts, issued, poured, [], now)
+            self.assertEqual(rest.run_sheet.layers[0].item_ids, issued.run_sheet.layers[1].item_ids)
+            whole = plan(type(job).model_validate(wetter), facts).run_sheet
+            ply_2 = sum(pot.laid_g for pot in whole.pots if pot.number >= whole.layers[1].first_pot)
+            self.assertAlmostEqual(sum(pot.laid_g for pot in rest.run_sheet.pots), ply_2, places=6)
+
+    def test_the_rest_of_a_half_laid_ply_does_not_wait_for_its_own_tack(self):
+        facts, job = shed(), stacked(("cloth-300", "cloth-300"), 1.2, 1, True)
+        issued = plan(job, facts)
+        begun = issued.run_sheet.start_at
+        waiting = [kind for kind in issued.run_sheet.layers if kind.last_pot > kind.first_pot and kind.first_pot > 1]
+        layer = waiting[-1]
+        pots = issued.run_sheet.pots[: layer.first_pot]
+        poured = {pot.number: begun + timedelta(minutes=pot.touch_min) for pot in pots}
+        now = begun + timedelta(minutes=pots[-1].used_min)
+        rest = rest_of(job, facts, issued, poured, [], now).run_sheet
+        self.assertEqual(rest.layers[0].item_ids, layer.item_ids)
+        self.assertLess(rest.layers[0].from_min, 15)
+
+    def test_what_waits_begins_when_it_would_have_begun_however_long_ago_the_last_was_laid(self):
+        facts, job = at(20, today=DAY), stacked(("cloth-300", "cloth-300"), 0.8, 1, True)
+        issued = plan(job, facts)
+        card, sheet = issued_card(job, facts, issued), issued.run_sheet
+        coat = sheet.layers[-1]
+        laid = [pot for pot in sheet.pots if pot.number < coat.first_pot]
+        poured = {pot.number: sheet.start_at + timedelta(minutes=pot.touch_min) for pot in laid}
+        for waited_min in (5, 25):
+            now = sheet.start_at + timedelta(minutes=laid[-1].used_min + waited_min)
+            for in_force in (None, card):
+                rest = rest_of(job, facts, issued, poured, [], now, card=in_force).run_sheet
+                self.assertEqual(rest.layers[0].item_ids, coat.item_ids)
+                planned_min = coat.from_min - (now - sheet.start_at).total_seconds() / 60
+                self.assertAlmostEqual(rest.layers[0].from_min, planned_min, delta=1)
