@@ -16,14 +16,18 @@ from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
 from cradle.bench.routes import router as bench
-from cradle.beside.crew import Busy
+from cradle.beside.crew import Busy, NobodyWaits
+from cradle.devices.routes import router as devices
+from cradle.instruments.routes import router as instruments
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.day_routes import router as day
 from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
+from cradle.jobs.pour_routes import router as pours
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
 from cradle.keeping import words_of_disk
+from cradle.lan.routes import router as lan
 from cradle.shelf.routes import router as shelf
 from cradle.shops.people import Forbidden
 from cradle.shops.people_routes import router as people
@@ -126,7 +130,11 @@ api.add_router("", before_pot)
 api.add_router("", day)
 api.add_router("", pot_lab)
 api.add_router("", joints)
+api.add_router("", pours)
 api.add_router("", bench)
+api.add_router("", instruments)
+api.add_router("", lan)
+api.add_router("", devices)
 
 
 class HealthOut(Schema):
@@ -178,6 +186,12 @@ def refuse_forbidden(request: HttpRequest, error: Forbidden) -> HttpResponse:
 @api.exception_handler(TooManyTries)
 def refuse_for_now(request: HttpRequest, error: TooManyTries) -> HttpResponse:
     return _refuse(request, [(error.path, error.message)], status=429)
+
+
+@api.exception_handler(NobodyWaits)
+def tell_nobody(request: HttpRequest, error: NobodyWaits) -> HttpResponse:
+    """Whoever asked has closed the connection: no fault of the server's, and not written down as one."""
+    return _refuse(request, [(error.path, error.message)], status=499)
 
 
 @api.exception_handler(Busy)

@@ -7,6 +7,7 @@ from asgiref.sync import sync_to_async
 from django.core.handlers.asgi import ASGIHandler
 from django.http import HttpRequest
 from django.http.response import HttpResponseBase
+from django.utils.module_loading import import_string
 
 from cradle.beside.gone import telling_who_is_gone
 from cradle.door import with_a_cap
@@ -24,4 +25,6 @@ class OneThreadHandler(ASGIHandler):
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "cradle.settings")
 django.setup(set_prefix=False)
-application = with_a_cap(telling_who_is_gone(OneThreadHandler()))
+# What it keeps is read with the apps.
+with_streams = import_string("cradle.bench.stream.with_streams")
+application = with_a_cap(with_streams(telling_who_is_gone(OneThreadHandler())))

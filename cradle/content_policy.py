@@ -29,6 +29,6 @@ class ContentPolicyMiddleware:
         response = self.get_response(request)
         response.headers.setdefault("Content-Security-Policy", POLICY)
         if request.path.startswith("/api/"):
-            # A shop's figures stay out of what a shared tablet keeps.
+            # A shop's figures stay out of what a browser keeps: the page keeps what it needs, and drops it at signing out.
             response.headers.setdefault("Cache-Control", "no-store")
         return response

@@ -9,8 +9,9 @@ from django.utils import timezone
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, planned_pot, record_event
 from cradle.beside.tables_on_disk import write_table
-from cradle.demo_jobs import buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff
+from cradle.demo_jobs import bait_well, buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff, tiller_head
 from cradle.demo_shelf import fill_shelf
+from cradle.instruments.models import Place
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
@@ -19,7 +20,6 @@ from cradle.shops.models import Membership, Shop
 from layup.day.shop_clock import at_hour
 from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, JobSpec, PotWishes
-from layup.outcome import Plan
 from layup.plan import plan
 from layup.shop_facts import RoomDay
 
@@ -44,9 +44,10 @@ def load(person) -> Shop:
     simulate_forecast(shop)
     read = Conditions(room_c=19, surface_c=17.5, humidity_pct=62)
     keep_reading(shop, read, person)
-    for job in (locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
+    for job in (bait_well(), tiller_head(), locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
         start_job(shop, job, person)
     fill_shelf(shop, person)
+    Place.objects.create(shop=shop, name="Bench by the door")
     # At eight in the room as read, whatever the hour it is loaded at: the demo shop has learned the same of its gels.
     two_hands = PotWishes(hands=2, start=at_hour(shop.now().date(), 8, ZoneInfo(shop.time_zone)))
     begun = start_job(shop, skiff().model_copy(update={"pots": two_hands, "conditions": read}), person)
@@ -77,20 +78,20 @@ def _cut_and_prepared(job: Job, person) -> None:
 
 def _log_a_morning(run: Run, person) -> None:
     start = timezone.now() - timedelta(hours=4)
-    answer = Plan.model_validate(run.plan)
     for pot, (after_min, used_min, gelled_min, part_b_share, stirred, note) in enumerate(_MORNING, 1):
         poured = start + timedelta(minutes=after_min)
-        ticket = planned_pot(answer, pot).ticket
+        ticket = planned_pot(run, pot).ticket
         part_a, part_b = ticket.pours[0].amount, round(ticket.pours[1].amount * part_b_share)
 
-        def tap(kind, minutes, pot=pot, poured=poured, **more):
+        def tap(kind, minutes, pot=pot, poured=poured, **data):
             at = poured + timedelta(minutes=minutes)
-            record_event(run, person, tap_id=uuid4(), pot=pot, kind=kind, happened_at=at, **more)
+            of_pot = {"about": "pot", "subject": str(pot), "kind": kind, "happened_at": at, "data": data}
+            record_event(run, person, tap_id=uuid4(), **of_pot)
 
-        tap("poured", 0, part_a_g=part_a, part_b_g=part_b)
+        tap("touched", 0, a_g=part_a, b_g=part_b)
         if stirred:
             loose_ml = sum(row.loose_ml for row in ticket.thickened.fillers)
-            tap("thickened", 4, filler_loose_ml=round(loose_ml * stirred))
-        tap("used by", used_min, note=note)
+            tap("filler in", 4, loose_ml=round(loose_ml * stirred))
+        tap("used up", used_min, words=note)
         if gelled_min:
-            tap("gelled at", gelled_min)
+            tap("gelled", gelled_min)

@@ -1,6 +1,20 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
-from layup.job import Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, PotWishes, ResinInUse, TabStrip
+from layup.castings import Insert, Pour, Reading
+from layup.job import (
+    BayWishes,
+    Coat,
+    Conditions,
+    Ground,
+    JobMaterials,
+    JobSpec,
+    Joint,
+    Part,
+    Ply,
+    PotWishes,
+    ResinInUse,
+    TabStrip,
+)
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
@@ -175,7 +189,7 @@ def rudder_blade() -> JobSpec:
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
         resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(skins,),
-        pots=PotWishes(hands=2),
+        pots=PotWishes(hands=1),
     )
 
 
@@ -219,4 +233,70 @@ def locker_lid() -> JobSpec:
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
         resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(patch,),
+    )
+
+
+def tiller_head() -> JobSpec:
+    """A cast tiller-head panel of timber and clear resin: 40 mm deep in two lifts, chopped carbon in the second."""
+    casting, sealer = _priced_epoxy("epoxy-casting"), _priced_epoxy("epoxy-coating")
+    return JobSpec(
+        name="Tiller-head panel",
+        conditions=Conditions(room_c=20, humidity_pct=55),
+        materials=JobMaterials(resins=(_priced(casting, sold_kg=(1.5, 6.0)), sealer)),
+        resins=(
+            ResinInUse(id="resin", word="casting", resin_id=casting.id),
+            ResinInUse(id="sealer", word="sealer", resin_id=sealer.id),
+        ),
+        pours=(
+            Pour(
+                id="panel",
+                name="Panel between the cheeks",
+                shape="readings",
+                length_m=0.52,
+                depth_mm=40,
+                readings=tuple(Reading(id=f"width-{n}", width_mm=w) for n, w in enumerate((186, 204, 212, 198, 176))),
+                inserts=(Insert(id="head", name="Tiller socket", length_mm=90, width_mm=60, depth_mm=40),),
+                lies_in="hardwood",
+                seal_use_id="sealer",
+                filled_with="chopped carbon",
+                but_the_first=True,
+                held_back=0.05,
+            ),
+        ),
+        pots=PotWishes(largest_g=1500),
+    )
+
+
+def bait_well() -> JobSpec:
+    """A concrete bait well lined in mat and polyester: its primer is opened area by area, each covered in its window."""
+    library = generic()
+    primer = next(resin for resin in library.resins if resin.id == "moisture-primer")
+    polyester = next(resin for resin in library.resins if resin.id == "polyester-general")
+    waxed = next(resin for resin in library.resins if resin.id == "top-coat")
+    mat = next(fabric for fabric in library.fabrics if fabric.id == "csm-450")
+    return JobSpec(
+        name="Bait well",
+        materials=JobMaterials(fabrics=(mat,), resins=(polyester, primer, waxed)),
+        resins=(
+            ResinInUse(id="resin", word="laminate", resin_id=polyester.id),
+            ResinInUse(id="primer", word="primer", resin_id=primer.id),
+            ResinInUse(id="top", word="top coat", resin_id=waxed.id),
+        ),
+        parts=(
+            Part(
+                id="well",
+                name="Floor and walls, unrolled",
+                substrate="concrete",
+                shape=Rectangle(width_m=2.4, length_m=5.2),
+                ground=Ground(age_days=60),
+                bays=BayWishes(bay_count=2),
+                plies=(
+                    Ply(id="well-primer", coat=Coat(kind="primer", resin_gsm=125, use_id="primer", tool="roller")),
+                    Ply(id="well-1", fabric_id=mat.id),
+                    Ply(id="well-2", fabric_id=mat.id),
+                    Ply(id="well-top", coat=Coat(kind="top", resin_gsm=600, wet_um=500, use_id="top", tool="roller")),
+                ),
+            ),
+        ),
+        pots=PotWishes(hands=1),
     )

@@ -10,7 +10,7 @@ from pathlib import Path
 
 from django.db.migrations.loader import MigrationLoader
 
-_OURS = ("bench", "jobs", "shelf", "shops")
+_OURS = ("bench", "devices", "instruments", "jobs", "shelf", "shops")
 
 
 class Unsound(Exception):
@@ -69,7 +69,7 @@ def require_sound(copy: Path) -> None:
             tables = {row[0] for row in opened.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
     except sqlite3.Error as error:
         raise Unsound(f"{copy.name} is no Inch Cradle database, or only a part of one") from error
-    if not whole or not {"shops_shop", "jobs_jobrevision", "bench_potevent"} <= tables:
+    if not whole or not {"shops_shop", "jobs_jobrevision", "bench_run"} <= tables:
         raise Unsound(f"{copy.name} is no whole copy of an Inch Cradle database")
     ours = {(app, name) for app, name in made_by if app in _OURS}
     if not ours <= set(MigrationLoader(None).disk_migrations):

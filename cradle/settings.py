@@ -8,6 +8,7 @@ from pathlib import Path
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management.utils import get_random_secret_key
 
+from cradle.static_headers import page_keeper_headers
 from layup.document import MOST_BYTES
 
 BASE_DIR = Path(__file__).resolve().parent.parent
@@ -48,18 +49,23 @@ INSTALLED_APPS = [
     "cradle.shelf",
     "cradle.jobs",
     "cradle.bench",
+    "cradle.instruments",
+    "cradle.lan",
+    "cradle.devices",
     "cradle",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
-    "django.middleware.gzip.GZipMiddleware",
     "cradle.faults.WhereMiddleware",
     "cradle.content_policy.ContentPolicyMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    # Files lie there compressed: what is unchanged has no body, and must not get one here.
+    "django.middleware.gzip.GZipMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "cradle.devices.limits.TabletMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "cradle.urls"
@@ -86,6 +92,8 @@ DATABASES = {
         },
     }
 }
+# How many of the copies made each day are kept.
+BACKUPS_KEPT = int(os.environ.get("CRADLE_BACKUPS_KEPT", "14"))
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
@@ -97,13 +105,18 @@ LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
 USE_TZ = True
 
-WEB_DIST = BASE_DIR / "web" / "dist"
+WEB_DIST = Path(os.environ.get("CRADLE_PAGES", BASE_DIR / "web" / "dist"))
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 # A file with a digest in its name never changes: a browser keeps it for a year.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8}\.\w+$"
+
+# On the shop's own network the server speaks TLS itself; who may be asked for is found out there, and followed.
+ON_THE_NETWORK = "shop" in sys.argv[1:2]
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
+WHITENOISE_ADD_HEADERS_FUNCTION = page_keeper_headers
 
 # Behind a proxy that speaks HTTPS: CRADLE_HTTPS=1, and CRADLE_ORIGINS with the addresses people type.
 HTTPS = os.environ.get("CRADLE_HTTPS") == "1"
@@ -115,8 +128,8 @@ SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SECURE_HSTS_INCLUDE_SUBDOMAINS = HTTPS
 SECURE_HSTS_PRELOAD = HTTPS
-SESSION_COOKIE_SECURE = HTTPS
-CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_SECURE = HTTPS or ON_THE_NETWORK
+CSRF_COOKIE_SECURE = HTTPS or ON_THE_NETWORK
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

@@ -1,6 +1,7 @@
 """What is due in a shop: of every run that may still ask for something."""
 
 import logging
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
@@ -8,9 +9,10 @@ from django.utils import timezone
 from pydantic import ValidationError
 
 from cradle.bench.models import Run
-from cradle.bench.running import stories_of
+from cradle.bench.running import state_of, stories_of
 from cradle.jobs.floor import JobStrip, strips_of
 from cradle.shops.models import Shop
+from layup.bench.now import BenchState
 from layup.day.due import Due, DueKind, PotDone, due_of
 from layup.shop_facts import ShopFacts
 
@@ -21,6 +23,16 @@ _TAKEN_BEFORE = timedelta(hours=12)
 
 
 logger = logging.getLogger(__name__)
+
+
+def live_in(shop: Shop) -> Iterator[tuple[Run, BenchState, datetime]]:
+    """The runs of a shop that were opened and not closed, as they stand, the newest first."""
+    now = timezone.now()
+    recent = Run.objects.filter(job__shop=shop, simulated=False, started_at__gte=now - _ASKED_FOR)
+    for run in recent.filter(card__isnull=False).with_events().order_by("-started_at"):
+        state = state_of(run)
+        if state.outcome is None and (state.opened or state.live):
+            yield run, state, now
 
 
 @dataclass(frozen=True)
@@ -40,7 +52,9 @@ class JobDue:
 def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
     """What the shop's newest run of each job leads to, and the jobs that are to begin, soonest first."""
     now = timezone.now()
-    runs = Run.objects.filter(job__shop=shop, started_at__gte=now - _ASKED_FOR).with_events().order_by("-started_at")
+    # Of what is only simulated nothing falls due.
+    recent = Run.objects.filter(job__shop=shop, simulated=False, started_at__gte=now - _ASKED_FOR)
+    runs = recent.with_events().order_by("-started_at")
     newest: dict[str, Run] = {}
     for run in runs:
         newest.setdefault(run.job_id, run)
@@ -52,7 +66,7 @@ def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
             words=due.words,
             why=due.why,
             owner_name=due.owner_name,
-            at=now + timedelta(minutes=due.in_min),
+            at=now + timedelta(minutes=due.in_min / run.pace),
             passed=due.in_min < 0,
         )
         for job_id, run in newest.items()
@@ -97,7 +111,7 @@ def _poured(run: Run, now: datetime) -> list[PotDone]:
     return [
         PotDone(
             story.number,
-            (now - story.poured_at).total_seconds() / 60,
+            run.pace * (now - story.poured_at).total_seconds() / 60,
             # A pot that must not be used asks for it until it is dumped.
             not story.dumped if story.unfit else not story.ended,
             story.dumped,

@@ -1,16 +1,21 @@
-"""Runs and what happened in them. A run freezes its document, its shop's facts and its plan; events only ever add."""
+"""Runs and what happened in them. A run freezes its document, its shop's facts, its plan and its card; events only ever add."""
 
 import uuid
+from datetime import datetime, timedelta
 from functools import cached_property
 
 from django.conf import settings
 from django.db import models
 
 from cradle.jobs.models import Job
+from layup.bench import events as bench
+from layup.bench.card import BenchCard
 from layup.job import JobSpec
 from layup.job_file import read_document
 from layup.outcome import Plan
 from layup.shop_facts import ShopFacts
+
+_ONCE = [kind for kind, of in bench.KINDS.items() if of.once]
 
 
 class RunQuerySet(models.QuerySet):
@@ -20,7 +25,7 @@ class RunQuerySet(models.QuerySet):
 
     def with_events(self):
         """Runs with all that is read of them, in a fixed number of queries."""
-        events = models.Prefetch("events", PotEvent.objects.select_related("recorded_by"))
+        events = models.Prefetch("events", Event.objects.select_related("by", "takes_back"))
         return self.select_related("started_by").prefetch_related(events)
 
 
@@ -33,13 +38,30 @@ class Run(models.Model):
     document = models.JSONField()
     shop_facts = models.JSONField()
     plan = models.JSONField()
+    # What a tablet goes by; none of runs from before there was a bench.
+    card = models.JSONField(null=True)
     started_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     started_at = models.DateTimeField(auto_now_add=True)
+    # Worked with simulated instruments: it teaches the shop nothing. So many of its minutes pass in one, on their clock.
+    simulated = models.BooleanField(default=False)
+    pace = models.PositiveSmallIntegerField(default=1)
 
     objects = RunQuerySet.as_manager()
 
     def __str__(self):
         return f"run of {self.job_id}, {self.started_at:%Y-%m-%d}"
+
+    def minute_of(self, moment: datetime) -> float:
+        """A moment in the run's own minutes, from its issue."""
+        return self.pace * (moment - self.started_at).total_seconds() / 60
+
+    def own_time(self, moment: datetime | None) -> datetime | None:
+        """A moment by a clock that began with the run and goes at its pace."""
+        return moment and self.started_at + timedelta(minutes=self.minute_of(moment))
+
+    def moment_of(self, minute: float) -> datetime:
+        """When a minute of the run is."""
+        return self.started_at + timedelta(minutes=minute / self.pace)
 
     @cached_property
     def spec(self) -> JobSpec:
@@ -56,46 +78,40 @@ class Run(models.Model):
         """The plan it was begun with."""
         return Plan.model_validate(self.plan)
 
-    def standing(self) -> list["PotEvent"]:
+    @cached_property
+    def issued_card(self) -> BenchCard | None:
+        """The card it was begun with."""
+        return BenchCard.model_validate(self.card) if self.card else None
+
+    def standing(self) -> list["Event"]:
         """Its events in the order they happened, without those that were taken back."""
         events = list(self.events.all())
         gone = {event.takes_back_id for event in events if event.takes_back_id}
         return [event for event in events if event.pk not in gone and not event.takes_back_id]
 
     def next_pot(self) -> int | None:
-        """The number of the pot to be mixed next: after the last that was poured. None once all are."""
-        poured = max((event.pot for event in self.standing() if event.kind == PotEvent.Kind.POURED), default=0)
-        return poured + 1 if poured < self.plan["pot_count"] else None
+        """The number of the pot to be mixed next: after the last whose parts are in. None once all are."""
+        mixed = max((int(event.subject) for event in self.standing() if event.kind in ("touched", "B in")), default=0)
+        return mixed + 1 if mixed < self.plan["pot_count"] else None
 
 
-class PotEvent(models.Model):
-    """One thing that happened to one pot, once. `tap_id` is made where it was tapped, so that it never counts twice.
+class Event(models.Model):
+    """One thing that happened, once. `tap_id` is made where it was tapped, so that it never counts twice.
 
     A wrong one is taken back by another event, which names it and says why. `nth` counts what was taken back of the same
-    kind before it, so that the table itself holds each kind to one that stands.
+    kind before it, so that the table itself holds a kind to one that stands of each thing, where it can be but one.
     """
-
-    class Kind(models.TextChoices):
-        GOGGLES_ON = "goggles on"
-        POURED = "poured"
-        USED_BY = "used by"
-        GELLED_AT = "gelled at"
-        THICKENED = "thickened"
-        DUMPED = "dumped"
-        TAKEN_BACK = "taken back"
 
     run = models.ForeignKey(Run, on_delete=models.PROTECT, related_name="events")
     tap_id = models.UUIDField(unique=True)
-    pot = models.PositiveIntegerField()
-    kind = models.CharField(max_length=20, choices=Kind)
+    about = models.CharField(max_length=10, default="run")
+    subject = models.CharField(max_length=200, blank=True)
+    kind = models.CharField(max_length=20)
+    data = models.JSONField(default=dict)
     happened_at = models.DateTimeField()
-    recorded_at = models.DateTimeField(auto_now_add=True)
-    recorded_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    part_a_g = models.FloatField(null=True)
-    part_b_g = models.FloatField(null=True)
-    # The filler really stirred in, loose.
-    filler_loose_ml = models.FloatField(null=True)
-    note = models.CharField(max_length=300, blank=True)
+    came_at = models.DateTimeField(auto_now_add=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    device = models.CharField(max_length=40, blank=True)
     nth = models.PositiveSmallIntegerField(default=0)
     takes_back = models.OneToOneField("self", null=True, on_delete=models.PROTECT, related_name="taken_back_by")
 
@@ -103,14 +119,14 @@ class PotEvent(models.Model):
         ordering = ["happened_at", "id"]
         constraints = [
             models.UniqueConstraint(
-                fields=["run", "pot", "kind", "nth"],
-                condition=~models.Q(kind__in=["goggles on", "taken back"]),
-                name="each_kind_once_a_pot",
+                fields=["run", "about", "subject", "kind", "nth"],
+                condition=models.Q(kind__in=_ONCE),
+                name="once_of_each_thing",
             )
         ]
 
     def __str__(self):
-        return f"pot {self.pot} {self.kind}"
+        return f"{self.about} {self.subject} {self.kind}"
 
     def save(self, *args, **kwargs):
         if self.pk is not None:
@@ -119,3 +135,30 @@ class PotEvent(models.Model):
 
     def delete(self, *args, **kwargs):
         raise TypeError("an event of the bench is never deleted: add another")
+
+    @property
+    def words(self) -> str:
+        return self.data.get("words", "")
+
+    def fact(self) -> bench.Event:
+        """The same for the core."""
+        return bench.Event(
+            id=str(self.tap_id),
+            about=self.about,
+            subject=self.subject,
+            kind=self.kind,
+            at_min=self.run.minute_of(self.happened_at),
+            by=self.by.get_username(),
+            data=self.data,
+            takes_back=str(self.takes_back.tap_id) if self.takes_back else "",
+        )
+
+
+class Photo(models.Model):
+    """The picture of an event, as a JPEG: in the database, so that a backup is whole."""
+
+    event = models.OneToOneField(Event, on_delete=models.PROTECT, related_name="photo")
+    content = models.BinaryField()
+
+    def __str__(self):
+        return f"photo of {self.event_id}"

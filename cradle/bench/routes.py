@@ -1,157 +1,72 @@
-"""Routes of the bench: take a job there, write down what each pot did, read it back."""
+"""Routes of the bench: take a job there, write down what happened, read it back."""
 
-from datetime import datetime, time
-from typing import Annotated
+from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Field, Router, Schema
-from pydantic import AwareDatetime
+from django.utils import timezone
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
 
-from cradle.bench.due import due_in
-from cradle.bench.models import PotEvent, Run
+from cradle.bench.due import due_in, live_in
+from cradle.bench.hearing import heard_of_pots
+from cradle.bench.models import Event, Photo, Run
+from cradle.bench.photos import MOST_BYTES, keep_photo
 from cradle.bench.running import (
     PotStory,
     age_of,
+    as_it_went,
     issue_run,
     moment_of,
     planned_pot,
     record_event,
     rest_of_run,
+    state_of,
     stories_of,
     take_back,
+    take_plan,
 )
+from cradle.bench.schemas import (
+    BenchOut,
+    CheckIn,
+    CheckOut,
+    DueOut,
+    EventIn,
+    EventOut,
+    LiveLayer,
+    LiveOut,
+    LivePot,
+    PhotoIn,
+    PlanIn,
+    RepeatIn,
+    RunIn,
+    RunOut,
+    StoryOut,
+    TakeBackIn,
+    TakenBackOut,
+    ToldEvent,
+    WholeRunOut,
+)
+from cradle.bench.stream import told
 from cradle.beside.crew import PLANS
-from cradle.jobs.routes import AboutIn, job_of
+from cradle.jobs.routes import AboutIn, JobOut, job_of, job_out
+from cradle.jobs.saving import start_job
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
-from layup.chemistry.off_ratio import Grade
-from layup.day.due import DueKind
-from layup.day.rest import Rest
-from layup.outcome import Plan
+from layup.bench.heard import PotHeard
+from layup.bench.issue import Rest
+from layup.bench.now import BenchState
+from layup.bench.repeated import Differs, repeated
+from layup.bench.to_do import deviation, due, to_do
+from layup.errors import Missing, OutOfRange
 from layup.pots.pot_check import check_pot
 from layup.workings.worked import Working, working
 
 router = Router(tags=["bench"])
-Grams = Annotated[float, Field(ge=0.1, le=100_000, allow_inf_nan=False)]
-Note = Annotated[str, Field(max_length=300)]
-
-
-class RunIn(Schema):
-    """`tap_id` is made where it was tapped."""
-
-    tap_id: UUID
-
-
-class EventIn(Schema):
-    """What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own."""
-
-    tap_id: UUID
-    pot: int
-    kind: PotEvent.Kind
-    happened_at: AwareDatetime
-    clock: time | None = None
-    part_a_g: Grams | None = None
-    part_b_g: Grams | None = None
-    filler_loose_ml: Grams | None = None
-    note: Note = ""
-
-
-class CheckIn(Schema):
-    """What a pot was really poured: A and B, or resin and catalyst; the second in g or in ml."""
-
-    pot: int
-    part_a_g: Grams
-    part_b_g: Grams | None = None
-    part_b_ml: Grams | None = None
-    surface_c: float | None = Field(default=None, ge=-20, le=300)
-
-
-class CheckOut(Schema):
-    """How far off, its grade in words, what to put in; `refused` where it may not be mended."""
-
-    off_pct: float
-    grade: Grade
-    words: str
-    add: str
-    add_g: float
-    pot_g: float
-    life_min: float | None
-    refused: str
-
-
-class TakenBackOut(Schema):
-    """Who took an event back, when and why."""
-
-    at: datetime
-    by: str
-    reason: str
-
-
-class TakeBackIn(Schema):
-    tap_id: UUID
-    reason: Note
-
-
-class EventOut(Schema):
-    id: int
-    taken_back: TakenBackOut | None
-    kind: str
-    happened_at: datetime
-    recorded_by: str
-    part_a_g: float | None
-    part_b_g: float | None
-    filler_loose_ml: float | None
-    note: str
-
-
-class StoryOut(Schema):
-    """One pot of the log. Minutes count from the pour. `unfit` says why it must not be used, where it must not."""
-
-    pot: int
-    labels: list[str]
-    owner_name: str
-    bay: str = ""
-    mass_g: float
-    predicted_life_min: float
-    use_by_min: float
-    events: list[EventOut]
-    used_in_min: float | None
-    gelled_in_min: float | None
-    gel_error_pct: float | None
-    ratio_error_pct: float | None
-    filler_error_pct: float | None
-    unfit: str
-    dumped: bool
-
-
-class DueOut(Schema):
-    """One thing to come in a job, at its moment; `passed` where it is past and still asks for something."""
-
-    job_id: UUID
-    job_name: str
-    kind: DueKind
-    words: str
-    why: str
-    owner_name: str
-    at: datetime
-    passed: bool
-
-
-class RunOut(Schema):
-    id: UUID
-    next_pot: int | None
-    job_id: UUID
-    revision: int
-    started_at: datetime
-    started_by: str
-    room_c: float
-    pot_count: int
-    plan: Plan
-    stories: list[StoryOut]
 
 
 def _story_out(story: PotStory) -> StoryOut:
@@ -163,17 +78,16 @@ def _story_out(story: PotStory) -> StoryOut:
         mass_g=story.planned.mass_g,
         predicted_life_min=story.planned.life_min,
         use_by_min=story.planned.use_by_min,
+        poured_at=story.poured_at,
+        stirred_ml=story.stirred_ml,
         events=[
-            EventOut(
+            ToldEvent(
                 id=event.pk,
                 taken_back=_taken_back(story, event),
                 kind=event.kind,
                 happened_at=event.happened_at,
-                recorded_by=event.recorded_by.get_username(),
-                part_a_g=event.part_a_g,
-                part_b_g=event.part_b_g,
-                filler_loose_ml=event.filler_loose_ml,
-                note=event.note,
+                by=event.by.get_username(),
+                words=event.words,
             )
             for event in story.events
             if not event.takes_back_id
@@ -188,25 +102,48 @@ def _story_out(story: PotStory) -> StoryOut:
     )
 
 
-def _taken_back(story: PotStory, event: PotEvent) -> TakenBackOut | None:
+def _taken_back(story: PotStory, event: Event) -> TakenBackOut | None:
     by = next((other for other in story.events if other.takes_back_id == event.pk), None)
-    return by and TakenBackOut(at=by.happened_at, by=by.recorded_by.get_username(), reason=by.note)
+    return by and TakenBackOut(at=by.happened_at, by=by.by.get_username(), reason=by.words)
 
 
 def _run_out(run: Run) -> RunOut:
-    answer = run.issued
-    return RunOut(
-        id=run.pk,
-        next_pot=run.next_pot(),
-        job_id=run.job_id,
-        revision=run.revision_number,
-        started_at=run.started_at,
-        started_by=run.started_by.get_username(),
-        room_c=answer.conditions.room_c,
-        pot_count=answer.pot_count,
-        plan=answer,
-        stories=[_story_out(story) for story in stories_of(run)],
-    )
+    return RunOut(**_of_run(run))
+
+
+def _whole_run_out(run: Run) -> WholeRunOut:
+    return WholeRunOut(**_of_run(run), plan=run.issued)
+
+
+def _of_run(run: Run) -> dict[str, Any]:
+    answer, (otherwise, touched) = run.issued, as_it_went(run)
+    closed = [event for event in run.standing() if event.kind == "closed"]
+    return {
+        "id": run.pk,
+        "next_pot": run.next_pot(),
+        "job_id": run.job_id,
+        "revision": run.revision_number,
+        "started_at": run.started_at,
+        "started_by": run.started_by.get_username(),
+        "room_c": answer.conditions.room_c,
+        "simulated": run.simulated,
+        "pot_count": answer.pot_count,
+        "overridden": [caution for caution in answer.cautions if caution.override],
+        "goggled": [event.by.get_username() for event in run.standing() if event.kind == "goggles on"],
+        "outcome": closed[-1].data["outcome"] if closed else "",
+        "differs": otherwise,
+        "touches": touched,
+        "stories": [_story_out(story) for story in stories_of(run)],
+    }
+
+
+def run_of(request: HttpRequest, run_id: UUID, *, to_write: bool = False) -> Run:
+    """A run of a shop the signed-in person belongs to, or 404. Raises Forbidden where he may only look."""
+    runs = Run.objects.of(request.user).with_events().select_related("job__shop", "started_by")
+    run = get_object_or_404(runs, pk=run_id)
+    if to_write:
+        require_writer(request.user, run.job.shop)
+    return run
 
 
 @router.get("/shops/{uuid:shop_id}/due", response=list[DueOut])
@@ -216,10 +153,112 @@ def list_due(request: HttpRequest, shop_id: UUID):
     return due_in(shop, facts_for(request.user, shop))
 
 
+@router.get("/shops/{uuid:shop_id}/live", response=list[LiveOut])
+def list_live(request: HttpRequest, shop_id: UUID):
+    """The runs of a shop that are open, with what ages and what waits in them."""
+    return [_live_out(*live) for live in live_in(shop_of(request, shop_id))]
+
+
+def _live_out(run: Run, state: BenchState, now: datetime) -> LiveOut:
+    def at(minutes: float | None) -> datetime:
+        return run.moment_of(minutes or 0.0)
+
+    now_min = run.minute_of(now)
+    cards, layers = {card.number: card for card in state.card.pots}, zip(state.card.layers, state.layers, strict=True)
+    return LiveOut(
+        run_id=run.pk,
+        job_id=run.job_id,
+        job_name=run.document["name"],
+        people=list(state.people),
+        pots=[
+            LivePot(
+                number=pot.number,
+                where=cards[pot.number].owner_name,
+                touched_at=at(pot.touched_min),
+                use_by_at=at(pot.use_by_min),
+                gels_at=at(pot.gels_min),
+                hot=pot.hot,
+                lost=pot.lost,
+            )
+            for pot in state.live
+        ],
+        layers=[
+            LiveLayer(
+                where=layer.lane_name,
+                words=layer.words,
+                state=now_.state,
+                opens_at=at(now_.opens_min),
+                closes_at=at(now_.closes_min),
+            )
+            for layer, now_ in layers
+            if now_.state in ("wet", "tacky")
+        ],
+        to_do=to_do(state, now_min),
+        due=due(state),
+        deviation=deviation(state),
+        issued_at=run.started_at,
+        server_now=now,
+    )
+
+
+@router.get("/runs/{uuid:run_id}/bench", response=BenchOut)
+def read_bench(request: HttpRequest, run_id: UUID):
+    """All that a bench begins with, and goes on from without a network."""
+    run = run_of(request, run_id)
+    if run.issued_card is None:
+        raise Missing("this run was begun before there was a bench: take the job to the bench anew", "run")
+    cautions = {caution.id: caution for caution in run.issued.cautions}
+    events = list(run.events.all())
+    return BenchOut(
+        run_id=run.pk,
+        job_id=run.job_id,
+        shop_id=run.job.shop_id,
+        job_name=run.document["name"],
+        revision=run.revision_number,
+        issued_at=run.started_at,
+        pace=run.pace,
+        started_by=run.started_by.get_username(),
+        server_now=timezone.now(),
+        card=run.issued_card,
+        events=[told(event) | {"data": event.data} for event in events],
+        last_id=max((event.pk for event in events), default=0),
+        runaway=cautions.get("people.runaway_pot"),
+        peroxide=cautions.get("people.peroxide_and_eyes"),
+    )
+
+
 @router.get("/runs/{uuid:run_id}/rest", response=Rest)
 def read_rest(request: HttpRequest, run_id: UUID):
     """What is left of a run, planned again from now on."""
-    return rest_of_run(get_object_or_404(Run.objects.of(request.user), pk=run_id), request.user)
+    return rest_of_run(run_of(request, run_id), request.user)
+
+
+@router.get("/runs/{uuid:run_id}/heard", response=list[PotHeard])
+def read_heard(request: HttpRequest, run_id: UUID):
+    """How long the pots of a run still have, by the readings of their surface."""
+    run = run_of(request, run_id)
+    return heard_of_pots(run, state_of(run))
+
+
+@router.post("/runs/{uuid:run_id}/plan", response=EventOut)
+def take_new_plan(request: HttpRequest, run_id: UUID, sent: PlanIn):
+    """Take the rest as it is planned now in the place of the plan in force."""
+    run = run_of(request, run_id, to_write=True)
+    event = take_plan(run, request.user, tap_id=sent.tap_id, instead_of=sent.instead_of)
+    return told(event) | {"data": event.data}
+
+
+@router.get("/runs/{uuid:run_id}/events", response=list[EventOut])
+def list_events(request: HttpRequest, run_id: UUID):
+    """All that was said of a run, in the order it happened, what was taken back too."""
+    return [told(event) for event in run_of(request, run_id).events.all()]
+
+
+@router.get("/runs/{uuid:run_id}/events/{int:event_id}", response=EventOut)
+def read_event(request: HttpRequest, run_id: UUID, event_id: int):
+    """One event whole."""
+    event = get_object_or_404(run_of(request, run_id).events, pk=event_id)
+    return told(event) | {"data": event.data}
 
 
 @router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])
@@ -228,34 +267,43 @@ def list_runs(request: HttpRequest, job_id: UUID):
     return [_run_out(run) for run in runs]
 
 
-@router.post("/jobs/{uuid:job_id}/runs", response=RunOut)
+@router.post("/jobs/{uuid:job_id}/runs", response=WholeRunOut)
 def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
     """Take the job to the bench; the same tap sent twice begins one run."""
-    return _run_out(issue_run(job_of(request, job_id, to_write=True), request.user, sent.tap_id))
+    return _whole_run_out(issue_run(job_of(request, job_id, to_write=True), request.user, sent.tap_id))
 
 
-@router.get("/runs/{uuid:run_id}", response=RunOut)
+@router.post("/runs/{uuid:run_id}/repeat", response=JobOut)
+def repeat_run(request: HttpRequest, run_id: UUID, sent: RepeatIn):
+    """A new job from what a run froze: as it was planned, or as it was done."""
+    run = run_of(request, run_id, to_write=True)
+    otherwise = as_it_went(run)[0] if sent.as_done else Differs()
+    again = repeated(run.spec, run.facts, sent.name, otherwise)
+    revision = start_job(run.job.shop, again, request.user)
+    return job_out(request, revision.job, revision)
+
+
+@router.get("/runs/{uuid:run_id}", response=WholeRunOut)
 def read_run(request: HttpRequest, run_id: UUID):
-    return _run_out(get_object_or_404(Run.objects.of(request.user).with_events(), pk=run_id))
+    return _whole_run_out(run_of(request, run_id))
 
 
 @router.post("/runs/{uuid:run_id}/working", response=Working)
 def show_run_working(request: HttpRequest, run_id: UUID, sent: AboutIn):
     """How one number of a run's plan was worked out, from what the run froze."""
-    run = get_object_or_404(Run.objects.of(request.user).select_related("job"), pk=run_id)
+    run = run_of(request, run_id)
     return PLANS.work(run.job.shop_id, settings.PLAN_BUDGET_S, working, sent.about, run.spec, run.facts, run.issued)
 
 
 @router.post("/runs/{uuid:run_id}/check", response=CheckOut)
 def check_ratio(request: HttpRequest, run_id: UUID, sent: CheckIn):
     """How far off a pot is as it was poured, and what to put in now; nothing is written down."""
-    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
-    answer = run.issued
+    run = run_of(request, run_id)
     verdict = check_pot(
         run.spec,
         run.facts,
-        answer,
-        planned_pot(answer, sent.pot),
+        run.issued,
+        planned_pot(run, sent.pot),
         sent.part_a_g,
         sent.part_b_g,
         second_ml=sent.part_b_ml,
@@ -265,21 +313,38 @@ def check_ratio(request: HttpRequest, run_id: UUID, sent: CheckIn):
     return vars(verdict)
 
 
-@router.post("/runs/{uuid:run_id}/events/{int:event_id}/take-back", response=RunOut)
+@router.post("/runs/{uuid:run_id}/events/{int:event_id}/take-back", response=EventOut)
 def take_event_back(request: HttpRequest, run_id: UUID, event_id: int, sent: TakeBackIn):
     """Take a wrong event back, with a reason; both stay readable."""
-    run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
-    require_writer(request.user, run.job.shop)
-    take_back(run, request.user, event_id, tap_id=sent.tap_id, reason=sent.reason)
-    return read_run(request, run_id)
+    run = run_of(request, run_id, to_write=True)
+    return told(take_back(run, request.user, event_id, tap_id=sent.tap_id, reason=sent.reason))
 
 
-@router.post("/runs/{uuid:run_id}/events", response=RunOut)
+@router.post("/runs/{uuid:run_id}/events", response=EventOut)
 def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
-    run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
-    require_writer(request.user, run.job.shop)
+    """Write down one tap; the same tap sent twice is kept once."""
+    run = run_of(request, run_id, to_write=True)
+    if sent.kind in ("photo", "plan taken"):
+        raise OutOfRange("this is not tapped: a photo is sent as a file, a plan is taken whole", "kind")
     event = sent.model_dump(exclude={"clock"})
     if sent.clock is not None:
         event["happened_at"] = moment_of(sent.clock, run.job.shop)
-    record_event(run, request.user, **event)
-    return read_run(request, run_id)
+    return told(record_event(run, request.user, **event))
+
+
+@router.post("/runs/{uuid:run_id}/photos", response=EventOut)
+def add_photo(request: HttpRequest, run_id: UUID, sent: Form[PhotoIn], photo: UploadedFile = File(...)):  # noqa: B008
+    """A photo of what is on the bench, of any size a phone takes; it is kept small and without its place."""
+    run = run_of(request, run_id, to_write=True)
+    if photo.size > MOST_BYTES:
+        raise OutOfRange(f"is {photo.size / 1e6:.0f} MB: {MOST_BYTES / 1e6:.0f} MB at most", "photo")
+    event = keep_photo(run, request.user, photo.read(), **sent.model_dump())
+    return told(event)
+
+
+@router.get("/runs/{uuid:run_id}/photos/{int:event_id}", response=str)
+def read_photo(request: HttpRequest, run_id: UUID, event_id: int):
+    """A photo, as a JPEG."""
+    photo = get_object_or_404(Photo, event__run=run_of(request, run_id), event_id=event_id)
+    headers = {"X-Content-Type-Options": "nosniff", "Cache-Control": "private, max-age=31536000, immutable"}
+    return HttpResponse(bytes(photo.content), content_type="image/jpeg", headers=headers)

@@ -21,6 +21,8 @@ from cradle.beside.tables import Tables, keep_table, tables_kept
 _WAITING_LOOKED_AT_S = 0.2
 # Past its budget a work has so long to end of itself: what is compiled may not hear that it is to.
 _ENDED_WITHIN_S = 60.0
+# A third of the processor that a worker gets who does not give way: on a machine that is never idle it still comes on.
+_GIVES_WAY_BY = 5
 
 Answer = TypeVar("Answer")
 
@@ -140,7 +142,7 @@ def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
 
     Thread(target=go_with_the_server, daemon=True).start()
     if nice:
-        os.nice(10)
+        os.nice(_GIVES_WAY_BY)
 
 
 def _within_budget(number: int, of: Callable[..., Answer], args: tuple, budget_s: float) -> Answer:

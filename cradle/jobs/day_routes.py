@@ -11,6 +11,7 @@ from cradle.beside.crew import STARTS
 from cradle.beside.starts import levers_tried, start_found_back, starts_in_time
 from cradle.jobs.prints import CSV, SVG, JobInHand
 from cradle.jobs.routes import WhatIf, job_of, tried
+from cradle.lan.standing import address_for_all
 from cradle.shops.preferences import facts_for
 from layup.day.best_start import Aim, LeverTried, StartTried, best_of
 from layup.day.calendar_file import calendar_file
@@ -107,7 +108,7 @@ def day_list_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 def tickets_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A card for each pot, with a code that opens it."""
     sheet = _Sheet(request, job_id)
-    address = request.build_absolute_uri(f"/jobs/{job_id}/ticket?pot=")
+    address = f"{address_for_all(request)}/jobs/{job_id}/ticket?pot="
     content = ticket_cards_pdf(sheet.head(paper), sheet.plan, sheet.zone, address)
     return sheet.sent(content, "tickets.pdf")
 

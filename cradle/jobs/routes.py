@@ -181,7 +181,7 @@ def job_of(request: HttpRequest, job_id: UUID, *, to_write: bool = False) -> Job
     return job
 
 
-def _job_out(request: HttpRequest, job: Job, revision: JobRevision) -> HttpResponse:
+def job_out(request: HttpRequest, job: Job, revision: JobRevision) -> HttpResponse:
     """A job as `JobOut`, with its document and its plan as they were written."""
     head = JobHead(
         id=job.pk,
@@ -245,7 +245,7 @@ def new_job(request: HttpRequest, shop_id: UUID, document: AnyJob):
     if "practice" not in document.model_fields_set:
         document = document.model_copy(update={"practice": shop.shop_facts().practice})
     revision = start_job(shop, document, request.user)
-    return _job_out(request, revision.job, revision)
+    return job_out(request, revision.job, revision)
 
 
 @router.post("/shops/{uuid:shop_id}/jobs/from-file", response=JobOut)
@@ -256,7 +256,7 @@ def job_from_file(request: HttpRequest, shop_id: UUID):
         raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no job is")
     document = job_file.read_job(sent_file(request))
     revision = start_job(shop, document, request.user)
-    return _job_out(request, revision.job, revision)
+    return job_out(request, revision.job, revision)
 
 
 @router.post("/shops/{uuid:shop_id}/working", response=Working)
@@ -270,7 +270,7 @@ def show_day_working(request: HttpRequest, shop_id: UUID, sent: AboutIn):
 def new_job_from_copy(request: HttpRequest, job_id: UUID, sent: CopyIn):
     job = job_of(request, job_id, to_write=True)
     revision = start_job(job.shop, copy_of(job, sent.name), request.user)
-    return _job_out(request, revision.job, revision)
+    return job_out(request, revision.job, revision)
 
 
 @router.get("/jobs/{uuid:job_id}/file", response=JobSpec)
@@ -319,7 +319,7 @@ def compare_with_shelf(request: HttpRequest, job_id: UUID):
 @router.get("/jobs/{uuid:job_id}", response=JobOut)
 def read_job(request: HttpRequest, job_id: UUID):
     job = job_of(request, job_id)
-    return _job_out(request, job, job.latest())
+    return job_out(request, job, job.latest())
 
 
 @router.put("/jobs/{uuid:job_id}", response={200: JobOut, 409: ConflictsOut})
@@ -330,7 +330,7 @@ def write_job(request: HttpRequest, job_id: UUID, sent: SaveIn):
         revision = save_job(job, sent.document, sent.base, request.user, made_from)
     except Conflicting as refused:
         return Status(409, _conflicts_out(refused))
-    return _job_out(request, job, revision)
+    return job_out(request, job, revision)
 
 
 def _conflicts_out(refused: Conflicting) -> ConflictsOut:
@@ -415,7 +415,7 @@ def restore_revision(request: HttpRequest, job_id: UUID, number: int):
     """Make an earlier revision the latest again, as a new one."""
     job = job_of(request, job_id, to_write=True)
     get_object_or_404(job.revisions, number=number)
-    return _job_out(request, job, go_back(job, number, request.user))
+    return job_out(request, job, go_back(job, number, request.user))
 
 
 @router.get("/jobs/{uuid:job_id}/plan", response=Plan)

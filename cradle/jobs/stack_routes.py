@@ -1,7 +1,7 @@
 """Routes of one part's stack: by the quick line, as a table for a spreadsheet, as a picture of its section."""
 
 from typing import Annotated, Literal
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.http import Http404, HttpRequest
 from django.utils.text import slugify
@@ -14,14 +14,16 @@ from cradle.sent import sent_file
 from cradle.shelf.keeping import generic_for, own_fabrics
 from cradle.shops.models import Shop
 from cradle.shops.preferences import facts_for, units_of
-from layup.job import JobSpec, Part, Ply
+from layup.job import JobSpec, Part, Ply, ResinInUse
+from layup.job_file import AnyJob
+from layup.laminate.mould import mould_off
 from layup.laminate.notation import parse_line
 from layup.laminate.notation_written import format_line
 from layup.laminate.section_picture import section_svg
 from layup.laminate.section_print import laminate_pdf
 from layup.laminate.stack_csv import read_stack, write_stack
 from layup.laminate.stack_words import as_written, with_stack
-from layup.materials import Fabric
+from layup.materials import Fabric, ResinSystem
 from layup.outcome import Plan
 from layup.paper.kit import Paper
 from layup.scales import FabricUnit, Scales
@@ -154,3 +156,28 @@ def laminate_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """Every part cut through, with its plies in a table."""
     hand = JobInHand(request, job_id)
     return hand.sent(laminate_pdf(hand.head(paper), hand.plan.parts), "laminate.pdf")
+
+
+class MouldIn(Schema):
+    """The document that the part is in, as it stands."""
+
+    document: AnyJob
+
+
+class MouldOut(Schema):
+    """A mould as a part of its own, and what the job must hold besides to lay it."""
+
+    part: Part
+    fabrics: list[Fabric]
+    products: list[ResinSystem]
+    uses: list[ResinInUse]
+
+
+@router.post("/jobs/{uuid:job_id}/parts/{part_id}/mould", response=MouldOut)
+def mould_of(request: HttpRequest, job_id: UUID, part_id: str, sent: MouldIn):
+    """The mould to make a part in. Nothing is saved."""
+    job = job_of(request, job_id)
+    part = _part_of(sent.document, part_id)
+    plan = planned(job.shop_id, sent.document, facts_for(request.user, job.shop))
+    thick = next((each.thickness_mm for each in plan.parts if each.id == part_id), 0.0)
+    return vars(mould_off(sent.document, part, thick, lambda: uuid4().hex[:12]))

@@ -15,7 +15,7 @@ from layup.library import generic
 from layup.materials import Material
 from layup.scales import UnitSet
 from layup.shelf import Library, ProductKind
-from layup.shop_facts import ForecastHour, RoomDay, ShopFacts
+from layup.shop_facts import ForecastHour, RoomDay, ScaleChecked, ShopFacts
 
 if TYPE_CHECKING:
     from cradle.shops.models import Shop
@@ -34,7 +34,10 @@ SELECT
   (SELECT count(*) FROM shops_stirred WHERE shop_id = %(shop)s),
   (SELECT tap_id FROM shops_stirred WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
   (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
-    WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool'))
+    WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool')),
+  (SELECT max(scale.id) FROM instruments_scalecheck scale
+    JOIN instruments_instrument instrument ON instrument.id = scale.instrument_id
+    JOIN instruments_place place ON place.id = instrument.place_id WHERE place.shop_id = %(shop)s)
 """
 
 
@@ -69,10 +72,21 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "read_at": shop.conditions_read_at,
         "units": units,
         "gels": gels,
+        "scale_checked": _scale_checked(shop),
         "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
         "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
     }
     return facts.model_copy(update=now)
+
+
+def _scale_checked(shop: "Shop") -> ScaleChecked | None:
+    """What a scale of the shop last showed of a known weight."""
+    check = "instruments__checks__"
+    checks = shop.places.filter(instruments__checks__isnull=False).order_by(f"-{check}id")
+    last = checks.values_list(f"{check}at", f"{check}known_g", f"{check}shown_g").first()
+    if last is None:
+        return None
+    return ScaleChecked(on=last[0].astimezone(ZoneInfo(shop.time_zone)).date(), known_g=last[1], shown_g=last[2])
 
 
 def _measured(shop: "Shop", facts: ShopFacts) -> dict[str, object]:

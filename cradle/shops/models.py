@@ -28,6 +28,8 @@ class Shop(models.Model):
     name = models.CharField(max_length=80)
     time_zone = models.CharField(max_length=50, default="UTC")
     currency = models.CharField(max_length=3, default="EUR")
+    # Whether nobody works at its tablets by his initials alone.
+    short_numbers = models.BooleanField(default=False)
     facts = models.JSONField(default=_default_facts)
     conditions_read_at = models.DateTimeField(auto_now_add=True)
     # The coldest and warmest expected, and the date they are for: they end with that day.
@@ -87,6 +89,8 @@ class Gel(models.Model):
     # The inner width of the cup it stood in; unknown of gels from before it was asked.
     cup_mm = models.FloatField(null=True)
     catalyst_pct = models.FloatField(null=True)
+    # The deviation of ln of its minutes, where it was heard by its surface and not seen.
+    spread = models.FloatField(default=0.0)
 
     class Meta:
         ordering = ["gelled_at", "id"]

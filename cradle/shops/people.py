@@ -17,6 +17,8 @@ from cradle.shops.tries import tried, unhurried
 from layup.errors import LayupError, Missing, OutOfRange
 
 OPEN_FOR = timedelta(days=7)
+# Stands in the session of who works at a tablet of the bench, with the tablet's id.
+AT_TABLET = "device"
 # Letters of any language: José, Ane-Mette, O'Neill, de la Cruz.
 _A_NAME = re.compile(r"[^\W_](?:[\w .'’-]{0,58}[\w.])?")
 _MAY_WRITE = {Role.OWNER, Role.LAMINATOR}

@@ -7,9 +7,8 @@ from uuid import UUID
 from django.contrib.auth import login, update_session_auth_hash
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
-from ninja.errors import HttpError
-from ninja.utils import check_csrf
 
+from cradle.sent import require_page
 from cradle.shops.models import Role, Shop
 from cradle.shops.people import (
     change_password,
@@ -152,8 +151,7 @@ def read_invitation(request: HttpRequest, token: str):
 @router.post("/invitations/{token}", auth=None, response=SessionOut)
 def take_invitation(request: HttpRequest, token: str, sent: JoinIn):
     """Join the shop: as who is signed in, or with a new account."""
-    if check_csrf(request):
-        raise HttpError(403, "the page is out of date: load it again")
+    require_page(request)
     known = request.user if request.user.is_authenticated else None
     person = join(token, known, sent.person, sent.password)
     if known is None:

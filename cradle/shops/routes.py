@@ -11,14 +11,12 @@ from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
-from ninja.errors import HttpError
-from ninja.utils import check_csrf
 
-from cradle.sent import sent_file
+from cradle.sent import require_page, sent_file
 from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, locked, simulate_forecast
 from cradle.shops.facts import measuring_library
 from cradle.shops.models import Preferences, Role, Shop
-from cradle.shops.people import require_writer, sign_in_person
+from cradle.shops.people import AT_TABLET, require_writer, sign_in_person
 from cradle.shops.preferences import preferences_of
 from layup.bench_tools import BenchTools, measured_with
 from layup.chemistry.ratio import parse_ratio
@@ -58,6 +56,8 @@ class SessionOut(Schema):
     person: str = ""
     shops: list[ShopName] = []
     preferences: PreferencesOut = PreferencesOut()
+    # Signed in at a tablet of the bench, for the bench alone.
+    at_tablet: bool = False
 
 
 class SignIn(Schema):
@@ -141,7 +141,13 @@ def session_of(request: HttpRequest) -> SessionOut:
     memberships = request.user.memberships.select_related("shop").order_by("shop__name")
     shops = [ShopName(id=member.shop.pk, name=member.shop.name, role=member.role) for member in memberships]
     preferences = PreferencesOut.model_validate(preferences_of(request.user), from_attributes=True)
-    return SessionOut(signed_in=True, person=request.user.get_username(), shops=shops, preferences=preferences)
+    return SessionOut(
+        signed_in=True,
+        person=request.user.get_username(),
+        shops=shops,
+        preferences=preferences,
+        at_tablet=AT_TABLET in request.session,
+    )
 
 
 @router.get("/session", auth=None, response=SessionOut)
@@ -151,9 +157,10 @@ def read_session(request: HttpRequest):
 
 @router.post("/session", auth=None, response=SessionOut)
 def sign_in(request: HttpRequest, sent: SignIn):
-    if check_csrf(request):
-        raise HttpError(403, "the page is out of date: load it again")
+    require_page(request)
     login(request, sign_in_person(sent.person, sent.password, request.META["REMOTE_ADDR"]))
+    # Who gave his password is no longer limited to what a tablet may.
+    request.session.pop(AT_TABLET, None)
     return session_of(request)
 
 

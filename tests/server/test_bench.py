@@ -18,7 +18,7 @@ from django.test import TransactionTestCase
 from django.utils import timezone
 from pypdf import PdfReader
 
-from cradle.bench.models import PotEvent, Run
+from cradle.bench.models import Event, Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
 from cradle.jobs import floor
@@ -32,6 +32,9 @@ from layup.plan import plan
 from tests.core.jobs import panel, primed
 from tests.server.people import TwoShops, shop_with_person
 
+_TOUCHED = {"about": "pot", "subject": "1", "kind": "touched"}
+_DATA = {"a_g", "b_g", "loose_ml", "words", "amount", "grams"}
+
 
 class Bench(TwoShops):
     def start(self, job=None):
@@ -39,8 +42,10 @@ class Bench(TwoShops):
 
     def tap(self, run, kind, minute, pot=1, **more):
         at = self.began + timedelta(minutes=minute)
-        body = {"tap_id": str(uuid4()), "pot": pot, "kind": kind, "happened_at": at.isoformat()} | more
-        return self.send("post", f"/api/runs/{run['id']}/events", body)
+        body = {"tap_id": str(uuid4()), "about": "pot", "subject": str(pot), "kind": kind}
+        body |= {"happened_at": at.isoformat(), "data": {key: more.pop(key) for key in _DATA & set(more)}} | more
+        status, answer = self.send("post", f"/api/runs/{run['id']}/events", body)
+        return (status, answer) if status != 200 else self.get(f"/api/runs/{run['id']}")
 
     def setUp(self):
         super().setUp()
@@ -48,9 +53,9 @@ class Bench(TwoShops):
 
     def test_a_pots_story(self):
         run = self.start()[1]
-        self.tap(run, "poured", 0, part_a_g=372, part_b_g=170)
-        self.tap(run, "used by", 11)
-        status, answer = self.tap(run, "gelled at", 30, note="smelt warm")
+        self.tap(run, "touched", 0, a_g=372, b_g=170)
+        self.tap(run, "used up", 11)
+        status, answer = self.tap(run, "gelled", 30, words="smelt warm")
         self.assertEqual(status, 200)
         story = answer["stories"][0]
         promised = run["plan"]["pots"][0]["life_min"]
@@ -60,12 +65,12 @@ class Bench(TwoShops):
         self.assertAlmostEqual(
             story["ratio_error_pct"], 100 * (170 / 372 * ticket[0]["amount"] / ticket[1]["amount"] - 1)
         )
-        self.assertEqual(story["events"][-1]["note"], "smelt warm")
+        self.assertEqual(story["events"][-1]["words"], "smelt warm")
 
     def test_a_wrong_event_is_taken_back_with_a_reason_and_stays_readable(self):
         run = self.start(self.lid)[1]
-        self.tap(run, "poured", 0)
-        story = self.tap(run, "gelled at", 30)[1]["stories"][0]
+        self.tap(run, "touched", 0)
+        story = self.tap(run, "gelled", 30)[1]["stories"][0]
         poured, gelled = story["events"]
         path = f"/api/runs/{run['id']}/events/{{}}/take-back"
         why = {"tap_id": str(uuid4()), "reason": "the wrong cup"}
@@ -74,12 +79,12 @@ class Bench(TwoShops):
         self.assertEqual((status, "take that back first" in refused["problems"][0]["message"]), (422, True))
         self.assertEqual(self.send("post", path.format(gelled["id"]), why | {"reason": " "})[0], 422)
         for _ in range(2):
-            status, answer = self.send("post", path.format(gelled["id"]), why)
-            story = answer["stories"][0]
-            self.assertEqual((status, story["gelled_in_min"]), (200, None))
+            self.assertEqual(self.send("post", path.format(gelled["id"]), why)[0], 200)
+            story = self.get(f"/api/runs/{run['id']}")[1]["stories"][0]
+            self.assertEqual(story["gelled_in_min"], None)
         self.assertEqual(story["events"][1]["taken_back"]["reason"], "the wrong cup")
-        self.assertEqual((self.shop.gels.count(), PotEvent.objects.count()), (0, 3))
-        again = self.tap(run, "gelled at", 40)[1]["stories"][0]
+        self.assertEqual((self.shop.gels.count(), Event.objects.count()), (0, 3))
+        again = self.tap(run, "gelled", 40)[1]["stories"][0]
         self.assertEqual((again["gelled_in_min"], self.shop.gels.count()), (40, 1))
         self.assertEqual(self.send("post", path.format(gelled["id"]), why | {"tap_id": str(uuid4())})[0], 422)
 
@@ -87,18 +92,18 @@ class Bench(TwoShops):
         """common practice: four and a half times the hardener is no mix; it may not look like a pot to be used up."""
         run = self.start()[1]
         first, second = run["plan"]["pots"][0]["ticket"]["pours"]
-        answer = self.tap(run, "poured", 100, part_a_g=first["amount"], part_b_g=4.5 * second["amount"])[1]
+        answer = self.tap(run, "touched", 100, a_g=first["amount"], b_g=4.5 * second["amount"])[1]
         self.assertIn("do not use it", answer["stories"][0]["unfit"])
         due = self.get(f"/api/shops/{self.shop.pk}/due")[1]
         said = [one["words"] for one in due if one["job_id"] == str(self.job.pk)]
         self.assertEqual(said, ["pot 1 must not be used: mend it or dump it"])
         rest = self.get(f"/api/runs/{run['id']}/rest")[1]
         self.assertEqual(rest["laid"], 0)
-        self.tap(run, "used by", 101)
+        self.tap(run, "used up", 101)
         self.assertIn("must not be used", self.get(f"/api/shops/{self.shop.pk}/due")[1][0]["words"])
         self.tap(run, "dumped", 105)
         self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/due")[1], [])
-        fine = self.tap(run, "poured", 100, pot=2, part_a_g=first["amount"], part_b_g=second["amount"])[1]
+        fine = self.tap(run, "touched", 100, pot=2, a_g=first["amount"], b_g=second["amount"])[1]
         self.assertEqual(fine["stories"][1]["unfit"], "")
 
     def test_a_pot_ages_while_its_ratio_is_asked_about(self):
@@ -106,7 +111,7 @@ class Bench(TwoShops):
         run = self.start(start_job(self.shop, panel("epoxy-2-1", "cloth-300"), self.person).job)[1]
         path = f"/api/runs/{run['id']}/check"
         for pot, minutes_ago, late in ((1, 1, False), (2, 60, True)):
-            self.tap(run, "poured", 120 - minutes_ago, pot=pot)
+            self.tap(run, "touched", 120 - minutes_ago, pot=pot)
             answer = self.send("post", path, {"pot": pot, "part_a_g": 100, "part_b_g": 55})[1]
             self.assertEqual("too late to mend" in answer["refused"], late, answer)
 
@@ -118,12 +123,12 @@ class Bench(TwoShops):
         run = self.start()[1]
         count = run["pot_count"]
         self.assertRegex(self.next_step()["words"], f"mix pot 1 of {count}, ")
-        self.tap(run, "poured", 0)
-        answer = self.tap(run, "poured", 20, pot=2)[1]
+        self.tap(run, "touched", 0)
+        answer = self.tap(run, "touched", 20, pot=2)[1]
         self.assertEqual(answer["next_pot"], 3)
         self.assertRegex(self.next_step()["words"], f"mix pot 3 of {count}, ")
         for pot in range(3, count + 1):
-            self.tap(run, "poured", 21, pot=pot)
+            self.tap(run, "touched", 21, pot=pot)
         self.assertEqual(self.next_step(), {"step": "log", "words": f"all {count} pots are poured: watch the cure"})
 
     def test_the_floor_says_how_far_the_bench_had_come_when_the_job_was_changed(self):
@@ -132,10 +137,10 @@ class Bench(TwoShops):
         changed = skiff().model_copy(update={"name": "Estuary skiff, one hand"})
         save_job(self.job, changed, self.job.latest().spec(), self.person)
         self.assertNotIn("was changed", self.next_step()["words"])
-        self.tap(run, "poured", 0)
+        self.tap(run, "touched", 0)
         count = run["pot_count"]
         self.assertTrue(self.next_step()["words"].endswith(f"; the job was changed after pot 1 of {count} was poured"))
-        self.tap(run, "poured", 20, pot=2)
+        self.tap(run, "touched", 20, pot=2)
         self.assertTrue(
             self.next_step()["words"].endswith(f"; the job was changed after 2 of {count} pots were poured")
         )
@@ -160,7 +165,7 @@ class Bench(TwoShops):
         run = Run.objects.get(pk=self.start()[1]["id"])
         run.plan = json.loads((Path(__file__).parent / "samples" / "plan_v1.json").read_text())
         run.save()
-        self.tap({"id": run.pk}, "poured", 0)
+        self.tap({"id": run.pk}, "touched", 0)
         status, answer = self.get(f"/api/runs/{run.pk}")
         self.assertEqual((status, answer["stories"][0]["mass_g"]), (200, run.plan["pots"][0]["mass_g"]))
         parts = [pour["part"] for pour in answer["plan"]["pots"][0]["ticket"]["pours"]]
@@ -182,9 +187,9 @@ class Bench(TwoShops):
     def test_a_pot_out_of_one_tin_is_poured_told_and_printed_and_has_no_ratio(self):
         save_job(self.job, primed(), skiff(), self.person)
         run = self.start()[1]
-        status, answer = self.tap(run, "poured", 0)
+        status, answer = self.tap(run, "touched", 0)
         self.assertEqual((status, answer["stories"][0]["ratio_error_pct"]), (200, None))
-        self.assertEqual(self.tap(run, "gelled at", 100)[0], 200)
+        self.assertEqual(self.tap(run, "gelled", 100)[0], 200)
         self.assertFalse(self.shop.gels.exists())
         check = {"pot": 1, "part_a_g": 200, "part_b_g": 20}
         status, refused = self.send("post", f"/api/runs/{run['id']}/check", check)
@@ -202,28 +207,28 @@ class Bench(TwoShops):
         run = self.start()[1]
         tap_id = str(uuid4())
         for _ in range(2):
-            self.assertEqual(self.tap(run, "poured", 0, tap_id=tap_id)[0], 200)
-        self.assertEqual(PotEvent.objects.count(), 1)
+            self.assertEqual(self.tap(run, "touched", 0, tap_id=tap_id)[0], 200)
+        self.assertEqual(Event.objects.count(), 1)
 
     def test_what_cannot_have_happened_is_refused(self):
         run = self.start()[1]
         for path, kind, minute, more in (
-            ("kind", "gelled at", 5, {}),
-            ("pot", "poured", 0, {"pot": 99}),
-            ("happened_at", "poured", 600, {}),
-            ("part_a_g", "poured", 0, {"part_a_g": -3}),
+            ("kind", "gelled", 5, {}),
+            ("subject", "touched", 0, {"pot": 99}),
+            ("happened_at", "touched", 600, {}),
+            ("data.a_g", "touched", 0, {"a_g": -3}),
             ("kind", "exploded", 0, {}),
         ):
             with self.subTest(path=path, kind=kind):
                 status, answer = self.tap(run, kind, minute, **more)
                 self.assertEqual((status, answer["problems"][0]["path"]), (422, path))
-        self.tap(run, "poured", 0)
-        self.assertEqual(self.tap(run, "gelled at", -5)[0], 422)
-        self.assertEqual(self.tap(run, "poured", 1)[0], 422)
+        self.tap(run, "touched", 0)
+        self.assertEqual(self.tap(run, "gelled", -5)[0], 422)
+        self.assertEqual(self.tap(run, "touched", 1)[0], 422)
 
     def test_events_are_never_changed_or_deleted(self):
-        self.tap(self.start()[1], "poured", 0)
-        event = PotEvent.objects.get()
+        self.tap(self.start()[1], "touched", 0)
+        event = Event.objects.get()
         with self.assertRaises(TypeError):
             event.save()
         with self.assertRaises(TypeError):
@@ -260,7 +265,7 @@ class Bench(TwoShops):
         Shop.objects.filter(pk=self.shop.pk).update(time_zone="Pacific/Auckland")
         run = self.start()[1]
         local = timezone.now().astimezone(ZoneInfo("Pacific/Auckland")) - timedelta(minutes=20)
-        answer = self.tap(run, "poured", 0, clock=f"{local:%H:%M}")[1]
+        answer = self.tap(run, "touched", 0, clock=f"{local:%H:%M}")[1]
         told = datetime.fromisoformat(answer["stories"][0]["events"][0]["happened_at"])
         self.assertAlmostEqual((local - told).total_seconds(), 0, delta=60)
 
@@ -276,18 +281,18 @@ class Bench(TwoShops):
         run = self.start()[1]
         self.began = timezone.now()
         clocks, pots = run["plan"]["resins"][0]["chemistry"]["clocks"], run["plan"]["pots"]
-        self.tap(run, "poured", -5, pot=2)
+        self.tap(run, "touched", -5, pot=2)
         live = self.due()
         self.assertEqual([due["words"] for due in live], ["pot 2 kicks", "next ply from"])
         kicks = datetime.fromisoformat(live[0]["at"]) - self.began
         self.assertAlmostEqual(kicks.total_seconds() / 60, pots[1]["life_min"] - 5, delta=0.2)
-        self.tap(run, "used by", 0, pot=2)
+        self.tap(run, "used up", 0, pot=2)
         self.assertEqual([due["kind"] for due in self.due()], ["window"])
 
         run = self.start()[1]
         before_close = clocks["window_closes_min"] - 30
-        self.tap(run, "poured", -before_close, pot=2)
-        self.tap(run, "gelled at", 0, pot=2)
+        self.tap(run, "touched", -before_close, pot=2)
+        self.tap(run, "gelled", 0, pot=2)
         self.assertEqual([(due["words"], due["passed"]) for due in self.due()], [("next ply before", False)])
 
         run = self.start()[1]
@@ -296,8 +301,8 @@ class Bench(TwoShops):
             n for pot in pots if pot["owner_id"] == "bottom" for n in range(pot["first"], pot["first"] + pot["count"])
         ]
         for number in own:
-            self.tap(run, "poured", -clocks["knife_trim_min"] - 1, pot=number)
-            self.tap(run, "used by", 0, pot=number)
+            self.tap(run, "touched", -clocks["knife_trim_min"] - 1, pot=number)
+            self.tap(run, "used up", 0, pot=number)
         self.assertEqual([due["words"] for due in self.due()], ["sand from"])
         self.assertEqual(self.get(f"/api/shops/{self.other_shop.pk}/due", self.foreign)[1], [])
 
@@ -308,8 +313,8 @@ class Bench(TwoShops):
         at = next(n for n, pot in enumerate(run["plan"]["pots"]) if pot["owner_id"] == "bottom" and pot["count"] > 2)
         promised, first = run["plan"]["pots"][at]["life_min"], run["plan"]["pots"][at]["first"]
         for number in range(first, first + 3):
-            self.tap(run, "poured", -0.8 * promised, pot=number)
-            self.tap(run, "gelled at", 0, pot=number)
+            self.tap(run, "touched", -0.8 * promised, pot=number)
+            self.tap(run, "gelled", 0, pot=number)
         learnt = self.start()[1]["plan"]
         self.assertRegex(
             learnt["resins"][0]["chemistry"]["shop_words"], r"^This shop runs 1\d % quicker than the label, by 3 gels"
@@ -322,8 +327,8 @@ class Bench(TwoShops):
         run = self.start(self.lid)[1]
         pots = {pot["use_id"]: pot for pot in reversed(run["plan"]["pots"])}
         for pot in (pots["gel"], pots["resin"]):
-            self.tap(run, "poured", -0.7 * pot["life_min"], pot=pot["first"])
-            self.tap(run, "gelled at", 0, pot=pot["first"])
+            self.tap(run, "touched", -0.7 * pot["life_min"], pot=pot["first"])
+            self.tap(run, "gelled", 0, pot=pot["first"])
         gels = {gel.resin_id: gel for gel in self.shop.gels.all()}
         self.assertEqual(set(gels), {"gel-coat", "polyester-general"})
         for use_id, resin_id in (("gel", "gel-coat"), ("resin", "polyester-general")):
@@ -357,40 +362,40 @@ class Bench(TwoShops):
         self.assertEqual(opened["plan"]["resins"][0]["chemistry"]["resin_name"], "General-purpose polyester")
         self.assertEqual(opened["plan"]["gel_coat_g"], 864)
         life = plan["pots"][1]["life_min"]
-        self.assertEqual(self.tap(run, "poured", -0.7 * life, pot=2)[0], 200)
-        self.assertEqual(self.tap(run, "gelled at", 0, pot=2)[0], 200)
+        self.assertEqual(self.tap(run, "touched", -0.7 * life, pot=2)[0], 200)
+        self.assertEqual(self.tap(run, "gelled", 0, pot=2)[0], 200)
         self.assertEqual([gel.resin_id for gel in self.shop.gels.all()], ["polyester-general"])
 
     def test_a_pot_off_its_ratio_teaches_nothing(self):
         run = self.start()[1]
-        self.tap(run, "poured", -30, pot=2, part_a_g=100, part_b_g=70)
-        self.tap(run, "gelled at", 0, pot=2)
+        self.tap(run, "touched", -30, pot=2, a_g=100, b_g=70)
+        self.tap(run, "gelled", 0, pot=2)
         self.assertEqual(self.shop.gels.count(), 0)
 
     def test_gelled_pressed_at_once_teaches_nothing_and_the_shop_goes_on(self):
         """No pot gels in two seconds; once such a row was kept, every page of the shop was refused."""
         run = self.start(self.lid)[1]
-        self.tap(run, "poured", 0)
-        self.assertEqual(self.tap(run, "gelled at", 2 / 60)[0], 200)
+        self.tap(run, "touched", 0)
+        self.assertEqual(self.tap(run, "gelled", 2 / 60)[0], 200)
         self.assertEqual(self.shop.gels.count(), 0)
         self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/jobs")[0], 200)
 
     def test_a_paste_gels_out_of_its_cup_and_teaches_nothing_of_it(self):
         run = self.start()[1]
-        self.tap(run, "poured", -60, pot=1)
-        self.tap(run, "gelled at", 0, pot=1)
+        self.tap(run, "touched", -60, pot=1)
+        self.tap(run, "gelled", 0, pot=1)
         self.assertEqual(self.shop.gels.count(), 0)
 
     def test_filler_really_stirred_in_corrects_the_shops_table(self):
         run = self.start()[1]
         row = run["plan"]["pots"][0]["ticket"]["thickened"]["fillers"][0]
-        self.assertEqual(self.tap(run, "thickened", 0, filler_loose_ml=90)[0], 422)
-        self.tap(run, "poured", -5)
-        for amount, field in ((None, "filler_loose_ml"), (row["loose_ml"] * 9, "filler_loose_ml")):
-            status, refused = self.tap(run, "thickened", -1, filler_loose_ml=amount)
+        self.assertEqual(self.tap(run, "filler in", 0, loose_ml=90)[0], 422)
+        self.tap(run, "touched", -5)
+        for amount, field in ((-1, "data.loose_ml"), (row["loose_ml"] * 9, "data.loose_ml")):
+            status, refused = self.tap(run, "filler in", -1, loose_ml=amount)
             self.assertEqual((status, refused["problems"][0]["path"]), (422, field))
-        self.assertEqual(self.tap(run, "thickened", -1, pot=2, filler_loose_ml=50)[0], 422)
-        told = self.tap(run, "thickened", -1, filler_loose_ml=1.25 * row["loose_ml"])[1]
+        self.assertEqual(self.tap(run, "filler in", -1, pot=2, loose_ml=50)[0], 422)
+        told = self.tap(run, "filler in", -1, loose_ml=1.25 * row["loose_ml"])[1]
         self.assertAlmostEqual(told["stories"][0]["filler_error_pct"], 25)
         now = self.start()[1]["plan"]["pots"][0]["ticket"]["thickened"]["fillers"][0]
         self.assertEqual(now["told_by"], "shop log, 1 pot")
@@ -402,25 +407,25 @@ class Bench(TwoShops):
         row, a, b = ticket["thickened"]["fillers"][0], *(pour["amount"] for pour in ticket["pours"])
         aside, planned = ticket["thickened"]["aside_g"], ticket["total_g"]
         # A fifth more of both parts, and the filler that this thickens.
-        self.tap(run, "poured", -5, part_a_g=1.2 * a, part_b_g=1.2 * b)
+        self.tap(run, "touched", -5, a_g=1.2 * a, b_g=1.2 * b)
         thickens = (1.2 * planned - aside) / (planned - aside)
-        self.tap(run, "thickened", -1, filler_loose_ml=thickens * row["loose_ml"])
+        self.tap(run, "filler in", -1, loose_ml=thickens * row["loose_ml"])
         self.assertAlmostEqual(self.shop.stirred.get().parts, row["parts"], 6)
         # A pot ten times its ticket was typed wrong: it teaches nothing.
         other = self.start()[1]
-        self.tap(other, "poured", -5, part_a_g=10 * a, part_b_g=10 * b)
-        self.assertEqual(self.tap(other, "thickened", -1, filler_loose_ml=row["loose_ml"])[0], 200)
+        self.tap(other, "touched", -5, a_g=10 * a, b_g=10 * b)
+        self.assertEqual(self.tap(other, "filler in", -1, loose_ml=row["loose_ml"])[0], 200)
         self.assertEqual(self.shop.stirred.count(), 1)
 
     def test_a_dumped_pot_opens_no_window(self):
         run = self.start()[1]
-        self.tap(run, "poured", 60)
+        self.tap(run, "touched", 60)
         self.tap(run, "dumped", 90)
         self.assertEqual(self.due(), [])
 
     def test_a_pot_nobody_ended_is_asked_about(self):
         run = self.start()[1]
-        self.tap(run, "poured", 0)
+        self.tap(run, "touched", 0)
         asked = self.due()[0]
         self.assertTrue(asked["passed"] and "write down what it did" in asked["words"])
 
@@ -484,7 +489,7 @@ class Begun(TwoShops):
                 run = self.begin()[1]
                 Run.objects.filter(pk=run["id"]).update(started_at=timezone.now() + timedelta(days=365 * years))
                 now = timezone.now().isoformat()
-                event = {"tap_id": str(uuid4()), "pot": 1, "kind": "poured", "happened_at": now}
+                event = {"tap_id": str(uuid4()), "about": "pot", "subject": "1", "kind": "touched", "happened_at": now}
                 self.assertEqual(self.send("post", f"/api/runs/{run['id']}/events", event)[0], 200)
 
 
@@ -505,19 +510,18 @@ class AtOnce(TransactionTestCase):
         )
 
     def pour(self, tap_id):
-        return record_event(self.run_, self.person, tap_id=tap_id, pot=1, kind="poured", happened_at=timezone.now())
+        return record_event(self.run_, self.person, tap_id=tap_id, **_TOUCHED, happened_at=timezone.now())
 
     def raced(self, tap_id, other_tap_id):
         """A pour whose look at the table came before another's pour was written."""
 
         def late(*_):
             with transaction.atomic():
-                PotEvent.objects.create(
+                Event.objects.create(
                     run=self.run_,
-                    recorded_by=self.person,
+                    by=self.person,
                     tap_id=other_tap_id,
-                    pot=1,
-                    kind="poured",
+                    **_TOUCHED,
                     happened_at=timezone.now(),
                 )
 
@@ -527,14 +531,12 @@ class AtOnce(TransactionTestCase):
     def test_another_tap_is_told_that_it_came_too_late(self):
         with self.assertRaises(OutOfRange) as refused:
             self.raced(uuid4(), uuid4())
-        self.assertIn("already has “poured”", refused.exception.message)
+        self.assertIn("already has “touched”", refused.exception.message)
 
     def test_each_kind_stands_once_in_the_table_itself(self):
         self.pour(uuid4())
         with self.assertRaises(IntegrityError):
-            PotEvent.objects.create(
-                run=self.run_, recorded_by=self.person, tap_id=uuid4(), pot=1, kind="poured", happened_at=timezone.now()
-            )
+            Event.objects.create(run=self.run_, by=self.person, tap_id=uuid4(), **_TOUCHED, happened_at=timezone.now())
 
     def test_what_two_tablets_wrote_twice_before_is_numbered(self):
         migration = import_module("cradle.bench.migrations.0004_taken_back")

@@ -11,7 +11,7 @@ from uuid import uuid4
 
 from pypdf import PdfReader
 
-from cradle.bench.models import PotEvent, Run
+from cradle.bench.models import Run
 from cradle.bench.running import record_event
 from cradle.demo_jobs import skiff
 from cradle.jobs.saving import start_job
@@ -228,9 +228,8 @@ class TheRest(TwoShops):
         run = Run.objects.get()
         pots = run.plan["run_sheet"]["pots"]
         for pot in (1, 2):
-            record_event(
-                run, self.person, tap_id=uuid4(), pot=pot, kind=PotEvent.Kind.POURED, happened_at=run.started_at
-            )
+            said = {"about": "pot", "subject": str(pot), "kind": "touched"}
+            record_event(run, self.person, tap_id=uuid4(), happened_at=run.started_at, **said)
         rest = self.get(f"/api/runs/{run.pk}/rest")[1]
         self.assertEqual((rest["laid"], rest["run_sheet"]["pots"][0]["number"]), (2, 3))
         left = sum(pot["laid_g"] for pot in rest["run_sheet"]["pots"])

@@ -316,7 +316,7 @@ class Unplannable(TwoShops):
     def test_what_failed_is_written_down_with_its_route_and_job_and_nobodys_words(self):
         with (
             self.assertLogs("cradle", "ERROR") as told,
-            patch("cradle.jobs.routes._job_out", side_effect=KeyError("wren")),
+            patch("cradle.jobs.routes.job_out", side_effect=KeyError("wren")),
         ):
             status, answer = self.get(f"/api/jobs/{self.lid.pk}")
         self.assertEqual(status, 500)

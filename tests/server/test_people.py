@@ -55,7 +55,13 @@ class People(TwoShops):
         job = f"/api/jobs/{self.job.pk}"
         document = self.get(job, viewer)[1]["document"]
         run = self.start_run()[1]
-        event = {"tap_id": run["id"], "pot": 1, "kind": "poured", "happened_at": timezone.now().isoformat()}
+        event = {
+            "tap_id": run["id"],
+            "about": "pot",
+            "subject": "1",
+            "kind": "touched",
+            "happened_at": timezone.now().isoformat(),
+        }
         for method, path, body in (
             ("put", job, {"base": document, "document": document | {"name": "Mine now"}}),
             ("post", f"{job}/runs", {"tap_id": str(uuid4())}),

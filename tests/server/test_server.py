@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 from contextlib import closing
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from types import SimpleNamespace
 from unittest import TestCase
@@ -23,6 +24,7 @@ from django.utils import timezone
 from uvicorn.config import Config
 from uvicorn.server import ServerState
 
+from cradle.daily_backups import DailyBackups
 from cradle.door import PatientProtocol, with_a_cap
 from cradle.keeping import Unsound, alone_at, put_back, require_sound, take_backup
 from tests.server.people import TwoShops
@@ -69,6 +71,41 @@ class Managed(TestCase):
         )
         said = self.manage("shell", "--no-imports", "-c", code).stdout.split()
         self.assertEqual(said, ["wal", "2", "1", "10000"])
+
+    def test_an_upgrade_copies_the_data_before_it_changes_it_and_one_can_go_back(self):
+        self.shop()
+        code = (
+            "from pathlib import Path; from django.conf import settings; from cradle.upgrading import bring_up_to_date;"
+            "print(bring_up_to_date(Path(settings.DATABASES['default']['NAME'])))"
+        )
+        self.assertEqual(self.manage("shell", "--no-imports", "-c", code).stdout.strip(), "None")
+        # As it was before tablets could be let in.
+        self.manage("migrate", "devices", "zero", "--verbosity", "0")
+        copy = Path(self.manage("shell", "--no-imports", "-c", code).stdout.strip())
+        self.assertTrue(copy.is_file())
+        with closing(sqlite3.connect(self.database)) as now, closing(sqlite3.connect(copy)) as then:
+            table = "SELECT count(*) FROM sqlite_master WHERE name = 'devices_device'"
+            self.assertEqual((now.execute(table).fetchone(), then.execute(table).fetchone()), ((1,), (0,)))
+            self.assertEqual(then.execute("SELECT username FROM auth_user").fetchall(), [("wren",)])
+        self.manage("restore", str(copy))
+        with closing(sqlite3.connect(self.database)) as now:
+            self.assertEqual(now.execute(table).fetchone(), (0,))
+
+    def test_one_copy_a_day_and_the_last_ones_stay(self):
+        self.shop()
+        day, daily = [datetime(2026, 11, 1, 9, tzinfo=UTC)], self.folder / "daily"
+        backups, made = DailyBackups(self.database, daily, 3, lambda: day[0]), []
+        for _ in range(5):
+            made.append(backups.see_to_it())
+            self.assertIsNone(backups.see_to_it())
+            day[0] += timedelta(days=1)
+        self.assertEqual(sorted(daily.iterdir()), made[-3:])
+        require_sound(made[-1])
+        # A day on which none can be made takes none of the others away.
+        self.database.write_bytes(b"noise")
+        with self.assertRaises(Unsound):
+            backups.see_to_it()
+        self.assertEqual(sorted(daily.iterdir()), made[-3:])
 
     @property
     def database(self) -> Path:
@@ -117,7 +154,7 @@ class Managed(TestCase):
             (b"not a database at all" * 100, "no Inch Cradle database"),
             (b"", "no Inch Cradle database"),
             (changed("DROP TABLE django_migrations"), "no Inch Cradle database"),
-            (changed("DROP TABLE bench_potevent"), "no whole copy"),
+            (changed("DROP TABLE bench_run"), "no whole copy"),
             (changed(newer), "newer than this one"),
             (self.made[: len(self.made) // 2], "database"),
         ):
@@ -260,6 +297,26 @@ class Headers(TwoShops):
         (script,) = re.findall(r'src="(/static/assets/index-[^"]+\.js)"', page.content.decode())
         kept = self.client.get(script)
         self.assertEqual(kept.headers["Cache-Control"], "max-age=315360000, public, immutable")
+
+    def test_what_is_unchanged_is_answered_without_a_body(self):
+        """Source: RFC 9110, 15.4.5."""
+        for compressed in ({}, {"Accept-Encoding": "gzip"}):
+            first = self.client.get("/static/sw.js", headers=compressed)
+            again = self.client.get("/static/sw.js", headers=compressed | {"If-None-Match": first.headers["ETag"]})
+            self.assertEqual((again.status_code, b"".join(again)), (304, b""))
+
+    def test_what_keeps_the_pages_on_a_device_answers_for_all_of_them_and_is_looked_at_anew(self):
+        keeper = self.client.get("/static/sw.js")
+        self.assertEqual((keeper["Service-Worker-Allowed"], keeper["Cache-Control"]), ("/", "no-cache"))
+        (script,) = re.findall(r'src="/static/(assets/index-[^"]+\.js)"', self.client.get("/").content.decode())
+        self.assertIn(script, b"".join(keeper).decode())
+        manifest = self.client.get("/static/manifest.webmanifest")
+        self.assertEqual(manifest["Content-Type"], "application/manifest+json")
+        told = json.loads(b"".join(manifest))
+        self.assertEqual((told["scope"], told["display"]), ("/", "standalone"))
+        for icon in told["icons"]:
+            self.assertEqual(self.client.get(f"/static/{icon['src']}").status_code, 200)
+        self.assertNotIn("Service-Worker-Allowed", self.client.get(f"/static/{script}"))
 
     def test_whoever_watches_over_it_may_ask_how_it_is(self):
         answer = Client().get("/api/health")

@@ -192,6 +192,14 @@ class InProcesses(TwoShops):
     def test_a_worker_comes_with_all_it_works_with_and_never_looks_through_it(self):
         self.assertGreater(Worker(nice=False).work(Event(), 240, gc.get_freeze_count), 100_000)
 
+    def test_a_command_that_plans_nothing_loads_no_planner(self):
+        loads = "import sys, django; django.setup(); print('scipy' in sys.modules, 'layup.plan' in sys.modules)"
+        environment = os.environ | {"DJANGO_SETTINGS_MODULE": "cradle.settings"}
+        found = subprocess.run(
+            [sys.executable, "-c", loads], cwd=settings.BASE_DIR, env=environment, capture_output=True, text=True
+        )
+        self.assertEqual(found.stdout.split(), ["False", "False"], found.stderr)
+
     def test_the_server_leaves_solving_and_its_compiler_to_its_workers(self):
         loads = "import sys, cradle.asgi, cradle.api; print('numba' in sys.modules, 'layup.plan' in sys.modules)"
         found = subprocess.run([sys.executable, "-c", loads], cwd=settings.BASE_DIR, capture_output=True, text=True)

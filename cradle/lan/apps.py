@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class LanConfig(AppConfig):
+    name = "cradle.lan"
+    label = "lan"

@@ -1,0 +1,42 @@
+"""What stands behind the server's door, plain or over TLS: the application, its workers, its readers of ports."""
+
+import warnings
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from importlib import import_module
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import CommandError
+
+from cradle.door import PatientProtocol
+from cradle.garbage import keep_garbage_out_of_the_way
+from cradle.keeping import alone_at, open_to_readers
+
+
+@contextmanager
+def ready_to_serve() -> Iterator[Callable]:
+    """The application with all that it needs, until left. Raises CommandError where another serves from the same data."""
+    # WhiteNoise answers with a file in pieces; Django reads it in a thread and says so for every one.
+    warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
+    # Loaded here, so that the planner and its libraries stand before the garbage is settled.
+    from cradle.asgi import application
+    from cradle.beside.crew import PLANS
+    from cradle.beside.tables_on_disk import read_tables
+
+    with alone_at(settings.DATA_DIR) as alone:
+        if not alone:
+            raise CommandError("Inch Cradle is served from this data folder already: stop that server first")
+        # Workers begin with the tables that are kept.
+        read_tables()
+        PLANS.begin()
+        import_module("cradle.api")
+        import_module("cradle.instruments.ports").READERS.begin()
+        keep_garbage_out_of_the_way()
+        with open_to_readers(Path(settings.DATABASES["default"]["NAME"])):
+            yield application
+
+
+# How uvicorn serves it, whatever the address.
+MANNERS: dict[str, Any] = {"http": PatientProtocol, "log_level": "warning", "lifespan": "off"}
