@@ -1,7 +1,8 @@
 # make demo   install, build, migrate, load the demo shop, serve
+# make shop   the same on the shop's network over TLS, without the demo shop
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo test views check-web check-types test-browser test-server test-core api schema backup restore speed shots format clean
+.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days backup restore speed shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -11,6 +12,9 @@ WEB_SOURCES := $(shell find web/src web/index.html web/vite.config.ts -type f 2>
 
 demo: .venv/.installed web/dist/index.html
 	@$(PY) manage.py demo
+
+shop: .venv/.installed web/dist/index.html
+	@$(PY) manage.py shop
 
 test: .venv/.installed-dev check-web check-types
 	@$(MAKE) --no-print-directory web/dist/index.html
@@ -53,6 +57,11 @@ schema: .venv/.installed
 	$(PY) -m layup may-stand-empty > web/src/api/may_stand_empty.json
 	$(PY) -m layup fresh > web/src/api/fresh.json
 	$(PY) -m layup asked > web/src/api/asked.json
+
+# The days at the bench that the core and the web fold alike.
+days: .venv/.installed-dev web/node_modules/.installed
+	$(PY) -m tests.core.bench_days
+	npm --prefix web run --silent format
 
 # A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.
 backup: .venv/.installed

@@ -4,6 +4,7 @@ import statistics
 import time
 from unittest import mock
 
+from cradle.garbage import keep_garbage_out_of_the_way
 from layup.cautions.chapters import cautions_for
 from layup.cautions.rule import Facts
 from layup.job import JobSpec
@@ -13,6 +14,7 @@ from layup.shop_facts import ShopFacts
 
 FABRICS = ("cloth-300", "biax-600", "biax-450", "roving-600", "cloth-200")
 CAUTIONS_MS = 5
+PLANNED_MS = 150
 
 
 def job_of(parts: int, plies: int) -> JobSpec:
@@ -37,7 +39,9 @@ def job_of(parts: int, plies: int) -> JobSpec:
 
 def main() -> None:
     facts = ShopFacts()
-    print("Planning in the core, median of 30:")
+    # As the server's workers plan: what stands is not looked through for garbage again.
+    keep_garbage_out_of_the_way()
+    print("Planning in the core, median and 95th percentile of 30:")
     for parts in (3, 6, 12, 24, 48):
         job = job_of(parts, 5)
         plan(job, facts)
@@ -46,8 +50,9 @@ def main() -> None:
             began = time.perf_counter()
             plan(job, facts)
             times.append((time.perf_counter() - began) * 1000)
-        median = statistics.median(times)
-        print(f"  {parts:3} parts, {parts * 5:3} plies: {median:6.2f} ms, {median / (parts * 5):.3f} a ply")
+        median, slow = statistics.median(times), statistics.quantiles(times, n=20)[-1]
+        promised = f", promised under {PLANNED_MS}" if parts == 12 else ""
+        print(f"  {parts:3} parts, {parts * 5:3} plies: {median:6.2f} ms, {slow:6.2f}{promised}")
     print(f"Cautions over the 12-part job: {cautions_ms(job_of(12, 5)):.2f} ms, promised under {CAUTIONS_MS}")
 
 

@@ -80,14 +80,20 @@ class Races:
         return f"one start pressed four times: {len(ids)} run, told {sorted(status for status, _ in begun)}"
 
     def pour(self, tablet: Tablet, pot: int, tap) -> int:
-        event = {"tap_id": str(tap), "pot": pot, "kind": "poured", "happened_at": datetime.now(UTC).isoformat()}
+        event = {
+            "tap_id": str(tap),
+            "about": "pot",
+            "subject": str(pot),
+            "kind": "touched",
+            "happened_at": datetime.now(UTC).isoformat(),
+        }
         return self.send(tablet, "POST", f"/api/runs/{self.run['id']}/events", event)[0]
 
     def poured(self) -> Counter[int]:
         """How often each pot was written down as poured."""
         run = self.send(self.people[0], "GET", f"/api/runs/{self.run['id']}")[1]
         return Counter(
-            story["pot"] for story in run["stories"] for event in story["events"] if event["kind"] == "poured"
+            story["pot"] for story in run["stories"] for event in story["events"] if event["kind"] == "touched"
         )
 
     def one_pot_poured_by_six(self) -> str:

@@ -18,6 +18,8 @@ STEPS = (
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("catalyst", LID, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
+    ("pours", "Tiller-head panel", "Pours", WIDE),
+    ("coats", "Bait well", "Pours", WIDE),
     ("pots", SKIFF, "Pots", WIDE),
     ("ticket", SKIFF, "Ticket", WIDE),
     ("ticket-phone", LID, "Ticket", PHONE),
@@ -57,11 +59,45 @@ class Camera:
         self.page.get_by_role("button", name="Sign in").click()
         expect(self.page.get_by_role("list", name="Jobs").get_by_text(SKIFF)).to_be_visible()
 
-    def look(self, name: str) -> None:
-        self.page.get_by_role("button", name=re.compile(f"{PERSON}:")).click()
-        self.page.get_by_role("menuitemradio", name=name, exact=True).click()
-        self.page.keyboard.press("Escape")
-        self.page.locator("body").click(position={"x": 5, "y": 790})
+    def bench(self) -> None:
+        """The skiff begun: one pot on the work, the next on the scale of a phone."""
+        self.open(SKIFF, "Ticket")
+        self.page.get_by_role("button", name="Take it to the bench").click()
+        self.page.get_by_role("link", name="Open the bench").click()
+        for words in (
+            "Start the bench",
+            "Cup on the scale",
+            "It shows",
+            "It shows",
+            "It is stirred",
+            "It took",
+            "It is on",
+        ):
+            self.next(words)
+        self.next("Used up, and it is laid")
+        self.next("All of it is coated")
+        for words in ("Cup on the scale", "It shows", "It shows", "It is stirred"):
+            self.next(words)
+        self.page.get_by_text("to use up pot 2").first.wait_for()
+        self.next("Work at Bench by the door")
+        self.next("Try it with simulated instruments")
+        self.page.get_by_role("complementary", name="Live").get_by_text("Surface").first.wait_for()
+        self.take("bench")
+        self.size(PHONE)
+        self.next("Pot 2 is used up")
+        for words in ("Simulated: take a hand", "Put a cup on"):
+            self.next(words)
+        expect(self.page.get_by_role("heading", name=re.compile("^Pour A"))).to_be_visible()
+        self.next("Pour$")
+        expect(self.page.get_by_role("heading", name=re.compile("^Pour B"))).to_be_visible()
+        self.next("Pour$")
+        self.next("Put away")
+        self.page.wait_for_timeout(1500)
+        self.take("bench-phone")
+
+    def next(self, words: str) -> None:
+        """The next step at the bench, by the words it begins with."""
+        self.page.get_by_role("button", name=re.compile(f"^{words}")).first.click()
 
 
 def main() -> None:
@@ -69,18 +105,11 @@ def main() -> None:
     try:
         with sync_playwright() as play:
             browser = launched(play)
-            context = browser.new_context(color_scheme="light", timezone_id="Europe/London")
+            context = browser.new_context(color_scheme="light", timezone_id="Europe/London", service_workers="block")
             camera = Camera(context.new_page(), server.address)
             page = camera.page
             camera.size(WIDE)
             camera.sign_in()
-            camera.take("floor")
-            camera.size(PHONE)
-            camera.take("floor-phone")
-            camera.size(WIDE)
-            page.goto(f"{server.address}/shop")
-            page.get_by_role("heading", level=1).wait_for()
-            camera.take("shop")
             page.goto(f"{server.address}/shelf")
             page.get_by_role("link", name="Brackwater laminating epoxy").click()
             page.get_by_role("heading", name="Brackwater").wait_for()
@@ -93,7 +122,6 @@ def main() -> None:
                 camera.open(job, step)
                 goggles = page.get_by_role("button", name="Goggles are on")
                 if goggles.count():
-                    camera.take("goggles-phone")
                     goggles.click()
                     expect(goggles).to_have_count(0)
                 if name == "joints":
@@ -109,11 +137,13 @@ def main() -> None:
             page.get_by_role("link", name="Try this pot before you pour it").click()
             page.get_by_text("min to gel").first.wait_for()
             camera.take("lab")
-            camera.look("night")
-            camera.open(SKIFF, "Pots")
-            page.get_by_role("button", name=re.compile("^(under )?1 in")).click()
-            expect(page.get_by_role("dialog").get_by_role("heading")).to_be_visible()
-            camera.take("working")
+            page.goto(server.address)
+            expect(page.get_by_text(re.compile("being planned", re.IGNORECASE))).to_have_count(0)
+            expect(page.get_by_role("region", name="Today").get_by_role("img")).to_have_accessible_name(
+                re.compile("epoxy")
+            )
+            camera.take("floor")
+            camera.bench()
             browser.close()
     finally:
         server.close()

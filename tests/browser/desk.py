@@ -31,6 +31,8 @@ _FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+# One process draws all pages, on one thread: the tests are many and the cores few.
+_FEW_CORES = ["--process-per-site", "--renderer-process-limit=1", "--js-flags=--single-threaded"]
 DATABASE = "cradle.sqlite3"
 # A busy machine is slow, not broken.
 _STARTS_WITHIN_S = 240
@@ -101,18 +103,33 @@ class Server:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}"
+        self.pages: Path | None = None
         self.start()
 
+    def command(self) -> list[str]:
+        return ["serve", "--port", str(self.port)]
+
+    @property
+    def answers_at(self) -> str:
+        return self.address
+
     def start(self) -> None:
-        command = [sys.executable, "manage.py", "serve", "--port", str(self.port)]
+        command = [sys.executable, "manage.py", *self.command()]
+        environment = environment_of(self.folder) | ({"CRADLE_PAGES": str(self.pages)} if self.pages else {})
         with self._log.open("ab") as log:
-            self.process = subprocess.Popen(command, cwd=ROOT, env=environment_of(self.folder), stdout=log, stderr=log)
+            self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=log, stderr=log)
         until = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < until:
-            with suppress(OSError), urllib.request.urlopen(self.address, timeout=1):
+            with suppress(OSError), urllib.request.urlopen(self.answers_at, timeout=1):
                 return
             time.sleep(0.1)
         raise RuntimeError("the server did not start")
+
+    def serve_pages_of(self, folder: Path | None) -> None:
+        """Begin anew with the built pages of a folder; those of the project without one."""
+        self.kill()
+        self.pages = folder
+        self.start()
 
     def begin_again(self, *, weather: bool) -> None:
         """The demo shop as it was at first, while the server runs; who is signed in stays so."""
@@ -150,15 +167,20 @@ def _server() -> Server:
 
 
 @cache
-def _browser() -> Browser:
+def playwright() -> Playwright:
     play = sync_playwright().start()
     _at_the_end(play.stop)
-    return launched(play)
+    return play
 
 
-def launched(play: Playwright) -> Browser:
+@cache
+def _browser() -> Browser:
+    return launched(playwright(), *_FEW_CORES)
+
+
+def launched(play: Playwright, *flags: str) -> Browser:
     """The packaged browser without a window."""
-    return play.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=_FLAGS)
+    return play.chromium.launch(executable_path=shutil.which("chromium-headless-shell"), args=[*_FLAGS, *flags])
 
 
 @cache
@@ -166,7 +188,11 @@ def _context(size: tuple[int, int]) -> BrowserContext:
     """One for all tests of a size: it has read the page's scripts before. Each test puts in it what it begins with."""
     width, height = size
     context = _browser().new_context(
-        viewport={"width": width, "height": height}, color_scheme="light", timezone_id="Europe/London"
+        viewport={"width": width, "height": height},
+        color_scheme="light",
+        timezone_id="Europe/London",
+        # What keeps the pages on a device is tried where it is meant: it would stand between all other tests and the server.
+        service_workers="block",
     )
     context.set_default_timeout(_SHOWS_WITHIN_MS)
     return context

@@ -137,7 +137,7 @@ class ByKeyboard(DeskTest):
         self.tab_to(panel.get_by_role("radio", name="on"))
         self.press("ArrowRight")
         expect(panel.get_by_role("radio", name="off")).to_be_focused()
-        self.press("Enter")
+        self.press(" ")  # An arrow let go at once moves without choosing, where the page is slow.
         expect(panel.get_by_role("radio", name="off")).to_be_checked()
         self.press("Escape")
         expect(panel).to_have_count(0)
@@ -151,7 +151,7 @@ class ByKeyboard(DeskTest):
         self.tab_to(panel.get_by_role("radio", name="off"))
         self.press("ArrowLeft")
         expect(panel.get_by_role("radio", name="on")).to_be_focused()
-        self.press("Enter")
+        self.press(" ")  # An arrow let go at once moves without choosing, where the page is slow.
         expect(panel.get_by_role("radio", name="on")).to_be_checked()
         self.press("Escape", "g", "2")
         expect(page).to_have_url(re.compile("/stack$"))

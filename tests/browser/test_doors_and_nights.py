@@ -28,7 +28,7 @@ class Doors(DeskTest):
         link = self.link()
         expect(self.open_links).to_contain_text("As laminator")
 
-        context = self.browser.new_context()
+        context = self.browser.new_context(service_workers="block")
         context.set_default_timeout(120_000)
         self.addCleanup(context.close)
         stranger = context.new_page()

@@ -17,7 +17,11 @@ PAGES = ("/", "/shop", "/people", "/shelf", "/kit")
 # The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it.
 METRIC_TOO = ("/shop", "/kit", "/shelf")
 ALL = "CRADLE_ALL_VIEWS" in os.environ
-JOBS = ("Estuary skiff", "Channel buoy lid", *(("Rudder blade", "Foredeck hatch", "Locker lid") if ALL else ()))
+JOBS = (
+    "Estuary skiff",
+    "Channel buoy lid",
+    *(("Rudder blade", "Foredeck hatch", "Locker lid", "Tiller-head panel") if ALL else ()),
+)
 TITLES = {"buy": "to buy", "lab": "pot lab"}
 DESK, PHONE = (1280, 800), (390, 844)
 LOOKS = ((DESK, "light"), (PHONE, "dark"), *(((DESK, "dark"), (PHONE, "light")) if ALL else ()))
@@ -49,7 +53,7 @@ RUN = """async (only) => {
 }"""
 
 
-class EveryView(DeskTest):
+class Views(DeskTest):
     def axe(self, only: tuple[str, ...] = ()) -> list[str]:
         if not self.page.evaluate("'axe' in window"):
             self.page.evaluate(AXE)
@@ -99,6 +103,8 @@ class EveryView(DeskTest):
             self.pick(label, tool)
         expect(page.get_by_role("status")).to_have_text("kept")
 
+
+class EveryView(Views):
     def test_every_view(self):
         page = self.page
         self.in_ounces()
@@ -118,3 +124,49 @@ class EveryView(DeskTest):
                 expect(page).to_have_title(re.compile(f"^{TITLES.get(step, step)}", re.IGNORECASE))
                 expect(page.locator("#step h1")).to_be_attached()
                 self.look(f"{job} {step}")
+        if not ALL:
+            # Of the casting, what no other job has.
+            page.goto(self.server.address)
+            self.open("Tiller-head panel")
+            self.step("Pours")
+            expect(page.get_by_role("slider", name="Moment shown")).to_be_visible()
+            self.look("Tiller-head panel pours")
+
+
+class AtTheBench(Views):
+    """A thickened pot from its cup to the corner, weighed in ounces, by night and by day, on a stand and on a phone."""
+
+    def look_at_the_bench(self, where: str) -> None:
+        page = self.page
+        with self.subTest(where=where):
+            self.assertEqual(self.metric_words(), [])
+            for size in (DESK, PHONE):
+                page.set_viewport_size({"width": size[0], "height": size[1]})
+                self.assertEqual(self.axe(OF_A_LOOK.get((PHONE, "dark"), ()) if size == PHONE else ()), [], str(size))
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size[0])
+            page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
+
+    def test_the_bench(self):
+        page = self.page
+        self.in_ounces()
+        page.goto(self.server.address)
+        self.open("Estuary skiff")
+        self.step("Ticket")
+        page.get_by_role("button", name="Take it to the bench").click()
+        page.get_by_role("link", name="Open the bench").click()
+        next_step = page.locator("[data-next]")
+        for where in ("begin", "mix", "weigh", "weigh the second", "stir", "fill", "pour out", "lay"):
+            expect(next_step).to_be_visible()
+            self.look_at_the_bench(where)
+            if where == "stir":
+                page.get_by_role("button", name="day", exact=True).click()
+            words = next_step.inner_text()
+            page.keyboard.press("ArrowRight")
+            expect(page.get_by_role("button", name=words, exact=True)).to_have_count(0)
+        for view in ("Lay", "Clocks", "Plan", "Write"):
+            page.get_by_role("navigation", name="Bench").get_by_role("button", name=view).click()
+            if view == "Plan":
+                expect(page.get_by_role("button", name="Take the new plan")).to_be_enabled()
+            self.look_at_the_bench(view)
+        page.get_by_role("button", name="Pot getting hot?").click()
+        self.look_at_the_bench("hot")

@@ -125,7 +125,10 @@ class Joints(AtItsJoints):
         page.mouse.move(middle[0] + 4, middle[1] - 8, steps=5)
         expect(ring).not_to_have_attribute("aria-valuetext", "18 mm")
         # The weights follow while the ring is still held.
-        page.wait_for_timeout(400)
+        for _ in range(600):
+            if self.paste() > 1.2 * before:
+                break
+            page.wait_for_timeout(100)
         self.assertGreater(self.paste(), 1.2 * before)
         page.mouse.up()
         expect(page.get_by_label("Radius", exact=True)).not_to_have_value("18 mm")

@@ -1,6 +1,7 @@
 import { lazy, Suspense } from "react";
-import { Navigate, Route, Routes } from "react-router";
-import { SignIn } from "./floor/SignIn";
+import { Navigate, Route, Routes, useLocation } from "react-router";
+import { Door } from "./floor/SignIn";
+import { OutOfReach } from "./OutOfReach";
 import { SessionProvider, useSession } from "./session";
 
 const floor = () => import("./floor/Floor").then(({ Floor: page }) => ({ default: page }));
@@ -9,7 +10,9 @@ if (window.location.pathname === "/") void floor();
 const Floor = lazy(floor);
 // What the first view does not show comes when it is gone to.
 const JobPage = lazy(() => import("./job/JobPage").then(({ JobPage: page }) => ({ default: page })));
+const BenchPage = lazy(() => import("./bench/Bench").then(({ BenchPage: page }) => ({ default: page })));
 const Join = lazy(() => import("./floor/Join").then(({ Join: page }) => ({ default: page })));
+const LetIn = lazy(() => import("./floor/LetIn").then(({ LetIn: page }) => ({ default: page })));
 const People = lazy(() => import("./floor/People").then(({ People: page }) => ({ default: page })));
 const ShopPage = lazy(() => import("./floor/ShopPage").then(({ ShopPage: page }) => ({ default: page })));
 const ShelfPage = lazy(() => import("./shelf/Shelf").then(({ ShelfPage: page }) => ({ default: page })));
@@ -26,21 +29,43 @@ export function App() {
 }
 
 function Places() {
-  const { session } = useSession();
+  const { session, nobodyKnown } = useSession();
+  if (nobodyKnown)
+    return (
+      <main className="p-8">
+        <h1 className="text-[1.75rem] font-semibold">The server is out of reach</h1>
+        <p className="mt-2 max-w-[46ch] text-[1.25rem]">
+          Nothing is kept on this device yet. It is tried again by itself: leave this page open, or look whether the
+          wireless is on.
+        </p>
+      </main>
+    );
   if (!session) return null;
   return (
     <Routes>
       <Route path="/join/:token" element={<Join />} />
-      <Route path="*" element={session.signed_in ? <Shop /> : <SignIn />} />
+      <Route path="/let-in" element={<LetIn />} />
+      <Route path="*" element={session.signed_in ? <Shop /> : <Door />} />
     </Routes>
   );
 }
 
 function Shop() {
+  const atBench = useLocation().pathname.startsWith("/bench/");
+  return (
+    <>
+      {!atBench && <OutOfReach />}
+      <ShopPages />
+    </>
+  );
+}
+
+function ShopPages() {
   return (
     <Routes>
       <Route path="/" element={<Floor />} />
       <Route path="/jobs/:jobId/:step?" element={<JobPage />} />
+      <Route path="/bench/:runId" element={<BenchPage />} />
       <Route path="/people" element={<People />} />
       <Route path="/shop" element={<ShopPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />

@@ -44,11 +44,17 @@ export function PersonMenu({ onKeys }: { onKeys: () => void }) {
         Keyboard shortcuts <span className="lab ml-auto pl-6">?</span>
       </MenuItem>
       <MenuItem onSelect={() => go("/")}>The floor</MenuItem>
-      <MenuItem onSelect={() => go("/shelf")}>Shelf</MenuItem>
-      <MenuItem onSelect={() => go("/shop")}>Shop, units and tools</MenuItem>
-      <MenuItem onSelect={() => go("/people")}>People</MenuItem>
+      {!session?.at_tablet && (
+        <>
+          <MenuItem onSelect={() => go("/shelf")}>Shelf</MenuItem>
+          <MenuItem onSelect={() => go("/shop")}>Shop, units and tools</MenuItem>
+          <MenuItem onSelect={() => go("/people")}>People</MenuItem>
+        </>
+      )}
       <MenuRule />
-      <MenuItem onSelect={() => void signOut()}>Sign out {name}</MenuItem>
+      <MenuItem onSelect={() => void signOut()}>
+        {session?.at_tablet ? "Somebody else works here" : `Sign out ${name}`}
+      </MenuItem>
     </Menu>
   );
 }

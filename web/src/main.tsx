@@ -4,11 +4,19 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./App";
 import "./index.css";
+import { dropOld } from "./api/reach";
 import { wearLastLook } from "./look";
+import { watchForNewVersions } from "./newVersion";
 
 wearLastLook();
+watchForNewVersions();
+void dropOld();
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false } } });
+// Whether there is a network is found out by asking: what is kept answers without one.
+const networkMode = "always";
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, networkMode }, mutations: { networkMode } },
+});
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -1,10 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useRef, useState } from "react";
-import { client, type Preferences, type Session, taken } from "./api/client";
+import { client, type Preferences, Refused, type Session, taken } from "./api/client";
+import { dropKept } from "./api/reach";
 import { wearLook } from "./look";
 
 interface SessionHold {
   session: Session | undefined;
+  /** Nobody answers, and it is not kept who was signed in. */
+  nobodyKnown: boolean;
   signIn: (person: string, password: string) => Promise<void>;
   signOut: () => Promise<void>;
   /** Takes a session that the server answered with as the one in hand. */
@@ -16,16 +19,24 @@ interface SessionHold {
 }
 
 const Held = createContext<SessionHold | null>(null);
+const TRIED_EACH_MS = 4000;
 const UNSAID: Preferences = { units: "as typed", look: "as the device", single_keys: true, hints_closed: [] };
 
 /** Who is signed in, how he wants his screens, and which of his shops is open. */
 export function SessionProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const [chosen, chooseShop] = useState("");
-  const { data: session } = useQuery({ queryKey: ["session"], queryFn: () => taken(client.GET("/api/session")) });
+  const { data: session, isError } = useQuery({
+    queryKey: ["session"],
+    queryFn: () => taken(client.GET("/api/session")),
+    // Until somebody answers.
+    refetchInterval: ({ state }) => (state.data ? false : TRIED_EACH_MS),
+  });
   const keep = (next: Session) => {
     queries.setQueryData(["session"], next);
     queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+    // Read once more, so that the device keeps who is signed in now.
+    void queries.invalidateQueries({ queryKey: ["session"] });
   };
   const preferences = session?.preferences ?? UNSAID;
   const { look } = preferences;
@@ -62,8 +73,21 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   }
   const hold: SessionHold = {
     session,
-    signIn: async (person, password) => keep(await taken(client.POST("/api/session", { body: { person, password } }))),
-    signOut: async () => keep(await taken(client.DELETE("/api/session"))),
+    nobodyKnown: !session && isError,
+    signIn: async (person, password) => {
+      const next = await taken(client.POST("/api/session", { body: { person, password } }));
+      await dropKept();
+      keep(next);
+    },
+    signOut: async () => {
+      // Out of reach nobody is signed out; the page says that it is.
+      const next = await taken(client.DELETE("/api/session")).catch((error) => {
+        if (!(error instanceof Refused) || error.status) throw error;
+      });
+      if (!next) return;
+      await dropKept();
+      keep(next);
+    },
     keep,
     shopId: session?.shops.find((shop) => shop.id === chosen)?.id ?? session?.shops[0]?.id ?? "",
     chooseShop,

@@ -30,9 +30,19 @@ interface ShopHold {
 const Held = createContext<ShopHold | null>(null);
 
 /** The shop in hand, with its clock, its money and the unit set its reader chose. */
-export function ShopProvider({ shopId, children }: { shopId: string; children: ReactNode }) {
+export function ShopProvider({
+  shopId,
+  bench = false,
+  children,
+}: {
+  shopId: string;
+  /** At the bench, a tablet that is let in may write; elsewhere one only looks from it. */
+  bench?: boolean;
+  children: ReactNode;
+}) {
   const { preferences, session } = useSession();
-  const mayWrite = session?.shops.find((known) => known.id === shopId)?.role !== "viewer";
+  const role = session?.shops.find((known) => known.id === shopId)?.role;
+  const mayWrite = role !== "viewer" && (bench || !session?.at_tablet);
   const { data: shop } = useQuery({
     queryKey: ["shop", shopId],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}", { params: { path: { shop_id: shopId } } })),

@@ -1,5 +1,5 @@
 import told from "./asked.json";
-import type { Joint, Part } from "./client";
+import type { Joint, Part, Pour } from "./client";
 
 /** One measure that is asked for, in the core's words and units. */
 export interface Asked<Field extends string = string> {
@@ -41,6 +41,19 @@ export const usual = told.joints.usual;
 
 /** The least and the most that a number of a joint may be. */
 export const limits = told.joints.limits as unknown as Record<Limited, [number, number]>;
+
+type PourField = "length_m" | "width_mm" | "end_width_mm" | "depth_mm" | "end_depth_mm" | "diameter_mm";
+
+export const askedOfPour = told.pours.asked as Record<Pour["shape"], Asked<PourField>[]>;
+
+/** The least and the most that a number of a casting may be. */
+export const pourLimits = told.pours.limits as unknown as Record<
+  "count" | "filled_share" | "held_back" | "most_peak_c" | "lift_mm",
+  [number, number]
+>;
+
+/** The least and the most that a number of a coat may be. */
+export const coatLimits = told.coats.limits as unknown as Record<"count" | "solids_pct", [number, number]>;
 
 /** How many bays a part may have, and how narrow one may be. */
 export const bayLimits = told.bays;

@@ -1,7 +1,8 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { reaching } from "./reach";
 import type { components, paths } from "./schema";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Job = Schemas["JobOut"];
 export type JobSpec = Schemas["JobSpec"];
 export type JobStrip = Schemas["JobStrip"];
@@ -17,6 +18,10 @@ export type StartTried = Schemas["StartTried"];
 export type PotWishes = Schemas["PotWishes"];
 export type Coat = Schemas["Coat"];
 export type Joint = Schemas["Joint"];
+export type Pour = Schemas["Pour"];
+export type CoatResult = Schemas["CoatResult"];
+export type Casting = Schemas["CastingResult"];
+export type PourHours = Schemas["PourHours"];
 export type TabStrip = Schemas["TabStrip"];
 export type Thickened = Schemas["ThickenedResult"];
 export type Plan = Schemas["Plan"];
@@ -43,6 +48,13 @@ export type Day = Schemas["DayOut"];
 export type Due = Schemas["DueOut"];
 export type StepResult = Schemas["StepResult"];
 export type Run = Schemas["RunOut"];
+export type WholeRun = Schemas["WholeRunOut"];
+export type Bench = Schemas["BenchOut"];
+export type BenchCard = Schemas["BenchCard"];
+export type CardPot = Schemas["CardPot"];
+export type CardLayer = Schemas["CardLayer"];
+export type Happened = Schemas["EventOut"];
+export type Live = Schemas["LiveOut"];
 export type Conflicts = Schemas["ConflictsOut"];
 export type Role = Schemas["RoleIn"]["role"];
 export type Revision = Schemas["RevisionOut"];
@@ -79,13 +91,16 @@ function cookie(name: string): string {
 }
 
 const csrf: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+  async onRequest({ request }) {
+    if (request.method === "GET") return request;
+    // A page that was opened without the server has none yet.
+    if (!cookie("csrftoken")) await fetch("/api/session").catch(() => undefined);
+    request.headers.set("X-CSRFToken", cookie("csrftoken"));
     return request;
   },
 };
 
-export const client = createClient<paths>({ baseUrl: window.location.origin });
+export const client = createClient<paths>({ baseUrl: window.location.origin, fetch: reaching });
 client.use(csrf);
 
 /** What the server would not take, with the fields it names; `status` 0 means that it could not be reached. */

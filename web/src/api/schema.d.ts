@@ -4,6 +4,106 @@
  */
 
 export interface paths {
+    "/api/devices/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Code
+         * @description What the tablet that shows a code would become.
+         */
+        post: operations["cradle_devices_routes_look_at_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/here": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Here
+         * @description What this tablet is, and who may work at it; nothing where it was not let in.
+         */
+        get: operations["cradle_devices_routes_read_here"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/let-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Device In
+         * @description Let this tablet in: it keeps what it shows at the door in a cookie that no script reads.
+         */
+        post: operations["cradle_devices_routes_let_device_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Work
+         * @description Who works at this tablet from now on: for the bench, and nothing else.
+         */
+        post: operations["cradle_devices_routes_begin_work"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Device
+         * @description Let a tablet in no more.
+         */
+        delete: operations["cradle_devices_routes_withdraw_device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -18,6 +118,46 @@ export interface paths {
         get: operations["cradle_api_read_health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Instrument
+         * @description Listen to it no more; what posts with a token is the owner's to withdraw.
+         */
+        delete: operations["cradle_instruments_routes_withdraw_instrument"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Scale
+         * @description A known weight stands on the scale: keep what it shows.
+         */
+        post: operations["cradle_instruments_routes_check_scale"];
         delete?: never;
         options?: never;
         head?: never;
@@ -371,6 +511,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/parts/{part_id}/mould": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mould Of
+         * @description The mould to make a part in. Nothing is saved.
+         */
+        post: operations["cradle_jobs_stack_routes_mould_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/parts/{part_id}/quick-line": {
         parameters: {
             query?: never;
@@ -499,6 +659,26 @@ export interface paths {
         put?: never;
         /** Try Pots */
         post: operations["cradle_jobs_lab_routes_try_pots"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/pour-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Through Its Hours
+         * @description One casting through its depth and its hours, and what other depths and other hours of pouring do. Nothing is saved.
+         */
+        post: operations["cradle_jobs_pour_routes_through_its_hours"];
         delete?: never;
         options?: never;
         head?: never;
@@ -871,6 +1051,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Lan
+         * @description How other tablets reach this server.
+         */
+        get: operations["cradle_lan_routes_read_lan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/next-strip": {
         parameters: {
             query?: never;
@@ -885,6 +1085,86 @@ export interface paths {
          * @description The strip that usually comes next over a fillet.
          */
         post: operations["cradle_jobs_joint_routes_usual_strip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Place
+         * @description Take a bench away, with its instruments.
+         */
+        delete: operations["cradle_instruments_routes_remove_place"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Instrument
+         * @description Put an instrument at a bench; only an owner makes one that posts with a token.
+         */
+        post: operations["cradle_instruments_routes_add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Run
+         * @description Work a run at a bench: what is poured there is written down of itself.
+         */
+        put: operations["cradle_instruments_routes_put_run"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places/{place_id}/standins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Standins
+         * @description Simulated instruments at a bench: begin them, pour, knock, unplug, a fast tin.
+         */
+        post: operations["cradle_instruments_routes_work_standins"];
         delete?: never;
         options?: never;
         head?: never;
@@ -931,6 +1211,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Reading
+         * @description A reading of a small sensor on the network, by its own token.
+         */
+        post: operations["cradle_instruments_routes_post_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}": {
         parameters: {
             query?: never;
@@ -940,6 +1240,26 @@ export interface paths {
         };
         /** Read Run */
         get: operations["cradle_bench_routes_read_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Bench
+         * @description All that a bench begins with, and goes on from without a network.
+         */
+        get: operations["cradle_bench_routes_read_bench"];
         put?: never;
         post?: never;
         delete?: never;
@@ -975,10 +1295,37 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Events
+         * @description All that was said of a run, in the order it happened, what was taken back too.
+         */
+        get: operations["cradle_bench_routes_list_events"];
         put?: never;
-        /** Write Event */
+        /**
+         * Write Event
+         * @description Write down one tap; the same tap sent twice is kept once.
+         */
         post: operations["cradle_bench_routes_write_event"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/events/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Event
+         * @description One event whole.
+         */
+        get: operations["cradle_bench_routes_read_event"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -999,6 +1346,106 @@ export interface paths {
          * @description Take a wrong event back, with a reason; both stay readable.
          */
         post: operations["cradle_bench_routes_take_event_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Heard
+         * @description How long the pots of a run still have, by the readings of their surface.
+         */
+        get: operations["cradle_bench_routes_read_heard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Photo
+         * @description A photo of what is on the bench, of any size a phone takes; it is kept small and without its place.
+         */
+        post: operations["cradle_bench_routes_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/photos/{event_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photo
+         * @description A photo, as a JPEG.
+         */
+        get: operations["cradle_bench_routes_read_photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take New Plan
+         * @description Take the rest as it is planned now in the place of the plan in force.
+         */
+        post: operations["cradle_bench_routes_take_new_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/repeat": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Repeat Run
+         * @description A new job from what a run froze: as it was planned, or as it was done.
+         */
+        post: operations["cradle_bench_routes_repeat_run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1059,6 +1506,30 @@ export interface paths {
         post: operations["cradle_shops_routes_sign_in"];
         /** Sign Out */
         delete: operations["cradle_shops_routes_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/number": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Number
+         * @description Whether one is asked for a short number at tablets.
+         */
+        get: operations["cradle_devices_routes_read_number"];
+        /**
+         * Write Number
+         * @description Be asked for a short number at tablets; an empty one is asked for no more.
+         */
+        put: operations["cradle_devices_routes_write_number"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1250,6 +1721,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Devices
+         * @description The tablets that are let in; for owners.
+         */
+        get: operations["cradle_devices_routes_list_devices"];
+        put?: never;
+        /**
+         * Show Code
+         * @description A code that lets a tablet in. It stands behind the # of an address, which no server and no log is told.
+         */
+        post: operations["cradle_devices_routes_show_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/devices/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Want Short Numbers
+         * @description Whether everybody says a short number at the tablets of a shop; for owners.
+         */
+        put: operations["cradle_devices_routes_want_short_numbers"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/due": {
         parameters: {
             query?: never;
@@ -1325,6 +1840,26 @@ export interface paths {
          * @description The made-up week that ships with the program.
          */
         post: operations["cradle_shops_routes_set_simulated_forecast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Instruments
+         * @description The benches of a shop, their instruments and what they tell, the ports there are.
+         */
+        get: operations["cradle_instruments_routes_list_instruments"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1430,6 +1965,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/line-examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Example
+         * @description What lines of an instrument read as: by the shapes that ship, or by the number that is pressed.
+         */
+        post: operations["cradle_instruments_routes_try_example"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Live
+         * @description The runs of a shop that are open, with what ages and what waits in them.
+         */
+        get: operations["cradle_bench_routes_list_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/people": {
         parameters: {
             query?: never;
@@ -1463,6 +2038,46 @@ export interface paths {
          * @description Out of the shop; anyone may go himself.
          */
         delete: operations["cradle_shops_people_routes_remove_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Place
+         * @description Make a bench.
+         */
+        post: operations["cradle_instruments_routes_add_place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/ports/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listen To Port
+         * @description What a port sends, so that one knows which it is.
+         */
+        post: operations["cradle_instruments_routes_listen_to_port"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1578,6 +2193,16 @@ export interface components {
          */
         Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "bleeder or breather" | "flow mesh";
         /**
+         * AtPlaceIn
+         * @description What is worked at a bench now, and the pot its thermometer is pointed at.
+         */
+        AtPlaceIn: {
+            /** Pot */
+            pot?: number | null;
+            /** Run Id */
+            run_id?: string | null;
+        };
+        /**
          * Band
          * @description A named strip of a part, which plies can be laid over instead of all of it: a keel, a chine, a transom's edge.
          */
@@ -1620,6 +2245,88 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /**
+         * BenchCard
+         * @description The pots, layers, hidden faces and fixings of a plan; `too_hot_c` is where a pot's surface is not to be come near (memory).
+         */
+        BenchCard: {
+            /**
+             * Faces
+             * @default []
+             */
+            faces: components["schemas"]["CardFace"][];
+            /**
+             * Fixings
+             * @default []
+             */
+            fixings: components["schemas"]["CardFixing"][];
+            /**
+             * Lanes
+             * @default []
+             */
+            lanes: components["schemas"]["CardLane"][];
+            /** Layers */
+            layers: components["schemas"]["CardLayer"][];
+            /** Pots */
+            pots: components["schemas"]["CardPot"][];
+            /**
+             * Stops
+             * @default []
+             */
+            stops: components["schemas"]["CardStop"][];
+            /**
+             * Too Hot C
+             * @default 40
+             */
+            too_hot_c: number;
+        };
+        /**
+         * BenchOut
+         * @description A run as its bench begins with: its card, all that happened, and the server's time. `runaway` is what to do with a
+         *     pot that gets hot, `peroxide` what is read before the bottle is opened, where there is one.
+         */
+        BenchOut: {
+            card: components["schemas"]["BenchCard"];
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Name */
+            job_name: string;
+            /** Last Id */
+            last_id: number;
+            /** Pace */
+            pace: number;
+            peroxide: components["schemas"]["CautionRecord"] | null;
+            /** Revision */
+            revision: number;
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            runaway: components["schemas"]["CautionRecord"] | null;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+            /**
+             * Shop Id
+             * Format: uuid
+             */
+            shop_id: string;
+            /** Started By */
+            started_by: string;
         };
         /**
          * BenchTools
@@ -1744,6 +2451,398 @@ export interface components {
             room_c?: number | null;
         };
         /**
+         * CardFace
+         * @description What the rest of the work will hide, on its lane: looked at once more before it is out of reach.
+         */
+        CardFace: {
+            /** Id */
+            id: string;
+            /** Lane */
+            lane: string;
+            /** Lane Name */
+            lane_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CardFixing
+         * @description What was put in to hold and is taken out again, so many minutes after the last layer of its lane.
+         */
+        CardFixing: {
+            /** After Min */
+            after_min: number;
+            /** Id */
+            id: string;
+            /** Lane */
+            lane: string;
+            /** Lane Name */
+            lane_name: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CardLane
+         * @description A lane of the work as it lies flat, to scale: a part by its `pieces`, polygons, m, with the seams of its bays; a joint by
+         *     how far it runs, m.
+         */
+        CardLane: {
+            /**
+             * Bays
+             * @default []
+             */
+            bays: components["schemas"]["SheetBay"][];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces: number[][][];
+            /**
+             * Run M
+             * @default 0
+             */
+            run_m: number;
+        };
+        /**
+         * CardLayer
+         * @description One layer on its lane, in the order they are laid. After it is laid, the next bonds from `opens_after_min` until
+         *     `closes_after_min`, where its `room_c` stays; it is hard after `hard_after_min`.
+         *
+         *     `test` is how it is told by touch, where the next waits for it. `mended` is what a closed window costs before it. It is
+         *     so many `works` of its lane's, nought on a card from before they were counted; it is laid in so many `strips`. A coat lies `wet_um` thick, and is `coat_id` in its job.
+         */
+        CardLayer: {
+            /** Bay */
+            bay: string;
+            /** Closes After Min */
+            closes_after_min: number;
+            /**
+             * Coat Id
+             * @default
+             */
+            coat_id: string;
+            /** First Pot */
+            first_pot: number;
+            /** Hard After Min */
+            hard_after_min: number;
+            /** Id */
+            id: string;
+            /** Lane */
+            lane: string;
+            /** Lane Name */
+            lane_name: string;
+            /** Last Pot */
+            last_pot: number;
+            /**
+             * Mended
+             * @default
+             */
+            mended: string;
+            /** Opens After Min */
+            opens_after_min: number;
+            /**
+             * Peel Ply
+             * @default false
+             */
+            peel_ply: boolean;
+            /** Planned Laid Min */
+            planned_laid_min: number;
+            /** Room C */
+            room_c: number;
+            /** Short */
+            short: string;
+            /**
+             * Strips
+             * @default 1
+             */
+            strips: number;
+            /** Test */
+            test?: ("thumb" | "brush" | "lift") | null;
+            /**
+             * Test Words
+             * @default
+             */
+            test_words: string;
+            /** Use Id */
+            use_id: string;
+            /** Wet Um */
+            wet_um?: number | null;
+            /** Words */
+            words: string;
+            /**
+             * Works
+             * @default 0
+             */
+            works: number;
+        };
+        /**
+         * CardLife
+         * @description How long a pot lives in a room, °C, min: in its cup, and in the vessel it is meant to be worked from.
+         */
+        CardLife: {
+            /** Cup Min */
+            cup_min: number;
+            /** Room C */
+            room_c: number;
+            /** Vessel Min */
+            vessel_min: number;
+        };
+        /**
+         * CardPot
+         * @description One pot, whole. `pours` are in the order they go in; `second_per_first` is what is wanted of the part that sets over
+         *     the part that is set, in their tools' own units, right from `least_off_pct` to `most_off_pct` of it. It may weigh
+         *     `most_g`. It is worked from what it `goes_to`. `lives` are of its planned mass; a life goes as its mass to the power `by_mass`.
+         *     Poured there when it has spent 0, 1/n, … of its life in its cup, it has the shares of `poured_left` before it: what is
+         *     not spent, where there are none.
+         */
+        CardPot: {
+            /** About */
+            about: string;
+            /** B First */
+            b_first: boolean;
+            /** Bay */
+            bay: string;
+            /** Bay Number */
+            bay_number: number;
+            /** By Mass */
+            by_mass: number;
+            /** Contact Min */
+            contact_min: number;
+            /** Cup Mm */
+            cup_mm?: number | null;
+            /** Cup Reads */
+            cup_reads: number;
+            /** Filler */
+            filler: string;
+            /** Filler Ml */
+            filler_ml: number | null;
+            /**
+             * Goes To
+             * @enum {string}
+             */
+            goes_to: "cup" | "tray" | "bag" | "work";
+            /** Hardener */
+            hardener: string;
+            /** Hardener Changes */
+            hardener_changes: boolean;
+            /**
+             * Hardener Id
+             * @default
+             */
+            hardener_id: string;
+            /** Labels */
+            labels: string[];
+            /** Laid G */
+            laid_g: number;
+            /** Lane */
+            lane: string;
+            /** Lays */
+            lays: string;
+            /** Least Off Pct */
+            least_off_pct: number;
+            /** Life Min */
+            life_min: number;
+            /** Lives */
+            lives: components["schemas"]["CardLife"][];
+            /** Mass G */
+            mass_g: number;
+            /** Mended Until */
+            mended_until: number;
+            /** Mixing */
+            mixing: string[];
+            /** Most G */
+            most_g: number;
+            /** Most Off Pct */
+            most_off_pct: number;
+            /** Number */
+            number: number;
+            /** Owner Name */
+            owner_name: string;
+            /** Planned Touch Min */
+            planned_touch_min: number;
+            /**
+             * Poured Left
+             * @default []
+             */
+            poured_left: number[];
+            /** Pours */
+            pours: components["schemas"]["CardPour"][];
+            /** Protection */
+            protection: string[];
+            /** Resin Name */
+            resin_name: string;
+            /** Room C */
+            room_c: number;
+            /** Scale Unit */
+            scale_unit: string;
+            /** Second Per First */
+            second_per_first: number | null;
+            /** Spread Min */
+            spread_min: number;
+            /** Use By Min */
+            use_by_min: number;
+            /** Use Id */
+            use_id: string;
+            /** Working Share */
+            working_share: number;
+        };
+        /**
+         * CardPour
+         * @description One part of a pot, as its tool reads it; a mark of the tool is `step`, one unit `unit_is` g, or ml.
+         */
+        CardPour: {
+            /** Amount */
+            amount: number;
+            /** Note */
+            note: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "A" | "B" | "resin" | "catalyst" | "all";
+            /** Running */
+            running: number | null;
+            /** Step */
+            step: number;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "scale" | "syringe" | "drops" | "marked cup" | "numbered cup" | "pumps";
+            /** Unit */
+            unit: string;
+            /** Unit Is */
+            unit_is: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * CardStop
+         * @description Where the plan leaves a lane for the night, in its own minutes, and what that costs.
+         */
+        CardStop: {
+            /** Lane */
+            lane: string;
+            /** Lane Name */
+            lane_name: string;
+            /** Planned From Min */
+            planned_from_min: number;
+            /** Planned To Min */
+            planned_to_min: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CastingResult
+         * @description A casting worked out. Weights are of all copies, litres, areas and millimetres of one.
+         *
+         *     `level_mm` is where the resin stands without what is stirred in, `rise_mm` what that lifts it, `short_mm` what is left to
+         *     the brim, under nought what stands over it; with `held_back_g` still in its cup. `other_…` are the same with the volume of
+         *     the fill counted the other way. `kilo_short_mm` and `kilo_short_l` are short where a litre is taken for a kilo.
+         *     `heat` tells whether the heat model speaks; `deepest_mm` is then the deepest single pour that stays under the peak in
+         *     `room_c`, and `stated_mm` what the sheet says of its own surround.
+         */
+        CastingResult: {
+            /** Across Mm */
+            across_mm: number;
+            /** Catalyst G */
+            catalyst_g: number | null;
+            /** Copies */
+            copies: number;
+            /** Dam M */
+            dam_m: number;
+            /** Deepest Mm */
+            deepest_mm: number | null;
+            /** Density G Per Ml */
+            density_g_per_ml: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Face G */
+            face_g: number;
+            /** Fill Density G Per Ml */
+            fill_density_g_per_ml: number;
+            /** Fill G */
+            fill_g: number;
+            /** Fill Loose L */
+            fill_loose_l: number;
+            /** Fill Name */
+            fill_name: string;
+            /** Fill Of Whole */
+            fill_of_whole: number;
+            /** Fill On Resin */
+            fill_on_resin: number;
+            /** Fingernail H */
+            fingernail_h: number;
+            /** Ground Mm */
+            ground_mm: number;
+            /**
+             * Heat
+             * @enum {string}
+             */
+            heat: "known" | "being worked out" | "not known";
+            /** Held Back G */
+            held_back_g: number;
+            /** Held Back Mm */
+            held_back_mm: number;
+            /** Hold Covers */
+            hold_covers: boolean;
+            /** Id */
+            id: string;
+            /** Inserts L */
+            inserts_l: number;
+            /** Kilo Short L */
+            kilo_short_l: number;
+            /** Kilo Short Mm */
+            kilo_short_mm: number;
+            /** Kits */
+            kits: components["schemas"]["KitResult"][];
+            /** Level Mm */
+            level_mm: number;
+            /** Levels From Mm */
+            levels_from_mm: number;
+            /** Lifts */
+            lifts: components["schemas"]["LiftResult"][];
+            /** Most Peak C */
+            most_peak_c: number;
+            /** Name */
+            name: string;
+            /** Other Resin G */
+            other_resin_g: number | null;
+            /** Other Short Mm */
+            other_short_mm: number | null;
+            /** Part A G */
+            part_a_g: number | null;
+            /** Part B G */
+            part_b_g: number | null;
+            /** Peak C */
+            peak_c: number | null;
+            /** Resin G */
+            resin_g: number;
+            /** Rise Mm */
+            rise_mm: number;
+            /** Room C */
+            room_c: number;
+            /** Seal G */
+            seal_g: number;
+            /** Short Mm */
+            short_mm: number;
+            /** Stated Mm */
+            stated_mm: number | null;
+            /** Surface M2 */
+            surface_m2: number;
+            /** Total H */
+            total_h: number | null;
+            /** Volume L */
+            volume_l: number;
+            /** Water G */
+            water_g: number;
+            /** Wetted M2 */
+            wetted_m2: number;
+        };
+        /**
          * Catalyst
          * @description The peroxide of a catalysed system: its limits, and the gel time stated for one dose.
          */
@@ -1829,7 +2928,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
         };
         /**
          * CheckIn
@@ -2009,23 +3108,127 @@ export interface components {
         };
         /**
          * Coat
-         * @description A coat of resin in its place among the plies, `resin_gsm` of it. It is of its part's resin where it names none.
+         * @description A coat of resin in its place among the plies, or `count` of them alike. It is of its part's resin where it names none.
          *
-         *     Gel coat is never that: one that names no resin in use is weighed, and mixed by its own sheet.
+         *     Each is `resin_gsm` of resin, unless its wet film, its dry film or how far a litre goes says otherwise; with a wet and a
+         *     dry film it takes as many coats as make the dry one. A gauge that was read corrects the next. `tool` tells what is lost.
+         *     Gel coat is never of its part's resin: one that names no resin in use is weighed, and mixed by its own sheet.
          */
         Coat: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Covers M2 Per L */
+            covers_m2_per_l?: number | null;
+            /** Dry Um */
+            dry_um?: number | null;
+            /**
+             * Gauge Um
+             * @default []
+             */
+            gauge_um: number[];
             /**
              * Kind
              * @enum {string}
              */
-            kind: "wet-out" | "fill" | "seal" | "gel";
+            kind: "wet-out" | "fill" | "seal" | "gel" | "primer" | "barrier" | "surface" | "flood" | "top" | "slurry";
             /** Resin Gsm */
             resin_gsm: number;
+            /**
+             * Solids Pct
+             * @default 100
+             */
+            solids_pct: number;
+            /**
+             * Tool
+             * @default
+             */
+            tool: ("brush" | "roller" | "squeegee" | "gun" | "poured") | "";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
             /**
              * Use Id
              * @default
              */
             use_id: string;
+            /** Wet Um */
+            wet_um?: number | null;
+        };
+        /**
+         * CoatResult
+         * @description A coat on its part, `count` of them alike: each so thick wet and so heavy, on the work; together so thick dry.
+         *
+         *     `resin_g` is of all copies, `lost_g` what stays on the tool or goes past the work besides. `test` tells how it is known
+         *     that the next may go on: from `opens_min` after its mixing, and until `closes_min`; None where it is of no resin in use.
+         */
+        CoatResult: {
+            /** Area M2 */
+            area_m2: number;
+            /** Closes Min */
+            closes_min: number | null;
+            /** Count */
+            count: number;
+            /** Dry Um */
+            dry_um: number;
+            /** Each Gsm */
+            each_gsm: number;
+            /** Each Wet Um */
+            each_wet_um: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wet-out" | "fill" | "seal" | "gel" | "primer" | "barrier" | "surface" | "flood" | "top" | "slurry";
+            /** Loss Share */
+            loss_share: number;
+            /** Lost G */
+            lost_g: number;
+            /** Name */
+            name: string;
+            /** On Top */
+            on_top: boolean;
+            /** Opens Min */
+            opens_min: number | null;
+            /** Part Id */
+            part_id: string;
+            /** Part Name */
+            part_name: string;
+            /** Path */
+            path: string;
+            /** Ply Id */
+            ply_id: string;
+            /** Product */
+            product: string;
+            /** Resin G */
+            resin_g: number;
+            /** Spreads M2 Per L */
+            spreads_m2_per_l: number;
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "thumb" | "brush mark" | "none";
+        };
+        /** CodeIn */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CodeOut
+         * @description What the tablet scans: its address, which is shown once, as a picture too, and for how many minutes it is good.
+         */
+        CodeOut: {
+            /** Address */
+            address: string;
+            /** Minutes */
+            minutes: number;
+            /** Picture */
+            picture: string;
         };
         /**
          * Conditions
@@ -2368,12 +3571,76 @@ export interface components {
             resins: components["schemas"]["ResinHoursOut"][];
         };
         /**
+         * DepthPoint
+         * @description One pour of a depth in the room of the day: its peak and when; from when it bears the next, and until when it bonds.
+         */
+        DepthPoint: {
+            /** Bears H */
+            bears_h: number | null;
+            /** Bonds Until H */
+            bonds_until_h: number | null;
+            /** Cooled H */
+            cooled_h: number | null;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Peak C */
+            peak_c: number;
+            /** Peak H */
+            peak_h: number;
+        };
+        /**
          * Detail
          * @description Why a request was not carried out, in a word.
          */
         Detail: {
             /** Detail */
             detail: string;
+        };
+        /**
+         * Deviation
+         * @description How far a run has left its plan: min behind, g mixed over what was planned of the same pots, pots lost.
+         */
+        Deviation: {
+            /** Grams */
+            grams: number;
+            /** Minutes */
+            minutes: number;
+            /** Pots */
+            pots: number;
+        };
+        /** DeviceIn */
+        DeviceIn: {
+            /** Name */
+            name: string;
+        };
+        /** DeviceOut */
+        DeviceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Let In At
+             * Format: date-time
+             */
+            let_in_at: string;
+            /** Let In By */
+            let_in_by: string;
+            /** Name */
+            name: string;
+            /** Seen At */
+            seen_at: string | null;
+        };
+        /**
+         * DevicesOut
+         * @description The tablets of a shop, and whether everybody says a short number at them.
+         */
+        DevicesOut: {
+            /** Devices */
+            devices: components["schemas"]["DeviceOut"][];
+            /** Numbers Wanted */
+            numbers_wanted: boolean;
         };
         /**
          * DewResult
@@ -2388,6 +3655,21 @@ export interface components {
             point_c: number;
             /** Safe */
             safe: boolean;
+        };
+        /**
+         * Differs
+         * @description In what a run was done otherwise than planned; None where it was not, or where nothing tells.
+         *
+         *     `hands` is how many were at the bench at once, `room_c` the room as it was last read, °C, `largest_g` the largest pot that
+         *     was used up, g.
+         */
+        Differs: {
+            /** Hands */
+            hands?: number | null;
+            /** Largest G */
+            largest_g?: number | null;
+            /** Room C */
+            room_c?: number | null;
         };
         /**
          * DimensionResult
@@ -2483,6 +3765,28 @@ export interface components {
             words: string;
         };
         /**
+         * Due
+         * @description A moment that sounds. `key` names it, so that it is answered once for all.
+         */
+        Due: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing";
+            /** At Min */
+            at_min: number;
+            /** Key */
+            key: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "soon" | "now" | "get away";
+            /** Subject */
+            subject: string;
+        };
+        /**
          * DueOut
          * @description One thing to come in a job, at its moment; `passed` where it is past and still asks for something.
          */
@@ -2516,39 +3820,74 @@ export interface components {
         /**
          * EventIn
          * @description What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own.
+         *
+         *     `about` and `subject` name the thing: a pot by its number, a layer, a face or a fixing by its id on the card, a
+         *     run by nothing.
          */
         EventIn: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing";
             /** Clock */
             clock?: string | null;
-            /** Filler Loose Ml */
-            filler_loose_ml?: number | null;
+            /**
+             * Data
+             * @default {}
+             */
+            data: {
+                [key: string]: unknown;
+            };
+            /**
+             * Device
+             * @default
+             */
+            device: string;
             /**
              * Happened At
              * Format: date-time
              */
             happened_at: string;
-            kind: components["schemas"]["Kind"];
             /**
-             * Note
+             * Kind
+             * @enum {string}
+             */
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "answered" | "note" | "photo" | "taken back";
+            /**
+             * Subject
              * @default
              */
-            note: string;
-            /** Part A G */
-            part_a_g?: number | null;
-            /** Part B G */
-            part_b_g?: number | null;
-            /** Pot */
-            pot: number;
+            subject: string;
             /**
              * Tap Id
              * Format: uuid
              */
             tap_id: string;
         };
-        /** EventOut */
+        /**
+         * EventOut
+         * @description One event, as it stands in the record. One that takes another back names its tap.
+         */
         EventOut: {
-            /** Filler Loose Ml */
-            filler_loose_ml: number | null;
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing";
+            /** By */
+            by: string;
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Data */
+            data: {
+                [key: string]: unknown;
+            };
+            /** Device */
+            device: string;
             /**
              * Happened At
              * Format: date-time
@@ -2556,17 +3895,56 @@ export interface components {
             happened_at: string;
             /** Id */
             id: number;
-            /** Kind */
-            kind: string;
-            /** Note */
-            note: string;
-            /** Part A G */
-            part_a_g: number | null;
-            /** Part B G */
-            part_b_g: number | null;
-            /** Recorded By */
-            recorded_by: string;
-            taken_back: components["schemas"]["TakenBackOut"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "answered" | "note" | "photo" | "taken back";
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            /** Subject */
+            subject: string;
+            /** Takes Back */
+            takes_back: string;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+        };
+        /**
+         * ExampleIn
+         * @description Lines as an instrument sends them, and which of the numbers of the first, from 0, is the reading.
+         */
+        ExampleIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "thermometer" | "room";
+            /** Lines */
+            lines: string[];
+            /**
+             * Pressed
+             * @default -1
+             */
+            pressed: number;
+        };
+        /**
+         * ExampleOut
+         * @description Where the numbers of the first line stand, and what each line reads as; nothing where it cannot be read.
+         */
+        ExampleOut: {
+            /** Numbers */
+            numbers: [
+                number,
+                number
+            ][];
+            /** Reads */
+            reads: (number | null)[];
         };
         /**
          * Fabric
@@ -3011,6 +4389,35 @@ export interface components {
             ok: boolean;
         };
         /**
+         * HeardOut
+         * @description What a port sent: its lines.
+         */
+        HeardOut: {
+            /** Lines */
+            lines: string[];
+        };
+        /**
+         * HereOut
+         * @description What this tablet is, where it was let in, and who may work at it.
+         */
+        HereOut: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * People
+             * @default []
+             */
+            people: components["schemas"]["WorkerOut"][];
+            /**
+             * Shop
+             * @default
+             */
+            shop: string;
+        };
+        /**
          * IngredientResult
          * @description One filler of a paste: loose volumes for one of mixed resin and where that comes from, and what it weighs.
          */
@@ -3032,6 +4439,110 @@ export interface components {
             parts: number;
             /** Told By */
             told_by: string;
+        };
+        /**
+         * Insert
+         * @description What stands in a pour and takes room from it: an end piece, a block, a fitting.
+         */
+        Insert: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Id */
+            id: string;
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * InstrumentIn
+         * @description An instrument on a port, or without one: then it posts with a token. By `example` where no shape that ships reads it.
+         */
+        InstrumentIn: {
+            /**
+             * Baud
+             * @default 9600
+             * @enum {integer}
+             */
+            baud: 1200 | 2400 | 4800 | 9600 | 19200 | 38400 | 57600 | 115200;
+            example?: components["schemas"]["ExampleIn"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "thermometer" | "room";
+            /** Name */
+            name: string;
+            /**
+             * Port
+             * @default
+             */
+            port: string;
+            /**
+             * Unit
+             * @default
+             * @enum {string}
+             */
+            unit: "" | "g" | "kg" | "oz" | "lb" | "°C" | "°F";
+        };
+        /**
+         * InstrumentOut
+         * @description An instrument with what it tells now; `silent_s` where it has sent nothing for longer than it should.
+         */
+        InstrumentOut: {
+            /** Baud */
+            baud: number;
+            /** By Token */
+            by_token: boolean;
+            check: components["schemas"]["ScaleCheckOut"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "scale" | "thermometer" | "room";
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
+            /** Own Shape */
+            own_shape: boolean;
+            /** Port */
+            port: string;
+            /** Silent S */
+            silent_s: number | null;
+            /**
+             * Trouble
+             * @enum {string}
+             */
+            trouble: "" | "unread" | "unplugged" | "refused" | "knocked" | "two at once" | "jumped" | "stuck" | "silent";
+            /** Value */
+            value: number | null;
+        };
+        /** InstrumentsOut */
+        InstrumentsOut: {
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Ports */
+            ports: components["schemas"]["PortOut"][];
         };
         /** InvitationOut */
         InvitationOut: {
@@ -3163,6 +4674,11 @@ export interface components {
              *     }
              */
             pots: components["schemas"]["PotWishes"];
+            /**
+             * Pours
+             * @default []
+             */
+            pours: components["schemas"]["Pour"][];
             /**
              * @default {
              *       "basis": "weight",
@@ -3652,10 +5168,15 @@ export interface components {
             words: string;
         };
         /**
-         * Kind
-         * @enum {string}
+         * KitResult
+         * @description A whole kit of a size the resin is sold in: what it comes to mixed, g, and how deep it fills this cavity, mm.
          */
-        Kind: "goggles on" | "poured" | "used by" | "gelled at" | "thickened" | "dumped" | "taken back";
+        KitResult: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Mixed G */
+            mixed_g: number;
+        };
         /**
          * LabIn
          * @description Pots to try, of one of the job's resins in use; the first where none is named.
@@ -3772,6 +5293,46 @@ export interface components {
             times_told: number;
         };
         /**
+         * LanOut
+         * @description Where tablets reach the server; nothing in it where it answers on its own machine alone, or is on no network.
+         *
+         *     `code` is a picture of the trust page's address, as the address of an image.
+         */
+        LanOut: {
+            /**
+             * Authority
+             * @default
+             */
+            authority: string;
+            /**
+             * By Name
+             * @default
+             */
+            by_name: string;
+            /**
+             * By Number
+             * @default
+             */
+            by_number: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /**
+             * Fingerprint
+             * @default
+             */
+            fingerprint: string;
+            /** On The Network */
+            on_the_network: boolean;
+            /**
+             * Trust
+             * @default
+             */
+            trust: string;
+        };
+        /**
          * Lever
          * @description Something that frees a pot, and the pot it gives, g; None where it does not help enough.
          */
@@ -3858,8 +5419,155 @@ export interface components {
             vessels: components["schemas"]["Vessel"][];
         };
         /**
+         * LiftResult
+         * @description One lift: how deep, its resin and fill, g, of all copies; by the heat model its peak, °C, and hours.
+         *
+         *     It is poured `poured_h` after the first. Hours from its own pouring: its peak, its gel in the middle, on the ground and on
+         *     top; it bears the next, bonds until, and has cooled; the next is poured from `opens_h`. None where the model has nothing to say or it does not come.
+         */
+        LiftResult: {
+            /** Bears H */
+            bears_h?: number | null;
+            /** Bonds Until H */
+            bonds_until_h?: number | null;
+            /** Cooled H */
+            cooled_h?: number | null;
+            /**
+             * Cools Too Late
+             * @default false
+             */
+            cools_too_late: boolean;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Fill G */
+            fill_g: number;
+            /** Gel H */
+            gel_h?: number | null;
+            /** Gel Open H */
+            gel_open_h?: number | null;
+            /** Gel Under H */
+            gel_under_h?: number | null;
+            /** Opens H */
+            opens_h?: number | null;
+            /** Peak C */
+            peak_c?: number | null;
+            /** Peak H */
+            peak_h?: number | null;
+            /** Poured H */
+            poured_h?: number | null;
+            /** Resin G */
+            resin_g: number;
+        };
+        /** ListenIn */
+        ListenIn: {
+            /**
+             * Baud
+             * @default 9600
+             * @enum {integer}
+             */
+            baud: 1200 | 2400 | 4800 | 9600 | 19200 | 38400 | 57600 | 115200;
+            /** Port */
+            port: string;
+        };
+        /**
+         * LiveLayer
+         * @description A layer that waits for the next.
+         */
+        LiveLayer: {
+            /**
+             * Closes At
+             * Format: date-time
+             */
+            closes_at: string;
+            /**
+             * Opens At
+             * Format: date-time
+             */
+            opens_at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to do" | "wet" | "tacky" | "closed" | "mended" | "hard";
+            /** Where */
+            where: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LiveOut
+         * @description A run that is open: who is at it, what ages, what waits, what is to do and what comes due there, and how far it has
+         *     left its plan. Their minutes count from `issued_at`.
+         */
+        LiveOut: {
+            deviation: components["schemas"]["Deviation"];
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Job Name */
+            job_name: string;
+            /** Layers */
+            layers: components["schemas"]["LiveLayer"][];
+            /** People */
+            people: string[];
+            /** Pots */
+            pots: components["schemas"]["LivePot"][];
+            /**
+             * Run Id
+             * Format: uuid
+             */
+            run_id: string;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+            /** To Do */
+            to_do: components["schemas"]["ToDo"][];
+        };
+        /**
+         * LivePot
+         * @description A pot that ages somewhere in the shop.
+         */
+        LivePot: {
+            /**
+             * Gels At
+             * Format: date-time
+             */
+            gels_at: string;
+            /** Hot */
+            hot: boolean;
+            /** Lost */
+            lost: boolean;
+            /** Number */
+            number: number;
+            /**
+             * Touched At
+             * Format: date-time
+             */
+            touched_at: string;
+            /**
+             * Use By At
+             * Format: date-time
+             */
+            use_by_at: string;
+            /** Where */
+            where: string;
+        };
+        /**
          * LoggedGel
          * @description A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose.
+         *
+         *     `spread` is the deviation of ln of its minutes, where its gel was heard by its surface and not seen.
          */
         LoggedGel: {
             /** Catalyst Pct */
@@ -3877,6 +5585,11 @@ export interface components {
             minutes: number;
             /** Resin Id */
             resin_id: string;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
             /** Temperature C */
             temperature_c: number;
         };
@@ -3894,6 +5607,19 @@ export interface components {
             edit: number;
             /** Revision */
             revision: number;
+        };
+        /**
+         * MadeOut
+         * @description An instrument that was made; its token is told this once.
+         */
+        MadeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Token */
+            token: string;
         };
         /**
          * MassPoint
@@ -3924,15 +5650,45 @@ export interface components {
             /** Surface C */
             surface_c: number;
         };
+        /**
+         * MouldIn
+         * @description The document that the part is in, as it stands.
+         */
+        MouldIn: {
+            document: components["schemas"]["JobSpec"];
+        };
+        /**
+         * MouldOut
+         * @description A mould as a part of its own, and what the job must hold besides to lay it.
+         */
+        MouldOut: {
+            /** Fabrics */
+            fabrics: components["schemas"]["Fabric"][];
+            part: components["schemas"]["Part"];
+            /** Products */
+            products: components["schemas"]["ResinSystem"][];
+            /** Uses */
+            uses: components["schemas"]["ResinInUse"][];
+        };
         /** NextStep */
         NextStep: {
             /**
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
+        };
+        /** NumberIn */
+        NumberIn: {
+            /** Number */
+            number: string;
+        };
+        /** NumberOut */
+        NumberOut: {
+            /** Asked */
+            asked: boolean;
         };
         /**
          * OnePart
@@ -4328,6 +6084,58 @@ export interface components {
             tasks: ("mixes" | "wets" | "lays" | "rolls")[];
         };
         /**
+         * PhotoIn
+         * @description What is said of a photo beside its file.
+         */
+        PhotoIn: {
+            /**
+             * About
+             * @default run
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing";
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PlaceOut
+         * @description A bench of the shop: what is worked there, its instruments.
+         */
+        PlaceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+            /** Name */
+            name: string;
+            /** Pot */
+            pot: number | null;
+            /** Run Id */
+            run_id: string | null;
+            standins: components["schemas"]["StandInsOut"];
+        };
+        /**
          * PlacedPiece
          * @description Where a piece lies on its roll, from its corner nearest the roll's beginning, mm.
          */
@@ -4362,6 +6170,11 @@ export interface components {
              * @default []
              */
             cautions: components["schemas"]["CautionRecord"][];
+            /**
+             * Coats
+             * @default []
+             */
+            coats: components["schemas"]["CoatResult"][];
             conditions: components["schemas"]["Conditions"];
             cost?: components["schemas"]["CostRecord"] | null;
             dew?: components["schemas"]["DewResult"] | null;
@@ -4403,6 +6216,11 @@ export interface components {
              */
             pots: components["schemas"]["PotResult"][];
             /**
+             * Pours
+             * @default []
+             */
+            pours: components["schemas"]["CastingResult"][];
+            /**
              * Prepare Count
              * @default 0
              */
@@ -4439,6 +6257,19 @@ export interface components {
              * @default []
              */
             weighed_only: string[];
+        };
+        /**
+         * PlanIn
+         * @description `instead_of` is the tap that took the plan in force, where one was taken.
+         */
+        PlanIn: {
+            /** Instead Of */
+            instead_of?: string | null;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
         };
         /**
          * Ply
@@ -4490,7 +6321,12 @@ export interface components {
             /** Area M2 */
             area_m2: number;
             /** Coat */
-            coat?: ("wet-out" | "fill" | "seal" | "gel") | null;
+            coat?: ("wet-out" | "fill" | "seal" | "gel" | "primer" | "barrier" | "surface" | "flood" | "top" | "slurry") | null;
+            /**
+             * Coat Count
+             * @default 1
+             */
+            coat_count: number;
             /**
              * Extra Mm
              * @default 0
@@ -4525,6 +6361,11 @@ export interface components {
              * @default 1
              */
             layers_most: number;
+            /**
+             * Lost G
+             * @default 0
+             */
+            lost_g: number;
             /** Mopped Off G */
             mopped_off_g: number;
             /** Name */
@@ -4567,6 +6408,71 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /**
+         * PortOut
+         * @description A serial port that is plugged in, and whether an instrument is on it.
+         */
+        PortOut: {
+            /** Key */
+            key: string;
+            /** Taken */
+            taken: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PotHeard
+         * @description A live pot that was listened to. Of `readings` of its surface so many were `believed`; moments count from the run's issue,
+         *     min. It gels at `gels_min`, between the low and the high in nine of ten; it lives `life` times as long as its label, the
+         *     same way. It is to be used up by `use_by_min` and gels from `from_min` on by its label or its surface, whichever is sooner:
+         *     a mix that seems slow is given no longer. It was read last at `read_min`; its `surface` as it was read, and what its label
+         *     lets one expect of it, stand beside.
+         */
+        PotHeard: {
+            /** Believed */
+            believed: number;
+            /**
+             * Expected
+             * @default []
+             */
+            expected: components["schemas"]["SurfaceExpected"][];
+            /** Fast */
+            fast: boolean;
+            /** From Min */
+            from_min: number;
+            /** Gels High Min */
+            gels_high_min: number;
+            /** Gels Low Min */
+            gels_low_min: number;
+            /** Gels Min */
+            gels_min: number;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "" | "prepare" | "out now";
+            /** Life */
+            life: number;
+            /** Life High */
+            life_high: number;
+            /** Life Low */
+            life_low: number;
+            /** Number */
+            number: number;
+            /** Read Min */
+            read_min: number;
+            /** Readings */
+            readings: number;
+            /**
+             * Surface
+             * @default []
+             */
+            surface: components["schemas"]["SurfaceRead"][];
+            /** Touched Min */
+            touched_min: number;
+            /** Use By Min */
+            use_by_min: number;
         };
         /**
          * PotResult
@@ -4758,6 +6664,198 @@ export interface components {
              * @enum {string}
              */
             vessel: "cup" | "tray" | "tray on a cool pack";
+        };
+        /**
+         * Pour
+         * @description A casting, `count` of it alike: a cavity filled with resin, in one pour or in lifts.
+         *
+         *     An even one may taper to `end_width_mm` and `end_depth_mm`; one of readings is measured along its length. Less its
+         *     `inserts`. It is filled with chopped fibre or a filler, `filled_share` of the resin or of the whole, in every lift or in
+         *     all `but_the_first`; the volume of that is taken off the resin, or left over. `face_first` casts its show face down, with a fifth of the resin worked in
+         *     first. `held_back` of the resin waits until the level is seen. Open wood is sealed first, in the resin `seal_use_id` or its own. It lies in `lies_in` of a thickness. Peaks stay under
+         *     `most_peak_c`; a builder may say how deep a lift is.
+         */
+        Pour: {
+            /**
+             * But The First
+             * @default false
+             */
+            but_the_first: boolean;
+            /**
+             * Comes After
+             * @default []
+             */
+            comes_after: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Diameter Mm */
+            diameter_mm?: number | null;
+            /** End Depth Mm */
+            end_depth_mm?: number | null;
+            /** End Width Mm */
+            end_width_mm?: number | null;
+            /**
+             * Face First
+             * @default false
+             */
+            face_first: boolean;
+            /**
+             * Fan
+             * @default false
+             */
+            fan: boolean;
+            /**
+             * Fill Volume
+             * @default taken off
+             * @enum {string}
+             */
+            fill_volume: "taken off" | "left over";
+            /**
+             * Filled Share
+             * @default 0.2
+             */
+            filled_share: number;
+            /**
+             * Filled With
+             * @default
+             * @enum {string}
+             */
+            filled_with: "" | "chopped carbon" | "chopped glass" | "filler";
+            /**
+             * Filler Id
+             * @default
+             */
+            filler_id: string;
+            /** Form Mm */
+            form_mm?: number | null;
+            /**
+             * Held Back
+             * @default 0
+             */
+            held_back: number;
+            /** Id */
+            id: string;
+            /**
+             * In The Sun
+             * @default false
+             */
+            in_the_sun: boolean;
+            /**
+             * Inserts
+             * @default []
+             */
+            inserts: components["schemas"]["Insert"][];
+            /** Length M */
+            length_m?: number | null;
+            /**
+             * Lies In
+             * @default softwood
+             * @enum {string}
+             */
+            lies_in: "softwood" | "hardwood" | "board" | "laminate mould" | "foam" | "stone";
+            /** Lift Mm */
+            lift_mm?: number | null;
+            /**
+             * Most Peak C
+             * @default 60
+             */
+            most_peak_c: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Seal Use Id
+             * @default
+             */
+            seal_use_id: string;
+            /**
+             * Sealed
+             * @default false
+             */
+            sealed: boolean;
+            /**
+             * Shape
+             * @default even
+             * @enum {string}
+             */
+            shape: "even" | "readings" | "disc";
+            /**
+             * Share Of
+             * @default the resin
+             * @enum {string}
+             */
+            share_of: "the resin" | "the whole";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /**
+             * Use Id
+             * @default
+             */
+            use_id: string;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * PourHours
+         * @description A casting through its hours: °C at each moment, of each height over the floor, from the ground up; None where nothing
+         *     has been poured yet. `hottest_c` is of all of it. `lifts_mm` are the heights at which lifts end, `poured_h` when each is
+         *     poured. `by_depth` has other depths of one pour, `by_room` the deepest that keeps under its peak in other rooms, `starts` other hours of it, where the room changes.
+         */
+        PourHours: {
+            /** By Depth */
+            by_depth: components["schemas"]["DepthPoint"][];
+            /** By Room */
+            by_room: components["schemas"]["RoomDepth"][];
+            /** Cured */
+            cured: number[];
+            /** Ground Heights Mm */
+            ground_heights_mm: number[];
+            /** Heights Mm */
+            heights_mm: number[];
+            /** Hottest C */
+            hottest_c: number[];
+            /** Hours */
+            hours: number[];
+            /** Lifts Mm */
+            lifts_mm: number[];
+            /** Poured H */
+            poured_h: number[];
+            /** Room C */
+            room_c: number;
+            /** Starts */
+            starts: components["schemas"]["StartPoint"][];
+            /** Temperatures C */
+            temperatures_c: (number | null)[][];
+        };
+        /**
+         * PourIn
+         * @description A casting by its id, in the document that it is being planned in.
+         */
+        PourIn: {
+            document: components["schemas"]["JobSpec"];
+            /** Pour Id */
+            pour_id: string;
+        };
+        /**
+         * PourOut
+         * @description Its hours; nothing while it is not worked out, or where the heat model has nothing to say of its resin.
+         */
+        PourOut: {
+            hours: components["schemas"]["PourHours"] | null;
         };
         /**
          * PourResult
@@ -5005,7 +7103,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
             /**
              * Wrong
              * @default false
@@ -5021,7 +7119,7 @@ export interface components {
          */
         ProductField: {
             /** Dimension */
-            dimension?: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | "ratio" | null;
+            dimension?: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "film" | "coverage" | "area" | "temperature" | "time") | "ratio" | null;
             /**
              * Fields
              * @default []
@@ -5144,7 +7242,7 @@ export interface components {
             /** Default Unit */
             default_unit?: string | null;
             /** Dimension */
-            dimension: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "area" | "temperature" | "time") | "ratio";
+            dimension: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "film" | "coverage" | "area" | "temperature" | "time") | "ratio";
             /** Text */
             text: string;
             /** Unit */
@@ -5190,6 +7288,39 @@ export interface components {
             offers: string[];
             /** Start */
             start: number;
+        };
+        /**
+         * Reading
+         * @description How wide a cavity is at one place along it, and how deep where that differs; `at_m` where readings are not even.
+         */
+        Reading: {
+            /** At M */
+            at_m?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Id */
+            id: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * ReadingIn
+         * @description A reading of a small sensor; the unit as it spells it, nothing for g or °C.
+         */
+        ReadingIn: {
+            /** Still */
+            still?: boolean | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value: number;
         };
         /** ReadingOut */
         ReadingOut: {
@@ -5238,6 +7369,16 @@ export interface components {
         Refusal: {
             /** Problems */
             problems: components["schemas"]["Fault"][];
+        };
+        /**
+         * RepeatIn
+         * @description A run begun again as a job of its own: as planned, or with what was done otherwise.
+         */
+        RepeatIn: {
+            /** As Done */
+            as_done: boolean;
+            /** Name */
+            name: string;
         };
         /** ResinHoursOut */
         ResinHoursOut: {
@@ -5457,6 +7598,11 @@ export interface components {
              * @default 0
              */
             in_plies_g: number;
+            /**
+             * In Pours G
+             * @default 0
+             */
+            in_pours_g: number;
             /** Left In Vessels G */
             left_in_vessels_g: number;
             /** Mixed G */
@@ -5490,9 +7636,10 @@ export interface components {
         };
         /**
          * Rest
-         * @description What is left of a run: `laid` pots are on the work; no run sheet where nothing is left to lay.
+         * @description What is left of a run: `laid` pots are on the work; no run sheet and no card where nothing is left to lay.
          */
         Rest: {
+            card?: components["schemas"]["BenchCard"] | null;
             /** Laid */
             laid: number;
             /** Pots */
@@ -5552,6 +7699,16 @@ export interface components {
             /** Warmest C */
             warmest_c: number;
         };
+        /**
+         * RoomDepth
+         * @description The deepest single pour in a room of a temperature.
+         */
+        RoomDepth: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Room C */
+            room_c: number;
+        };
         /** RowProblemOut */
         RowProblemOut: {
             /** Message */
@@ -5572,6 +7729,9 @@ export interface components {
         };
         /** RunOut */
         RunOut: {
+            differs: components["schemas"]["Differs"];
+            /** Goggled */
+            goggled: string[];
             /**
              * Id
              * Format: uuid
@@ -5584,13 +7744,18 @@ export interface components {
             job_id: string;
             /** Next Pot */
             next_pot: number | null;
-            plan: components["schemas"]["Plan"];
+            /** Outcome */
+            outcome: string;
+            /** Overridden */
+            overridden: components["schemas"]["CautionRecord"][];
             /** Pot Count */
             pot_count: number;
             /** Revision */
             revision: number;
             /** Room C */
             room_c: number;
+            /** Simulated */
+            simulated: boolean;
             /**
              * Started At
              * Format: date-time
@@ -5600,6 +7765,8 @@ export interface components {
             started_by: string;
             /** Stories */
             stories: components["schemas"]["StoryOut"][];
+            /** Touches */
+            touches: components["schemas"]["TouchSeen"][];
         };
         /**
          * RunSheet
@@ -5691,6 +7858,43 @@ export interface components {
             document: components["schemas"]["JobSpec"];
             made_from?: components["schemas"]["MadeFromIn"] | null;
         };
+        /** ScaleCheckIn */
+        ScaleCheckIn: {
+            /** Known G */
+            known_g: number;
+        };
+        /**
+         * ScaleCheckOut
+         * @description What a scale showed of a known weight, g.
+         */
+        ScaleCheckOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Known G */
+            known_g: number;
+            /** Shown G */
+            shown_g: number;
+        };
+        /**
+         * ScaleChecked
+         * @description What a scale of the shop last showed of a known weight, g, and on which day.
+         */
+        ScaleChecked: {
+            /** Known G */
+            known_g: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shown G */
+            shown_g: number;
+        };
         /** ScaleTables */
         ScaleTables: {
             metric: components["schemas"]["UnitSetOut"];
@@ -5705,6 +7909,11 @@ export interface components {
         };
         /** SessionOut */
         SessionOut: {
+            /**
+             * At Tablet
+             * @default false
+             */
+            at_tablet: boolean;
             /**
              * Person
              * @default
@@ -5864,7 +8073,8 @@ export interface components {
         /**
          * SheetLane
          * @description A lane of the run sheet: one copy of a part or a joint, or all copies that share their pots; and the `bays` it is
-         *     laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay.
+         *     laid in, where it is divided. `coats_too` where what is coated first is coated bay by bay; `which` copy it is, where
+         *     there are several.
          */
         SheetLane: {
             /**
@@ -5885,13 +8095,18 @@ export interface components {
             owner_id: string;
             /** Under */
             under: string;
+            /**
+             * Which
+             * @default
+             */
+            which: string;
         };
         /**
          * SheetLayer
          * @description A layer on its lane, and the window after it. `mended` is what a missed window costs before it.
          *
          *     `short` is what it lays in a word or two, in which `bay`, as of a pot; `edge_peeled` where peel ply came off the edge
-         *     of the bay before. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
+         *     of the bay before. It is the `nth` of several alike on one another, laid in so many `strips`. Its window is `watched` where the next layer waits for it, or none follows: one that goes on wet has no use for it.
          */
         SheetLayer: {
             /**
@@ -5918,6 +8133,11 @@ export interface components {
             last_pot: number;
             /** Mended */
             mended: string;
+            /**
+             * Nth
+             * @default 1
+             */
+            nth: number;
             /** Opens Min */
             opens_min: number;
             /** Peel Ply */
@@ -5927,6 +8147,11 @@ export interface components {
              * @default
              */
             short: string;
+            /**
+             * Strips
+             * @default 1
+             */
+            strips: number;
             /** To Min */
             to_min: number;
             /**
@@ -5939,7 +8164,8 @@ export interface components {
         };
         /**
          * SheetMark
-         * @description A moment on a lane at which something is looked at, or becomes possible. `fixings` are what is taken out at it.
+         * @description A moment on a lane at which something is looked at, or becomes possible. `fixings` are what is taken out at it; `test`
+         *     is how it is looked at.
          */
         SheetMark: {
             /** At Min */
@@ -5953,9 +8179,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "test" | "squeeze-out" | "trim" | "sand" | "clamps" | "load" | "full cure";
+            kind: "test" | "lift" | "squeeze-out" | "trim" | "sand" | "clamps" | "load" | "full cure";
             /** Lane */
             lane: string;
+            /** Test */
+            test?: ("thumb" | "brush" | "lift") | null;
             /** Words */
             words: string;
         };
@@ -6267,6 +8495,7 @@ export interface components {
              * @default 0
              */
             room_shift_c: number;
+            scale_checked?: components["schemas"]["ScaleChecked"] | null;
             /**
              * Scale Step G
              * @default 1
@@ -6428,6 +8657,64 @@ export interface components {
             problems: components["schemas"]["RowProblemOut"][];
         };
         /**
+         * StandInIn
+         * @description What to do with the simulated instruments of a bench.
+         */
+        StandInIn: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "start" | "stop" | "cup" | "pour" | "pour over" | "halt" | "lift" | "put back" | "nought" | "knock" | "unplug" | "plug in" | "set";
+            /** Fast */
+            fast?: boolean | null;
+            /**
+             * Kind
+             * @default scale
+             * @enum {string}
+             */
+            kind: "scale" | "thermometer" | "room";
+            /** Pace */
+            pace?: (1 | 10 | 60) | null;
+        };
+        /**
+         * StandInsOut
+         * @description The simulated instruments of a bench.
+         */
+        StandInsOut: {
+            /**
+             * Fast
+             * @default false
+             */
+            fast: boolean;
+            /** On */
+            on: boolean;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
+            /**
+             * Unplugged
+             * @default []
+             */
+            unplugged: ("scale" | "thermometer" | "room")[];
+        };
+        /**
+         * StartPoint
+         * @description The first lift poured at an hour of the forecast: when, in words of a clock, and its peak.
+         */
+        StartPoint: {
+            /** At H */
+            at_h: number;
+            /** Open */
+            open: boolean;
+            /** Peak C */
+            peak_c: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * StartTried
          * @description A start and what comes of it. `fault` is what speaks against it, empty where nothing does.
          *
@@ -6478,6 +8765,8 @@ export interface components {
         /**
          * StatedTime
          * @description One time off a label: how long, at what temperature and mass or dose, in how wide a cup, and what ends it.
+         *
+         *     One that was only heard, and not seen, is known so surely: `spread` is the deviation of its ln.
          */
         StatedTime: {
             /** Catalyst Pct */
@@ -6495,6 +8784,11 @@ export interface components {
             minutes: number;
             /** @default data sheet */
             source: components["schemas"]["SourceKind"];
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
             /** Temperature C */
             temperature_c: number;
         };
@@ -6530,7 +8824,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
         };
         /**
          * StirInResult
@@ -6580,7 +8874,7 @@ export interface components {
             /** Dumped */
             dumped: boolean;
             /** Events */
-            events: components["schemas"]["EventOut"][];
+            events: components["schemas"]["ToldEvent"][];
             /** Filler Error Pct */
             filler_error_pct: number | null;
             /** Gel Error Pct */
@@ -6595,10 +8889,14 @@ export interface components {
             owner_name: string;
             /** Pot */
             pot: number;
+            /** Poured At */
+            poured_at: string | null;
             /** Predicted Life Min */
             predicted_life_min: number;
             /** Ratio Error Pct */
             ratio_error_pct: number | null;
+            /** Stirred Ml */
+            stirred_ml: number | null;
             /** Unfit */
             unfit: string;
             /** Use By Min */
@@ -6685,6 +8983,30 @@ export interface components {
             why: string;
         };
         /**
+         * SurfaceExpected
+         * @description What a pot's label lets one expect of its surface at a moment, min: the low, the middle and the high, °C.
+         */
+        SurfaceExpected: {
+            /** At Min */
+            at_min: number;
+            /** High C */
+            high_c: number;
+            /** Low C */
+            low_c: number;
+            /** Middle C */
+            middle_c: number;
+        };
+        /**
+         * SurfaceRead
+         * @description The surface of a pot as it was read, °C, at a moment, min.
+         */
+        SurfaceRead: {
+            /** At Min */
+            at_min: number;
+            /** Surface C */
+            surface_c: number;
+        };
+        /**
          * TabResult
          * @description One strip of tabbing: where it ends on each face and the radius it turns, mm; weights of all copies and sides.
          */
@@ -6763,6 +9085,17 @@ export interface components {
             by: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * TakenOut
+         * @description How a posted reading was taken.
+         */
+        TakenOut: {
+            /**
+             * Trouble
+             * @enum {string}
+             */
+            trouble: "" | "unread" | "unplugged" | "refused" | "knocked" | "two at once" | "jumped" | "stuck" | "silent";
         };
         /**
          * ThickenedResult
@@ -6861,7 +9194,7 @@ export interface components {
          * @description What the mixer reads for one pot. `order_matters` where the second mark holds only with the first part beneath.
          *
          *     `pours` are in the order they go in: part B before part A where `b_first`. The scale shows `cup_reads` for the empty
-         *     cup, in its own `scale_unit`. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
+         *     cup, in its own `scale_unit`; `scale_checked` is what it showed of a known weight. `left_in_cup_min` is when it kicks if it is not poured out of its cup, where `life_min`
          *     counts on that.
          */
         TicketResult: {
@@ -6905,6 +9238,11 @@ export interface components {
             protection: string[];
             /** Ratio Error Pct */
             ratio_error_pct: number;
+            /**
+             * Scale Checked
+             * @default
+             */
+            scale_checked: string;
             /** Scale Step G */
             scale_step_g: number;
             /** Scale Unit */
@@ -6919,6 +9257,70 @@ export interface components {
             total_g: number | null;
             /** Use By Min */
             use_by_min: number;
+        };
+        /**
+         * ToBeOut
+         * @description What a tablet becomes by a code.
+         */
+        ToBeOut: {
+            /** By */
+            by: string;
+            /** Name */
+            name: string;
+            /** Shop */
+            shop: string;
+        };
+        /**
+         * ToDo
+         * @description One thing to do: what, about what, why; `by_min` when it is too late, `from_min` when it can be begun.
+         */
+        ToDo: {
+            /**
+             * About
+             * @default run
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing";
+            /** By Min */
+            by_min?: number | null;
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "get away" | "dump" | "top up" | "what became of it" | "use up" | "cover" | "weigh first" | "weigh second" | "stir" | "fill" | "pour out" | "test" | "key" | "lay" | "tick" | "mix" | "plan anew" | "wait for tack" | "take out" | "night" | "begin" | "close" | "closed";
+            /** From Min */
+            from_min?: number | null;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Why
+             * @default
+             * @enum {string}
+             */
+            why: "too hot" | "off its ratio" | "off its ratio, and too late or too large to mend" | "past its gel" | "nearly at the end of its working time" | "its window closes" | "in the cup" | "both parts are in" | "mixed" | "touch decides" | "its window has closed" | "its pot is live" | "half of the last is on the work" | "nothing is live" | "the layer under it is still wet" | "it is hard enough" | "nobody reaches it again" | "a pot was lost" | "left for the night" | "nobody has begun" | "all is laid" | "";
+        };
+        /**
+         * ToldEvent
+         * @description An event of a pot's story, with what became of it.
+         */
+        ToldEvent: {
+            /** By */
+            by: string;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            taken_back: components["schemas"]["TakenBackOut"] | null;
+            /** Words */
+            words: string;
         };
         /**
          * Tool
@@ -6956,6 +9358,45 @@ export interface components {
              * @default g
              */
             unit: ("g" | "oz" | "lb") | ("ml" | "cc" | "US fl oz" | "Imperial fl oz" | "US qt" | "Imperial qt" | "US gal" | "Imperial gal") | ("°C" | "°F" | "%");
+        };
+        /**
+         * TouchSeen
+         * @description A layer that was touched so many minutes after it was laid, told in the room it was planned for, and what it showed.
+         *
+         *     It was to be tacky from `opens_after_min` until `closes_after_min`. Its clock took at least `least` and at most `most`
+         *     times as long as told; None where the touch sets no bound.
+         */
+        TouchSeen: {
+            /** Age Min */
+            age_min: number;
+            /** At Min */
+            at_min: number;
+            /** Closes After Min */
+            closes_after_min: number;
+            /** Lane Name */
+            lane_name: string;
+            /** Layer Id */
+            layer_id: string;
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
+            /** Opens After Min */
+            opens_after_min: number;
+            /** Resin Name */
+            resin_name: string;
+            /**
+             * Shows
+             * @enum {string}
+             */
+            shows: "wet" | "tacky" | "closed";
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "thumb" | "brush" | "lift";
+            /** Words */
+            words: string;
         };
         /**
          * Trapezoid
@@ -7042,7 +9483,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "wet-out" | "fill" | "seal" | "gel";
+            kind: "wet-out" | "fill" | "seal" | "gel" | "primer" | "barrier" | "surface" | "flood" | "top" | "slurry";
             /** Name */
             name: string;
             /**
@@ -7121,6 +9562,11 @@ export interface components {
             /** Width Mm */
             width_mm?: number | null;
         };
+        /** WantedIn */
+        WantedIn: {
+            /** Wanted */
+            wanted: boolean;
+        };
         /**
          * WhatIf
          * @description A document, a room temperature or a leaner practice to try; what is left out stays as saved.
@@ -7136,6 +9582,51 @@ export interface components {
             leaner: boolean;
             /** Room C */
             room_c?: number | null;
+        };
+        /**
+         * WholeRunOut
+         * @description A run with the plan it froze.
+         */
+        WholeRunOut: {
+            differs: components["schemas"]["Differs"];
+            /** Goggled */
+            goggled: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Next Pot */
+            next_pot: number | null;
+            /** Outcome */
+            outcome: string;
+            /** Overridden */
+            overridden: components["schemas"]["CautionRecord"][];
+            plan: components["schemas"]["Plan"];
+            /** Pot Count */
+            pot_count: number;
+            /** Revision */
+            revision: number;
+            /** Room C */
+            room_c: number;
+            /** Simulated */
+            simulated: boolean;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Started By */
+            started_by: string;
+            /** Stories */
+            stories: components["schemas"]["StoryOut"][];
+            /** Touches */
+            touches: components["schemas"]["TouchSeen"][];
         };
         /**
          * WordResult
@@ -7154,6 +9645,27 @@ export interface components {
             pots: number;
             /** Told By */
             told_by: string;
+        };
+        /** WorkIn */
+        WorkIn: {
+            /**
+             * Number
+             * @default
+             */
+            number: string;
+            /** Person */
+            person: string;
+        };
+        /** WorkerOut */
+        WorkerOut: {
+            /** By Number */
+            by_number: boolean;
+            /** Initials */
+            initials: string;
+            /** Lacks Number */
+            lacks_number: boolean;
+            /** Person */
+            person: string;
         };
         /**
          * Working
@@ -7215,6 +9727,291 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cradle_devices_routes_look_at_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToBeOut"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many tries: wait a while */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_read_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereOut"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_let_device_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HereOut"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many tries: wait a while */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_begin_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many tries: wait a while */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_withdraw_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_api_read_health: {
         parameters: {
             query?: never;
@@ -7231,6 +10028,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_withdraw_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_check_scale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleCheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleCheckOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description What was sent cannot be taken */
@@ -8504,6 +11439,78 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_stack_routes_mould_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MouldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MouldOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_stack_routes_read_quick_line: {
         parameters: {
             query?: never;
@@ -8900,6 +11907,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LabOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_pour_routes_through_its_hours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PourIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -9694,7 +12772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["WholeRunOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -10204,6 +13282,53 @@ export interface operations {
             };
         };
     };
+    cradle_lan_routes_read_lan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LanOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_joint_routes_usual_strip: {
         parameters: {
             query?: never;
@@ -10242,6 +13367,286 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_remove_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_add_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_put_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtPlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_work_standins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                place_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description What was sent cannot be taken */
@@ -10373,6 +13778,66 @@ export interface operations {
             };
         };
     };
+    cradle_instruments_routes_post_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_bench_routes_read_run: {
         parameters: {
             query?: never;
@@ -10390,7 +13855,65 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["WholeRunOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_read_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -10502,6 +14025,64 @@ export interface operations {
             };
         };
     };
+    cradle_bench_routes_list_events: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_bench_routes_write_event: {
         parameters: {
             query?: never;
@@ -10523,7 +14104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["EventOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -10542,6 +14123,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_read_event: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description No such thing in a shop of this person's */
@@ -10595,7 +14235,364 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunOut"];
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_read_heard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotHeard"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_add_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * About
+                     * @default run
+                     * @enum {string}
+                     */
+                    about?: "run" | "pot" | "layer" | "face" | "fixing";
+                    /**
+                     * Happened At
+                     * Format: date-time
+                     */
+                    happened_at: string;
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                    /**
+                     * Subject
+                     * @default
+                     */
+                    subject?: string;
+                    /**
+                     * Tap Id
+                     * Format: uuid
+                     */
+                    tap_id: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_read_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+                event_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_take_new_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_repeat_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepeatIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -10888,6 +14885,113 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_read_number: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_write_number: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NumberIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumberOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -11628,6 +15732,206 @@ export interface operations {
             };
         };
     };
+    cradle_devices_routes_list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_show_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_devices_routes_want_short_numbers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_bench_routes_list_due: {
         parameters: {
             query?: never;
@@ -11927,6 +16231,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_list_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description No such thing in a shop of this person's */
@@ -12409,6 +16771,135 @@ export interface operations {
             };
         };
     };
+    cradle_instruments_routes_try_example: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_list_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_shops_people_routes_list_people: {
         parameters: {
             query?: never;
@@ -12558,6 +17049,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MemberOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_add_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_instruments_routes_listen_to_port: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardOut"];
                 };
             };
             /** @description Nobody is signed in */

@@ -37,7 +37,7 @@ export function Readings({
         path="humidity_pct"
         value={conditions.humidity_pct}
         placeholder="60"
-        onCommit={(humidity_pct) => humidity_pct !== (conditions.humidity_pct ?? null) && onSet({ humidity_pct })}
+        onCommit={(humidity_pct) => onSet({ humidity_pct })}
       />
     </div>
   );

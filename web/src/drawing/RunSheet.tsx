@@ -389,13 +389,14 @@ export function RunSheet({
                     stroke="var(--color-ink)"
                     strokeWidth="3"
                   />
-                  <text x={px(stop.from_min) + 4} y={y + 52} fontSize="13" fill="var(--color-ink)">
+                  <text x={px(stop.from_min) + 4} y={y + 59} fontSize="13" fill="var(--color-ink)">
                     {cut(`left for the night: ${stop.words}`, right - px(stop.from_min))}
                   </text>
                 </g>
               ))}
             {marks.map((mark) => {
-              const said = `${mark.kind === "test" ? "thumbprint" : mark.kind} ${words(at(mark.at_min))}`;
+              const touched = mark.kind === "test" || mark.kind === "lift";
+              const said = `${mark.kind === "test" ? "thumbprint" : mark.kind === "lift" ? "next lift" : mark.kind} ${words(at(mark.at_min))}`;
               const wide = said.length * 6.7 + 18;
               const from = Math.min(px(mark.at_min), right - wide);
               if (from < taken) return null;
@@ -408,14 +409,14 @@ export function RunSheet({
                     cy={y + 40}
                     r="5"
                     fill="var(--color-sheet)"
-                    stroke={mark.kind === "test" ? "var(--color-cool)" : "var(--color-ink)"}
+                    stroke={touched ? "var(--color-cool)" : "var(--color-ink)"}
                     strokeWidth="2.4"
                   />
                   <text
                     x={from + 15}
                     y={y + 45}
                     fontSize="13"
-                    fill={mark.kind === "test" ? "var(--color-cool)" : "var(--color-ink)"}
+                    fill={touched ? "var(--color-cool)" : "var(--color-ink)"}
                   >
                     {said}
                   </text>

@@ -4,16 +4,19 @@ import { Link } from "react-router";
 import { client, type JobStrip, taken } from "../api/client";
 import { MiniSection } from "../drawing/Section";
 import { plural } from "../format";
+import { useNewVersionHere } from "../newVersion";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { useTitle } from "../ui/useTitle";
 import { DueList } from "./DueList";
+import { LiveList } from "./LiveList";
 import { NewJob } from "./NewJob";
 import { PlainHeader } from "./PlainHeader";
 import { Today } from "./Today";
 
 /** Home: the room today, what is due, and the jobs with the next step of each. */
 export function Floor() {
+  useNewVersionHere();
   useTitle("Floor");
   const { shopId } = useSession();
   return (
@@ -48,16 +51,21 @@ function OnTheFloor() {
   // At first the jobs wait for what stands above them, or they would move away under the finger.
   const shown = useRef(false);
   const arriving = useIsFetching({
-    predicate: ({ queryKey, state }) => ["day", "due"].includes(String(queryKey[0])) && state.data === undefined,
+    predicate: ({ queryKey, state }) =>
+      ["day", "due", "live"].includes(String(queryKey[0])) && state.data === undefined,
   });
   if (jobs.data && arriving === 0) shown.current = true;
+  const resins = [...new Set(jobs.data?.map((job) => job.resin_id).filter(Boolean))].join(" ");
   return (
     <main className="mx-auto max-w-[1320px] px-4 py-4 sm:px-6">
       <h1 className="sr-only">On the floor</h1>
       <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[1.75fr_1fr]">
-        <Today />
+        <Today resins={resins} />
         <div className="space-y-7">
-          <DueList />
+          <div className="min-w-0">
+            <LiveList />
+            <DueList />
+          </div>
           {shown.current && jobs.data && <NewJob shopId={shop.id} jobs={jobs.data} />}
         </div>
       </div>

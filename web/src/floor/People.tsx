@@ -7,6 +7,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useTitle } from "../ui/useTitle";
 import { PlainHeader } from "./PlainHeader";
+import { MyShortNumber, Tablets } from "./Tablets";
 
 const roles = [
   ["owner", "owner"],
@@ -106,6 +107,8 @@ function Members() {
         {refused?.message}
       </p>
       {owner && <Invite shopId={shopId} />}
+      {owner && <Tablets shopId={shopId} />}
+      <MyShortNumber />
       <NewPassword />
     </main>
   );

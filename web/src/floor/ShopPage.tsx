@@ -14,7 +14,9 @@ import { TextField } from "../ui/TextField";
 import { useLocalForm } from "../ui/useLocalForm";
 import { type Change, useMerged } from "../ui/useMerged";
 import { useTitle } from "../ui/useTitle";
+import { Benches } from "./Benches";
 import { BenchFields } from "./BenchFields";
+import { OtherTablets } from "./OtherTablets";
 import { PlainHeader } from "./PlainHeader";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
@@ -196,6 +198,8 @@ function SettingsForm() {
             onChange={(change) => void set(({ practice }) => ({ practice: { ...practice, ...change } }))}
           />
         </section>
+        <OtherTablets />
+        <Benches />
         <p className="lab mt-8 border-t border-rule pt-3">
           For those who build this:{" "}
           <Link to="/kit" className="link">

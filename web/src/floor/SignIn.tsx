@@ -1,10 +1,21 @@
+import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useId, useState } from "react";
-import { Refused } from "../api/client";
+import { client, Refused, taken } from "../api/client";
 import { useSession } from "../session";
 import { Button } from "../ui/Button";
 import { Sign } from "../ui/Sign";
+import { WhoWorks } from "./WhoWorks";
 
-export function SignIn() {
+/** The door: initials at a tablet of the bench, else a name and a password. */
+export function Door() {
+  const here = useQuery({ queryKey: ["here"], queryFn: () => taken(client.GET("/api/devices/here")) });
+  const [byPassword, setByPassword] = useState(false);
+  if (here.isPending) return null;
+  if (here.data?.name && !byPassword) return <WhoWorks here={here.data} onPassword={() => setByPassword(true)} />;
+  return <SignIn onBack={here.data?.name ? () => setByPassword(false) : undefined} />;
+}
+
+function SignIn({ onBack }: { onBack?: () => void }) {
   const { signIn } = useSession();
   const [person, setPerson] = useState("");
   const [password, setPassword] = useState("");
@@ -53,6 +64,11 @@ export function SignIn() {
         <Button look="main" type="submit" className="w-full">
           Sign in
         </Button>
+        {onBack && (
+          <Button look="text" className="mt-3" onClick={onBack}>
+            Back to the initials
+          </Button>
+        )}
       </form>
     </main>
   );

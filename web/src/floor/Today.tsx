@@ -16,12 +16,12 @@ import { Explained } from "../ui/Worked";
 
 const REFRESH_MS = 60_000;
 
-/** The room today: what was read, what is expected, and the hours in which the shop's resins may be laid. */
-export function Today() {
+/** The room today: what was read, what is expected, and the hours in which the shop's `resins`, by their ids, may be laid. */
+export function Today({ resins }: { resins: string }) {
   const { shop, units, clock, day: dateOf } = useShop();
   const [typing, setTyping] = useState(false);
   const day = useQuery({
-    queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day, shop.forecast_from],
+    queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day, shop.forecast_from, resins],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/day", { params: { path: { shop_id: shop.id } } })),
     refetchInterval: REFRESH_MS,
     placeholderData: (before) => before,

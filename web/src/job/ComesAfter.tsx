@@ -8,6 +8,7 @@ export function namesOf(document: JobSpec): Map<string, string> {
   return new Map([
     ...document.parts.map((part, at) => [part.id, part.name || `part ${at + 1}`] as const),
     ...document.joints.map((joint, at) => [joint.id, joint.name || `joint ${at + 1}`] as const),
+    ...document.pours.map((pour, at) => [pour.id, pour.name || `casting ${at + 1}`] as const),
   ]);
 }
 

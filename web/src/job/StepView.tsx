@@ -13,6 +13,7 @@ const parts: Record<Screen, () => Promise<ComponentType>> = {
   buy: async () => (await import("../steps/Buy")).BuyStep,
   chemistry: async () => (await import("../steps/Chemistry")).ChemistryStep,
   joints: async () => (await import("../steps/joints/Joints")).JointsStep,
+  pours: async () => (await import("../steps/pours/Pours")).PoursStep,
   lab: async () => (await import("../steps/Lab")).LabStep,
   pots: async () => (await import("../steps/Pots")).PotsStep,
   ticket: async () => (await import("../steps/Ticket")).TicketStep,

@@ -12,6 +12,7 @@ export const names: Record<Step, string> = {
   prepare: "Prepare",
   chemistry: "Chemistry",
   joints: "Joints",
+  pours: "Pours & coats",
   pots: "Pots",
   ticket: "Ticket",
   log: "Log",

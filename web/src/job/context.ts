@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { JobSpec, Joint, Library, Part } from "../api/client";
+import type { JobSpec, Joint, Library, Part, Pour } from "../api/client";
 import type { Draft } from "./draft/useDraft";
 
 export interface JobHold extends Draft {
@@ -33,6 +33,10 @@ export function withPart(document: JobSpec, id: string, change: (part: Part) => 
 
 export function withJoint(document: JobSpec, id: string, change: (joint: Joint) => Joint): JobSpec {
   return { ...document, joints: document.joints.map((joint) => (joint.id === id ? change(joint) : joint)) };
+}
+
+export function withPour(document: JobSpec, id: string, change: (pour: Pour) => Pour): JobSpec {
+  return { ...document, pours: document.pours.map((pour) => (pour.id === id ? change(pour) : pour)) };
 }
 
 /** A thing with one quantity set, and the words it was typed in. */

@@ -7,6 +7,9 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
 import { History } from "./History";
+import { Repeat, Touches } from "./RunAfter";
+import { RunEvents } from "./RunEvents";
+import { saidOf } from "./ticket/RecordPot";
 
 export function LogStep() {
   const { job, document } = useJob();
@@ -68,9 +71,8 @@ function Fillers() {
 
 function RunSheet({ run }: { run: Run }) {
   const { units, clock, day } = useShop();
-  const overridden = run.plan.cautions?.filter((caution) => caution.override) ?? [];
-  const told = run.stories.filter((story) => story.events.some((event) => event.kind === "poured"));
-  const poured = told.filter((story) => story.events.some((event) => event.kind === "poured" && !event.taken_back));
+  const told = run.stories.filter((story) => story.poured_at || story.events.length > 0);
+  const poured = told.filter((story) => story.poured_at);
   return (
     <section className="mt-5 bg-sheet px-4 py-4">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
@@ -82,7 +84,18 @@ function RunSheet({ run }: { run: Run }) {
           {plural(run.pot_count, "pot")} poured
         </p>
       </div>
-      {overridden.map((caution) => (
+      <p className="print:hidden">
+        <Link to={`/bench/${run.id}`} className="link text-[0.9375rem]">
+          Open its bench
+        </Link>
+        {run.outcome && <span className="lab"> · closed, {run.outcome}</span>}
+      </p>
+      {run.simulated && (
+        <p className="text-[0.9375rem] text-mid">
+          Worked with simulated instruments: a trial, of which the shop learns nothing.
+        </p>
+      )}
+      {run.overridden.map((caution) => (
         <p key={caution.id + caution.path} className="mt-1 text-[0.875rem]">
           {caution.override?.by} went on past a stop, {caution.message}: “{caution.override?.reason}”
         </p>
@@ -111,6 +124,9 @@ function RunSheet({ run }: { run: Run }) {
           </table>
         </Wide>
       )}
+      <Touches run={run} />
+      <Repeat run={run} />
+      <RunEvents runId={run.id} />
     </section>
   );
 }
@@ -122,10 +138,9 @@ function signed(percent: number): string {
 function StoryRow({ story }: { story: Story }) {
   const { units, clock } = useShop();
   const at = (kind: string) => story.events.find((event) => event.kind === kind && !event.taken_back);
-  const poured = at("poured");
+  const poured = at("touched") ?? at("B in");
   const dumped = at("dumped");
-  const stirred = at("thickened");
-  const notes = story.events.filter((event) => event.note).map((event) => event.note);
+  const notes = story.events.filter((event) => event.words).map((event) => event.words);
   return (
     <tr className="border-b border-rule-faint align-top">
       <td className="fig py-2 pr-3 text-[1.375rem] leading-none">{story.pot}</td>
@@ -140,7 +155,7 @@ function StoryRow({ story }: { story: Story }) {
             event.taken_back && (
               <span key={event.id} className="block text-[0.875rem] text-ink-soft">
                 <s>
-                  {event.kind} {clock(event.happened_at)}
+                  {saidOf(event.kind)} {clock(event.happened_at)}
                 </s>{" "}
                 taken back by {event.taken_back.by}: “{event.taken_back.reason}”
               </span>
@@ -153,8 +168,8 @@ function StoryRow({ story }: { story: Story }) {
         ))}
       </td>
       <td className="fig py-2 pr-3 whitespace-nowrap">
-        {poured && clock(poured.happened_at)}
-        <span className="lab block">{poured?.recorded_by}</span>
+        {story.poured_at && clock(story.poured_at)}
+        <span className="lab block">{poured?.by}</span>
       </td>
       <td className="py-1 pr-3">
         <LifeBar story={story} />
@@ -171,7 +186,7 @@ function StoryRow({ story }: { story: Story }) {
         {story.ratio_error_pct == null ? "–" : signed(story.ratio_error_pct)}
       </td>
       <td className="fig py-2 text-right whitespace-nowrap">
-        {stirred?.filler_loose_ml == null ? "–" : units.text("volume", stirred.filler_loose_ml)}
+        {story.stirred_ml == null ? "–" : units.text("volume", story.stirred_ml)}
         <span className="lab block">
           {story.filler_error_pct == null ? "" : `${signed(story.filler_error_pct)} on the plan`}
         </span>
@@ -232,7 +247,7 @@ function LifeBar({ story }: { story: Story }) {
             strokeWidth="2.4"
           />
           <text
-            x={x(story.used_in_min)}
+            x={Math.max(x(story.used_in_min), 22)}
             y="10"
             textAnchor="middle"
             fontSize="12.5"
@@ -247,7 +262,7 @@ function LifeBar({ story }: { story: Story }) {
         <g>
           <path d={`M${x(story.gelled_in_min) - 6} 16l12 12m0-12l-12 12`} stroke="var(--color-ink)" strokeWidth="2.4" />
           <text
-            x={Math.min(x(story.gelled_in_min), 380)}
+            x={Math.min(Math.max(x(story.gelled_in_min), 28), 380)}
             y="10"
             textAnchor="middle"
             fontSize="12.5"

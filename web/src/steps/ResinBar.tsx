@@ -24,7 +24,8 @@ export function ResinBar({ told, named, first }: { told: ResinResult; named: boo
     ["first wet-out", resin.first_wet_out_g, "bg-resin-dark"],
     ["coats", resin.in_coats_g, "bg-wetted"],
     ["fillets", resin.in_joints_g, "bg-resin-light"],
-    ["mopped off", resin.mopped_off_g, "bg-fresh"],
+    ["castings", resin.in_pours_g ?? 0, "bg-resin-pale"],
+    ["mopped off, left on tools", resin.mopped_off_g, "bg-fresh"],
     ["runs down and drips", resin.runs_off_g ?? 0, "bg-fresh"],
     [
       "cup, brush, roller",

@@ -4,7 +4,7 @@ import { client, type Plan, type PotResult, type RunSheet, taken } from "../api/
 import { fixed } from "../format";
 import { useJob } from "../job/context";
 import { JobCaution } from "../job/JobCautions";
-import { useRuns } from "../job/useRuns";
+import { useRun, useRuns } from "../job/useRuns";
 import { useSheetClock } from "../job/useSheetClock";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -24,11 +24,13 @@ export function TicketStep() {
   const { pending } = useForm();
   const runs = useRuns(job.id);
   const newest = runs.data?.[0];
-  const live = newest && newest.revision === job.revision ? newest : undefined;
+  // One that was closed is over: the job may be taken to the bench again.
+  const named = newest && newest.revision === job.revision && !newest.outcome ? newest.id : undefined;
+  const { data: live } = useRun(named);
   const [asked, ask] = useSearchParams();
   // Where no pot is asked for, the one that came next on arrival: it stays when it is poured, to be watched.
   const arrived = useRef<number | null>(null);
-  if (arrived.current === null && !runs.isLoading) arrived.current = live?.next_pot ?? 1;
+  if (arrived.current === null && !runs.isLoading && (!named || live)) arrived.current = live?.next_pot ?? 1;
   const number = Number(asked.get("pot")) || arrived.current || 1;
   const setNumber = (pot: number) => ask({ pot: String(pot) }, { replace: true });
   const shown: Plan = live?.plan ?? plan;
@@ -36,7 +38,7 @@ export function TicketStep() {
   const at = Math.min(number, Math.max(1, shown.pot_count));
   const pot = pots.find((other) => at >= other.first && at < other.first + other.count);
   const story = live?.stories.find((other) => other.pot === at);
-  const poured = story?.events.find((event) => event.kind === "poured" && !event.taken_back);
+  const poured = story?.poured_at ?? undefined;
   const runId = live?.id;
   const ofRun = useMemo(
     () =>
@@ -47,7 +49,7 @@ export function TicketStep() {
     [runId],
   );
   const ofPlan = useExplain() as Explain;
-  if (runs.isLoading)
+  if (runs.isLoading || (named && !live))
     return (
       <main>
         <h1 className="sr-only">Ticket</h1>
@@ -116,7 +118,7 @@ export function TicketStep() {
               {story?.unfit && !story.dumped ? (
                 <Unfit why={story.unfit} />
               ) : (
-                <PotClocks pot={pot} ticket={pot.ticket} poured={poured?.happened_at} />
+                <PotClocks pot={pot} ticket={pot.ticket} poured={poured} />
               )}
             </div>
             {!outOfOneTin(pot.ticket) && (
@@ -128,7 +130,19 @@ export function TicketStep() {
               </Link>
             )}
             <div className="max-lg:order-3">
-              {live ? <RecordPot run={live} pot={at} planned={pot} /> : <TakeToBench />}
+              {live ? (
+                <>
+                  <Link
+                    to={`/bench/${live.id}`}
+                    className="mb-3 flex min-h-14 items-center justify-center rounded-(--radius) bg-ink px-5 text-[1.125rem] font-semibold text-sheet hover:opacity-90"
+                  >
+                    Open the bench
+                  </Link>
+                  <RecordPot run={live} pot={at} planned={pot} />
+                </>
+              ) : (
+                <TakeToBench />
+              )}
             </div>
           </aside>
         </main>

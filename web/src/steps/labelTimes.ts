@@ -67,6 +67,7 @@ export function useLabelTimes(): LabelTimes | null {
           mass_g: hardener ? hardener.pot_life_mass_g : null,
           catalyst_pct: resin.catalyst?.stated_pct ?? null,
           source: "data sheet",
+          spread: 0,
         },
       ]),
     remove: (row) => change((old) => old.filter((_, other) => other !== row)),

@@ -1,6 +1,7 @@
-import { useId } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { useMayWrite } from "../shop";
 import { useFault } from "./form";
+import { useSaid } from "./useSaid";
 
 /** A bare number whose unit stands in its label: a count, a share. Kept when the field is left. */
 export function NumberField({
@@ -33,8 +34,19 @@ export function NumberField({
   const mayWrite = useMayWrite();
   const fault = useFault(path);
   const shown = String(value ?? "");
-  // A field that was only passed through says nothing.
-  const commit = (text: string) => text.trim() !== shown && onCommit(text.trim() === "" ? null : Number(text));
+  const said = useSaid(shown);
+  const [text, setText] = useState(shown);
+  const within = useRef(false);
+  useEffect(() => {
+    // What comes back while the next is being typed does not take its place.
+    if (!within.current) setText(shown);
+  }, [shown]);
+  const commit = (typed: string) => {
+    const words = typed.trim();
+    if (!said.saysNew(words)) return;
+    said.say(words);
+    onCommit(words === "" ? null : Number(words));
+  };
   return (
     <div className="min-w-0" data-path={path}>
       <label htmlFor={id} className="lab mb-1 block">
@@ -49,12 +61,20 @@ export function NumberField({
         min={min}
         max={max}
         placeholder={placeholder}
-        key={live ? "live" : shown}
-        defaultValue={value ?? ""}
+        value={text}
         aria-invalid={fault ? true : undefined}
         aria-describedby={`${id}-note`}
-        onChange={(event) => live && event.target.value && commit(event.target.value)}
-        onBlur={(event) => !live && commit(event.target.value)}
+        onFocus={() => {
+          within.current = true;
+        }}
+        onChange={(event) => {
+          setText(event.target.value);
+          if (live && event.target.value) commit(event.target.value);
+        }}
+        onBlur={(event) => {
+          within.current = false;
+          if (!live) commit(event.target.value);
+        }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${fault ? "border-stop" : "border-rule"}`}
       />

@@ -4,6 +4,7 @@ import { plain } from "../format";
 import { useMayWrite, useShop } from "../shop";
 import { useFault, useForm } from "./form";
 import { useReading } from "./useReading";
+import { useSaid } from "./useSaid";
 
 interface Props {
   label: string;
@@ -52,6 +53,7 @@ export function QuantityField(props: Props) {
   const [text, setText] = useState(pending.get(fieldKey) ?? shown);
   const { read, error, clear, understood } = useReading(dimension, unit);
   const focused = useRef(false);
+  const said = useSaid(shown);
 
   useEffect(() => {
     if (!focused.current && pending.get(fieldKey) === undefined) setText(shown);
@@ -65,13 +67,14 @@ export function QuantityField(props: Props) {
 
   async function commit() {
     const words = text.trim();
-    if (words === shown) {
+    if (!said.saysNew(words)) {
       pending.drop(fieldKey);
       return clear();
     }
     const read_ = await read(words);
     if (read_ === undefined) return;
     pending.drop(fieldKey);
+    said.say(words);
     onCommit(read_, words);
   }
 

@@ -1,6 +1,7 @@
 import { useEffect, useId, useState } from "react";
 import { useMayWrite } from "../shop";
 import { useFault } from "./form";
+import { useSaid } from "./useSaid";
 
 /** Plain words, kept when the field is left. */
 export function TextField({
@@ -29,6 +30,7 @@ export function TextField({
   const id = useId();
   const mayWrite = useMayWrite();
   const fault = useFault(path);
+  const said = useSaid(value);
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   return (
@@ -45,7 +47,11 @@ export function TextField({
         list={list}
         aria-invalid={fault ? true : undefined}
         onChange={(event) => setText(event.target.value)}
-        onBlur={() => text !== value && onCommit(text)}
+        onBlur={() => {
+          if (!said.saysNew(text)) return;
+          said.say(text);
+          onCommit(text);
+        }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
         className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
       />

@@ -10,6 +10,7 @@ import { Figure } from "../../ui/Figure";
 import { TextField } from "../../ui/TextField";
 import { freshJoint } from "../joints/joints";
 import { PracticeFields } from "../PracticeFields";
+import { freshPour } from "../pours/pours";
 import { Split, Title } from "../Split";
 import { withSeams } from "./BayFields";
 import { PartFields } from "./PartFields";
@@ -39,6 +40,10 @@ export function MeasureStep() {
   const addJoint = () => {
     edit((before) => ({ ...before, joints: [...before.joints, freshJoint(`Joint ${before.joints.length + 1}`)] }));
     navigate(`/jobs/${job.id}/joints`, { state: { at: `joints.${document.joints.length}` } });
+  };
+  const addPour = () => {
+    edit((before) => ({ ...before, pours: [...before.pours, freshPour(`Casting ${before.pours.length + 1}`)] }));
+    navigate(`/jobs/${job.id}/pours`, { state: { at: `pours.${document.pours.length}` } });
   };
   return (
     <Split
@@ -85,6 +90,9 @@ export function MeasureStep() {
             </Button>
             <Button edits onClick={addJoint}>
               Add a joint
+            </Button>
+            <Button edits onClick={addPour}>
+              Add a casting
             </Button>
             {document.joints.length > 0 && (
               <Link to={`/jobs/${job.id}/joints`} className="lab link self-center">

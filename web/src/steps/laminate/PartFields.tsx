@@ -1,6 +1,6 @@
 import { shapeKinds } from "../../api/asked";
-import type { Part } from "../../api/client";
-import { newId, useJob, withPart } from "../../job/context";
+import { client, type Part, taken } from "../../api/client";
+import { newId, useJob, withMaterial, withPart } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
@@ -19,7 +19,7 @@ import { freshShape, type Kind } from "./shapes";
 
 /** One part: what it is, its measures, its holes and edges, and what it is laid on. */
 export function PartFields({ part, index }: { part: Part; index: number }) {
-  const { plan, edit } = useJob();
+  const { plan, edit, job, document } = useJob();
   const { units } = useShop();
   const result = plan.parts?.find((other) => other.id === part.id);
   const change = (next: Partial<Part>) => edit((before) => withPart(before, part.id, (old) => ({ ...old, ...next })));
@@ -28,6 +28,24 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       ...before,
       parts: before.parts.flatMap((other) => (other.id === part.id ? [other, copyOf(other)] : [other])),
     }));
+  async function makeMould() {
+    const made = await taken(
+      client.POST("/api/jobs/{job_id}/parts/{part_id}/mould", {
+        params: { path: { job_id: job.id, part_id: part.id } },
+        body: { document },
+      }),
+    );
+    edit((before) => ({
+      ...before,
+      parts: [...before.parts, made.part],
+      resins: [...before.resins, ...made.uses],
+      materials: {
+        ...before.materials,
+        fabrics: made.fabrics.reduce(withMaterial, before.materials.fabrics),
+        resins: made.products.reduce(withMaterial, before.materials.resins),
+      },
+    }));
+  }
   return (
     <fieldset className="space-y-3 border-t border-rule pt-3" data-path={`parts.${index}`}>
       <legend className="sr-only">{part.name || `Part ${index + 1}`}</legend>
@@ -108,6 +126,16 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
         <Button edits look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>
           Copy
         </Button>
+        {!part.mould_for && part.plies.length > 0 && (
+          <Button
+            edits
+            look="text"
+            aria-label={`Make a mould for it: ${part.name || "this part"}`}
+            onClick={() => void makeMould()}
+          >
+            Make a mould for it
+          </Button>
+        )}
         <Button
           edits
           look="text"

@@ -4,6 +4,7 @@ import { useJob, withPart, withQuantity } from "../../job/context";
 import { UsePick } from "../../job/UsePick";
 import { NumberField } from "../../ui/NumberField";
 import { QuantityField } from "../../ui/QuantityField";
+import { byWeight } from "./plies";
 
 /** What one ply has of its own: its edge, its fibre share, strips with their overlap, the stretch it covers. */
 export function PlyDetail({ part, index, at }: { part: Part; index: number; at: number }) {
@@ -32,8 +33,8 @@ export function PlyDetail({ part, index, at }: { part: Part; index: number; at: 
           path={`${path}.coat.resin_gsm`}
           fieldKey={`${ply.id}.coat`}
           dimension="areal_weight"
-          value={coat.resin_gsm}
-          onCommit={(value) => value != null && change((old) => ({ ...old, coat: { ...coat, resin_gsm: value } }))}
+          value={result?.coat ? result.resin_gsm / (result.coat_count ?? 1) : coat.resin_gsm}
+          onCommit={(value) => value != null && change((old) => ({ ...old, coat: { ...coat, ...byWeight(value) } }))}
         />
       )}
       {coat && (

@@ -21,7 +21,7 @@ import { Split, Title } from "../Split";
 import { useLaneOf, withSeams } from "./BayFields";
 import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
-import { barePly } from "./plies";
+import { barePly, freshCoat } from "./plies";
 import { QuickLineField } from "./QuickLineField";
 import { StackFile } from "./StackFile";
 
@@ -178,7 +178,7 @@ function StackMoves({ part }: { part: Part }) {
   const addCoat = (kind: string) => {
     const coat = coats.find((other) => other.kind === kind);
     if (!coat) return;
-    change((old) => [...old, { ...barePly(), coat: { kind: coat.kind, resin_gsm: coat.resin_gsm, use_id: "" } }]);
+    change((old) => [...old, { ...barePly(), coat: { ...freshCoat, kind: coat.kind, resin_gsm: coat.resin_gsm } }]);
   };
   return (
     <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-4">

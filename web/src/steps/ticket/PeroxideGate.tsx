@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { client, type Plan, type Run, taken } from "../../api/client";
-import { newTap, useJob } from "../../job/context";
+import { useJob } from "../../job/context";
+import { againOf, tapOf } from "../../job/useRuns";
 import { useSession } from "../../session";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
@@ -15,9 +16,7 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
   const key = `inch-cradle.goggles.${job.id}.${live?.id ?? "plan"}.${session?.person}`;
   const [said, setSaid] = useState(() => sessionStorage.getItem(key) === "yes");
   const peroxide = plan.cautions?.find((caution) => caution.id === "people.peroxide_and_eyes");
-  const written = live?.stories.some((story) =>
-    story.events.some((event) => event.kind === "goggles on" && event.recorded_by === session?.person),
-  );
+  const written = !!session?.person && live?.goggled.includes(session.person);
   if (!peroxide || said || written) return children;
   return (
     <main className="mx-auto max-w-[860px] px-5 py-10">
@@ -38,7 +37,7 @@ export function PeroxideGate({ plan, live, children }: { plan: Plan; live: Run |
         onClick={() => {
           sessionStorage.setItem(key, "yes");
           setSaid(true);
-          if (live) void tapGoggles(live).then(() => queries.invalidateQueries({ queryKey: ["runs", job.id] }));
+          if (live) void tapGoggles(live).then(() => againOf(queries, job.id));
         }}
       >
         Goggles are on
@@ -52,7 +51,7 @@ function tapGoggles(run: Run) {
   return taken(
     client.POST("/api/runs/{run_id}/events", {
       params: { path: { run_id: run.id } },
-      body: { tap_id: newTap(), pot: 1, kind: "goggles on", happened_at: new Date().toISOString(), note: "" },
+      body: tapOf("run", "", "goggles on", {}),
     }),
   );
 }

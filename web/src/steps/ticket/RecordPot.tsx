@@ -1,28 +1,32 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { client, type PotResult, type Run, taken } from "../../api/client";
+import { client, type Happened, type PotResult, type Run, taken } from "../../api/client";
 import { asRead, fixed } from "../../format";
 import { newTap, useJob } from "../../job/context";
+import { againOf, tapOf } from "../../job/useRuns";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { useReading } from "../../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
 import { TakeBack } from "./TakeBack";
 
-type Kind = "poured" | "thickened" | "used by" | "gelled at" | "dumped";
-const kinds: readonly (readonly [Kind, string])[] = [
-  ["poured", "Poured"],
-  ["thickened", "Thickened"],
-  ["used by", "Used up"],
-  ["gelled at", "Gelled"],
+const kinds = [
+  ["touched", "Poured"],
+  ["filler in", "Thickened"],
+  ["used up", "Used up"],
+  ["gelled", "Gelled"],
   ["dumped", "Dumped"],
-];
+] as const satisfies readonly (readonly [Happened["kind"], string])[];
+type Kind = (typeof kinds)[number][0];
 
 /** The pours as A and B, or resin and catalyst, whichever goes in first. */
 const inTheirParts = (ticket: PotResult["ticket"]) => {
   const pours = ticket?.pours ?? [];
   return ticket?.b_first ? [...pours].reverse() : pours;
 };
+
+/** An event in the words of its button. */
+export const saidOf = (kind: string) => (kinds.find(([each]) => each === kind)?.[1] ?? kind).toLowerCase();
 
 const box = "fig min-h-11 w-full rounded-(--radius) border bg-sheet px-2.5 text-[1.0625rem] hover:border-ink";
 
@@ -39,7 +43,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const done = new Map(story?.events.filter((event) => !event.taken_back).map((event) => [event.kind, event]));
   /** The id of each press, made once and kept until it is written down: pressed again it is the same tap. */
   const taps = useRef(new Map<Kind, string>());
-  const tapOf = (kind: Kind) => {
+  const tapIdOf = (kind: Kind) => {
     const id = taps.current.get(kind) ?? newTap();
     taps.current.set(kind, id);
     return id;
@@ -61,43 +65,48 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const readStirred = useReading("volume", "ml");
   const tap = useMutation({
     mutationFn: async (kind: Kind) => {
-      const [part_a_g, part_b_g] = kind === "poured" ? await Promise.all([readA.read(a), readB.read(b)]) : [null, null];
+      const [part_a_g, part_b_g] =
+        kind === "touched" ? await Promise.all([readA.read(a), readB.read(b)]) : [null, null];
       if (part_a_g === undefined || part_b_g === undefined) throw new Error("mend what was poured first");
       // Nothing typed: it took what was expected.
-      const filler_loose_ml = kind === "thickened" ? ((await readStirred.read(stirred)) ?? null) : null;
-      if (kind === "thickened" && stirred.trim() && filler_loose_ml === null)
+      const filler_loose_ml = kind === "filler in" ? ((await readStirred.read(stirred)) ?? null) : null;
+      if (kind === "filler in" && stirred.trim() && filler_loose_ml === null)
         throw new Error("mend what was stirred in first");
       // A dose drawn in ml is checked here; the log keeps weights.
-      return taken(
-        client.POST("/api/runs/{run_id}/events", {
-          params: { path: { run_id: run.id } },
-          body: {
-            tap_id: tapOf(kind),
-            pot,
-            kind,
-            happened_at: new Date().toISOString(),
-            clock: time || null,
-            note,
-            part_a_g: secondIn === "g" ? part_a_g : null,
-            part_b_g: secondIn === "g" ? part_b_g : null,
-            filler_loose_ml: kind === "thickened" ? (filler_loose_ml ?? expected) : null,
-          },
-        }),
-      );
+      const made = secondIn === "g" ? { a_g: part_a_g, b_g: part_b_g } : {};
+      const words = note ? { words: note } : {};
+      const data = {
+        touched: { ...made, ...words },
+        "filler in": { loose_ml: filler_loose_ml ?? expected },
+        "used up": words,
+        gelled: words,
+        dumped: words,
+      }[kind];
+      const body = { ...tapOf("pot", String(pot), kind, data, tapIdOf(kind)), clock: time || null };
+      const path = { params: { path: { run_id: run.id } } };
+      // What is said of the filler has a place of its own.
+      if (kind === "filler in" && note)
+        await taken(
+          client.POST("/api/runs/{run_id}/events", {
+            ...path,
+            body: tapOf("pot", String(pot), "note", { words: note }),
+          }),
+        );
+      return taken(client.POST("/api/runs/{run_id}/events", { ...path, body }));
     },
     onSuccess: (_run, kind) => {
       taps.current.delete(kind);
       setTime("");
       setNote("");
       // Only what this press wrote down: the next field may be half typed by now.
-      if (kind === "poured") {
+      if (kind === "touched") {
         setA("");
         setB("");
         setMadeA(null);
         setMadeB(null);
       }
-      if (kind === "thickened") setStirred("");
-      return queries.invalidateQueries({ queryKey: ["runs", job.id] });
+      if (kind === "filler in") setStirred("");
+      return againOf(queries, job.id);
     },
   });
   return (
@@ -109,14 +118,14 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
       </p>
       <div className="mt-2 grid grid-cols-2 gap-2">
         {kinds.map(([kind, words]) => {
-          if (kind === "thickened" && !thickened) return null;
+          if (kind === "filler in" && !thickened) return null;
           const event = done.get(kind);
           return (
             <Button
               edits
               key={kind}
               className="min-h-14 text-[1.0625rem]"
-              disabled={!!event || tap.isPending || (kind !== "poured" && !done.has("poured"))}
+              disabled={!!event || tap.isPending || (kind !== "touched" && !story?.poured_at)}
               onClick={() => tap.mutate(kind)}
             >
               {words}
@@ -131,7 +140,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         </p>
       )}
       {[...done.values()].map((event) => (
-        <TakeBack key={event.id} runId={run.id} event={event} />
+        <TakeBack key={event.id} runId={run.id} event={event} words={saidOf(event.kind)} />
       ))}
       <div className="mt-3 grid grid-cols-3 gap-2">
         <label className="lab">
@@ -143,7 +152,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             className={`${box} border-rule`}
           />
         </label>
-        {weighed && first && second && !done.has("poured") && (
+        {weighed && first && second && !story?.poured_at && (
           <>
             <Poured
               label={`${catalysed ? "Resin" : "A"} poured, ${scaleUnit}`}
@@ -163,7 +172,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
             />
           </>
         )}
-        {thickened && !done.has("thickened") && (
+        {thickened && !done.has("filler in") && (
           <label className="lab col-span-2">
             Filler really stirred in, loose, ml
             <input

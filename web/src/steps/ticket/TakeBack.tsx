@@ -2,11 +2,20 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Run, taken } from "../../api/client";
 import { newTap, useJob } from "../../job/context";
+import { againOf } from "../../job/useRuns";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 
 /** What was written down by mistake is taken back with a reason; both stay readable in the log. */
-export function TakeBack({ runId, event }: { runId: string; event: Run["stories"][number]["events"][number] }) {
+export function TakeBack({
+  runId,
+  event,
+  words,
+}: {
+  runId: string;
+  words: string;
+  event: Run["stories"][number]["events"][number];
+}) {
   const { job } = useJob();
   const { clock } = useShop();
   const queries = useQueryClient();
@@ -21,18 +30,18 @@ export function TakeBack({ runId, event }: { runId: string; event: Run["stories"
           body: { tap_id: tap, reason },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["runs", job.id] }),
+    onSuccess: () => againOf(queries, job.id),
   });
   if (!open)
     return (
       <Button look="text" className="mt-2 mr-4 text-[0.875rem]" onClick={() => setOpen(true)}>
-        take “{event.kind} {clock(event.happened_at)}” back
+        take “{words} {clock(event.happened_at)}” back
       </Button>
     );
   return (
     <div className="mt-2 flex flex-wrap items-end gap-2">
       <label className="lab min-w-0 flex-1">
-        Why “{event.kind}” is wrong
+        Why “{words}” is wrong
         <input
           value={reason}
           maxLength={300}

@@ -27,6 +27,7 @@ export function TicketCard({ pot, ticket, live }: { pot: PotResult; ticket: Tick
               <div>
                 <div className="text-[1.0625rem] font-semibold">Cup on the scale</div>
                 <div className="lab">empty, not tared</div>
+                {ticket.scale_checked && <div className="lab first-letter:uppercase">{ticket.scale_checked}</div>}
               </div>
               <div className="fig text-[1.875rem] leading-none">
                 {asRead(ticket.cup_reads)}{" "}
