@@ -21,6 +21,7 @@ from cradle.devices.routes import router as devices
 from cradle.instruments.routes import router as instruments
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.day_routes import router as day
+from cradle.jobs.flow_routes import router as flows
 from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.pour_routes import router as pours
@@ -131,6 +132,7 @@ api.add_router("", day)
 api.add_router("", pot_lab)
 api.add_router("", joints)
 api.add_router("", pours)
+api.add_router("", flows)
 api.add_router("", bench)
 api.add_router("", instruments)
 api.add_router("", lan)

@@ -196,7 +196,7 @@ def rudder_blade() -> JobSpec:
 def foam_hatch() -> JobSpec:
     """A foam-cored hatch, infused on a waxed mould, with a round port cut from it."""
     stack = ("biax-450", "biax-450", "foam-10", "biax-450")
-    epoxy = _priced_epoxy()
+    epoxy = _priced_epoxy("epoxy-infusion")
     lid = Part(
         id="hatch",
         name="Hatch",

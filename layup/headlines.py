@@ -96,7 +96,7 @@ def _next_step(plan: Plan, scales: Scales) -> NextStep:
         return NextStep(step="pots", words=f"no pot lives long enough for {plan.stuck[0].labels[0]}")
     if plan.weighed_only and not plan.pots:
         names = " and ".join(plan.weighed_only)
-        words = f"{names}: weights to buy by; pots and hours under a bag are not planned yet"
+        words = f"{names}: weights to buy by; its pots wait for a plan of its flow"
         return NextStep(step="stack", words=words)
     if not plan.pots:
         return NextStep(step="stack", words="nothing to mix yet: write what is laid in this resin")

@@ -10,6 +10,7 @@ from layup.castings import Pour
 from layup.document import Before, Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed, UseId
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
 from layup.shapes import Band, CutOut, Rectangle, Shape
+from layup.under_vacuum import BagWishes, InfusionWishes
 from layup.usual import LENGTHS_OVERLAP, SCARF_SLOPE, SQUEEZE_OUT_SHARE, STAGGER_MM
 
 School = Literal["band", "one step slower"]
@@ -167,7 +168,7 @@ class Part(Document):
 
     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-    `bays`, after what it `comes_after`. `reach` tells how it is come at.
+    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at.
     """
 
     id: Id
@@ -179,6 +180,8 @@ class Part(Document):
     orientation: Literal["down", "upright", "overhead"] = "down"
     reach: Reach = "at hand"
     bays: BayWishes = BayWishes()
+    bag: BagWishes = BagWishes()
+    infusion: InfusionWishes = InfusionWishes()
     comes_after: Before = ()
     ground: Ground = Ground()
     mould_for: str = Field(default="", max_length=40)
@@ -408,7 +411,7 @@ class JobSpec(Document):
     def _ids_stand_once(self) -> Self:
         things: list[_Named] = [*self.parts, *self.joints, *self.pours, *self.overrides, *self.resins]
         for part in self.parts:
-            things += [*part.plies, *part.cut_outs, *part.bands]
+            things += [*part.plies, *part.cut_outs, *part.bands, *part.infusion.lines]
             if part.shape.kind == "girths":
                 things += part.shape.stations
         for joint in self.joints:
@@ -418,7 +421,7 @@ class JobSpec(Document):
         ids = [thing.id for thing in things]
         if len(ids) != len(set(ids)):
             raise ValueError(
-                "an id stands twice: every resin, part, ply, hole, strip, station, joint, pour, reading, insert and override needs its own"
+                "an id stands twice: every resin, part, ply, hole, strip, station, feed, vent, joint, pour, reading, insert and override needs its own"
             )
         return self
 

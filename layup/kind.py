@@ -1,15 +1,15 @@
 """What a kind of work is: laminate, joints, and whatever else is mixed for. A kind gives its share wherever a job is told."""
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import IntEnum
 from typing import Any
 
 from layup.cautions.rule import Rule
-from layup.day.schedule import PlannedPot
+from layup.day.schedule import Clocks, PlannedPot, Schedule
 from layup.heat.wet_limit import WetLimit
 from layup.job import JobSpec
-from layup.materials import ResinSystem
+from layup.materials import Fabric, ResinSystem
 from layup.order import in_order
 from layup.outcome import Plan, Problem, Step
 from layup.pots.mix import Mix
@@ -17,8 +17,9 @@ from layup.pots.outcome import ThickenedResult
 from layup.pots.work import Owner
 from layup.preparing.before_pot import BuyLine, CutPiece, Divided, PrepLine
 from layup.preparing.cost import Used
-from layup.scales import METRIC, Quantity, Scales
+from layup.scales import Quantity, Scales
 from layup.shelf import Library
+from layup.shop_facts import ShopFacts
 from layup.workings.bench import Write
 
 Cell = str | float | int | None
@@ -63,16 +64,20 @@ class Turn(IntEnum):
 
 @dataclass
 class Draft:
-    """What a plan has found so far, kind by kind, and what was missing there, said in the shop's `scales`.
+    """What a plan has found so far for a `shop`, kind by kind, and what was missing there, said in its scales.
 
     `found` holds what each kind worked out, by its key. `owners` are laid in their order.
     """
 
-    scales: Scales = METRIC
+    shop: ShopFacts = field(default_factory=ShopFacts)
     problems: list[Problem] = field(default_factory=list)
     found: dict[str, Any] = field(default_factory=dict)
     weighed: list[Weighed] = field(default_factory=list)
     _owners: list[tuple[Turn, Owner]] = field(default_factory=list)
+
+    @property
+    def scales(self) -> Scales:
+        return self.shop.scales
 
     @property
     def owners(self) -> list[Owner]:
@@ -126,6 +131,9 @@ class KindOfWork:
     def wrong_in(self, pots: Sequence[PlannedPot], draft: Draft) -> None:
         """Says what of it cannot be, now that its pots are known."""
 
+    def on_its_day(self, schedule: Schedule, clocks: Callable[[Mix], Clocks], draft: Draft) -> None:
+        """Keeps what of it depends on when its pots are laid; `clocks` are those of what was laid of a mix."""
+
     def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> Any:
         """What its own cautions read of it."""
         return draft.found.get(self.key)
@@ -156,6 +164,10 @@ class KindOfWork:
 
     def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
         """What is done before it is wetted, in order."""
+        yield from ()
+
+    def brings(self, job: JobSpec) -> Iterator[Fabric]:
+        """The fabrics that it cuts and that are not the job's own."""
         yield from ()
 
     def piece_count(self, job: JobSpec, divided: Divided) -> int:

@@ -1,9 +1,11 @@
 """The kinds of work there are, in the order that a job tells them."""
 
+from layup.bag.kind import BAGS
 from layup.coats.kind import COATS
+from layup.infusion.kind import INFUSIONS
 from layup.joints.kind import JOINTS
 from layup.kind import KindOfWork
 from layup.laminate.kind import LAMINATE
 from layup.pours.kind import POURS
 
-KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS)
+KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS, BAGS, INFUSIONS)

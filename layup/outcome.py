@@ -4,9 +4,11 @@ from typing import Any, Literal
 
 from pydantic import model_validator
 
+from layup.bag.outcome import BagResult
 from layup.chemistry.outcome import ChemistryResult
 from layup.coats.outcome import CoatResult
 from layup.day.outcome import RunSheet
+from layup.infusion.outcome import InfusionResult
 from layup.job import Conditions
 from layup.joints.outcome import JointResult
 from layup.laminate.outcome import PartResult
@@ -17,7 +19,7 @@ from layup.scales import Scales
 
 Severity = Literal["stop", "care", "note"]
 
-Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pours", "pots", "ticket", "log"]
+Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pours", "bag", "pots", "ticket", "log"]
 
 
 class Problem(Record):
@@ -72,7 +74,7 @@ class ResinUse(Record):
     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
 
-    `in_plies_g` is without coats. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
+    `in_plies_g` is without coats. `in_bag_g` goes into what lies under a bag and does not stay: breather, mesh, hoses, trap. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
     the day.
     """
 
@@ -94,6 +96,7 @@ class ResinUse(Record):
     catalyst_g: float | None
     catalyst_ml: float | None
     in_coats_g: float = 0
+    in_bag_g: float = 0
     runs_off_g: float = 0
     allowance_share: float = 0
     hardeners_g: dict[str, float] = {}
@@ -158,7 +161,7 @@ class NextStep(Record):
 class Plan(Record):
     """The whole answer. `problems` are what is missing; everything else is as far as the job allows.
 
-    `weighed_only` names the parts under a bag, whose pots and hours are not planned. `gel_coat_g` is of no resin in use:
+    `weighed_only` names the parts that are infused and whose flow could not be worked out, so that no pots are planned. `gel_coat_g` is of no resin in use:
     it is mixed by its own sheet, and is in no other figure.
     """
 
@@ -169,6 +172,8 @@ class Plan(Record):
     joints: tuple[JointResult, ...] = ()
     pours: tuple[CastingResult, ...] = ()
     coats: tuple[CoatResult, ...] = ()
+    bags: tuple[BagResult, ...] = ()
+    infusions: tuple[InfusionResult, ...] = ()
     resins: tuple[ResinResult, ...] = ()
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
+from typing import Any
 
 from layup import kinds
 from layup.cautions.chapters import cautions_for
@@ -100,7 +101,7 @@ class Day:
 def settled(job: JobSpec, shop: ShopFacts, heat_of: HeatOf = full_heat) -> Settled:
     """Everything of a plan that does not depend on its start."""
     conditions = job.conditions or shop.conditions
-    draft = Draft(shop.scales)
+    draft = Draft(shop)
     job = _staffed(_orderly(job, draft), draft)
     products = {
         use.id: with_logged(resin, shop.gels) for use in job.resins if (resin := job.product_of(use)) is not None
@@ -234,14 +235,17 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     of = settled(job, shop, heat_of)
     job, conditions, draft, mixes = of.job, of.conditions, of.draft, of.mixes
     dew = dew_of(conditions)
-    results = {kind.key: tuple(kind.results(mixes, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
+
+    def results() -> dict[str, tuple[Any, ...]]:
+        return {kind.key: tuple(kind.results(mixes, draft)) for kind in kinds.KINDS if kind.key in Plan.model_fields}
+
     if not of.in_hand:
         return Plan(
             conditions=conditions,
             dew=dew,
             piece_count=_pieces(job, draft, {}),
             problems=tuple(draft.problems),
-            **results,
+            **results(),
         )
     day = laid_out(of) if mixes else None
     pots = day.schedule.pots if day else []
@@ -252,6 +256,9 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     pieces = _pieces(job, draft, ends)
     for kind in kinds.KINDS:
         kind.wrong_in(pots, draft)
+        if day:
+            kind.on_its_day(day.schedule, day.clocks, draft)
+    told_of_all = results()
     stuck = day.schedule.stuck if day else []
     told = (pots or draft.weighed) and not stuck
     uses = {use_id: resin_use_of(draft, pots, mix) for use_id, mix in mixes.items()} if told else {}
@@ -270,7 +277,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
         weighed_only=tuple(dict.fromkeys(weighed.name for weighed in draft.weighed)),
-        **results,
+        **told_of_all,
     )
 
 

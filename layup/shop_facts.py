@@ -112,6 +112,7 @@ class ShopFacts(BaseModel):
     pump_a_ml: float = Field(default=20, ge=0.1, le=500, allow_inf_nan=False)
     pump_b_ml: float = Field(default=10, ge=0.1, le=500, allow_inf_nan=False)
     residue_ml: float = Field(default=RESIDUE_ML, ge=0, le=20, allow_inf_nan=False)
+    above_sea_m: float = Field(default=0, ge=-450, le=5500, allow_inf_nan=False)
     scoop_ml: float = Field(default=250, ge=1, le=5000, allow_inf_nan=False)
     cup_g: float = Field(default=20, ge=0, le=5000)
     cup_ml: float = Field(default=1500, ge=CUP_ML[0], le=CUP_ML[1], allow_inf_nan=False)

@@ -50,6 +50,7 @@ def _where(use: ResinUse) -> Iterator[tuple[str, float | None]]:
     yield "coats", use.in_coats_g
     yield "in the joints", use.in_joints_g
     yield "in the castings", use.in_pours_g
+    yield "in what lies under the bag", use.in_bag_g
     yield "mopped off, left on tools, or comes off with a peel ply", use.mopped_off_g
     yield "left in cups, brushes and rollers", use.left_in_vessels_g
     yield "over, so that pots can be read", use.surplus_g

@@ -11,11 +11,13 @@ from layup.bench.card import BenchCard
 from layup.bench.issue import Rest, issued_card, rest_of
 from layup.heat.heat_fit import StatedPot
 from layup.heat.pot_heat import HeatOf
+from layup.infusion.flow import Flow, flow_of
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.plan import plan
 from layup.pours.hours import PourHours, pour_hours
 from layup.shop_facts import ShopFacts
+from layup.under_vacuum import FlowLine
 
 Answer = TypeVar("Answer")
 
@@ -67,6 +69,18 @@ def pour_hours_written(
     if full:
         return pour_hours(spec, facts, pour_id, full_at_hand), ()
     return with_heat_at_hand(lambda heat_of: pour_hours(spec, facts, pour_id, heat_of))
+
+
+def flow_written(
+    spec_json: str, facts_json: str, part_id: str, lines: tuple[FlowLine, ...] | None, rough: bool, full: bool
+) -> tuple[Flow | None, tuple[StatedPot, ...]]:
+    """An infusion in plan, and the products whose heat it had only roughly; `full` makes the tables it lacks."""
+    spec, facts = JobSpec.model_validate_json(spec_json), _facts(facts_json)
+
+    def flow(heat_of: HeatOf) -> Flow | None:
+        return flow_of(spec, facts, part_id, heat_of, lines=lines, rough=rough)
+
+    return (flow(full_at_hand), ()) if full else with_heat_at_hand(flow)
 
 
 def _written(of: Callable[[HeatOf], Plan | Rest | BenchCard], full: bool) -> Written:

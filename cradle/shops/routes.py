@@ -101,6 +101,7 @@ class SettingsIn(Schema):
     tools: BenchTools = BenchTools()
     dose_tool: DoseTool
     residue_ml: Annotated[float, Field(ge=0, le=20, allow_inf_nan=False)] = RESIDUE_ML
+    above_sea_m: Annotated[float, Field(ge=-450, le=5500, allow_inf_nan=False)] = 0
     scoop_ml: Annotated[float, Field(ge=1, le=5000, allow_inf_nan=False)] = 250
     learner: bool
     opens_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8

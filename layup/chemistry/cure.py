@@ -1,11 +1,12 @@
 """The separate clocks of a cure. There is no one cure time; a stated time wins over each of these."""
 
 from dataclasses import dataclass
+from math import inf
 
 from layup.chemistry.gel import stated_pot_life_at_min
 from layup.chemistry.gel_law import CATALYSED_ACTIVATION_KJ_PER_MOL, EPOXY_ACTIVATION_KJ_PER_MOL, arrhenius_factor
 from layup.chemistry.one_part import cover_by_min, hard_min, tack_min
-from layup.heat.pot_heat import HeatOf, full_heat
+from layup.heat.pot_heat import HeatOf, full_heat, stated_pot
 from layup.materials import Catalyst, Ends, Hardener, OnePart, StatedTime
 
 # memory: two-part resin spread thin, in multiples of what the stated pot can be worked for, carried to the room's
@@ -35,7 +36,7 @@ class CureClocks:
     """Minutes from the mixing of a thin layer to each state. Source: memory, or what the label states of a state.
 
     A ply goes on from `next_ply_from_min`; what must find it tacky, a coat above all, from `tack_min`. Any of them may take
-    `may_take` times as long.
+    `may_take` times as long. It has gelled, so that nothing more can be pressed out of it, at `film_gel_min`.
     """
 
     next_ply_from_min: float
@@ -47,6 +48,7 @@ class CureClocks:
     load_min: float
     full_cure_min: float
     may_take: float = MAY_TAKE
+    film_gel_min: float = inf
 
 
 def may_take(temperature_c: float, comfort_minimum_c: float) -> float:
@@ -84,7 +86,14 @@ def two_part_clocks(hardener: Hardener, temperature_c: float, heat_of: HeatOf = 
         clamps_out_min=CLAMPS_OUT * life,
         load_min=load,
         full_cure_min=clock("full cure", max(week, _NOT_OVER * load)),
+        film_gel_min=min(tacks, _film_gel_min(hardener, temperature_c, heat_of)),
     )
+
+
+def _film_gel_min(hardener: Hardener, temperature_c: float, heat_of: HeatOf) -> float:
+    """When a thin layer has gelled by the heat model, min; infinite where it has nothing to say."""
+    cure = heat_of(stated_pot(hardener)).cure
+    return inf if cure is None else cure.isothermal_gel_s(temperature_c) / 60
 
 
 def catalysed_clocks(
@@ -119,6 +128,7 @@ def catalysed_clocks(
         clamps_out_min=CATALYSED_STRIP_MIN * warmth,
         load_min=load,
         full_cure_min=clock("full cure", max(week, _NOT_OVER * load)),
+        film_gel_min=gel_min,
     )
 
 
@@ -141,6 +151,7 @@ def one_part_clocks(sets: OnePart, temperature_c: float) -> CureClocks:
         sandable_min=hard,
         clamps_out_min=hard,
         load_min=hard,
+        film_gel_min=tacks,
         full_cure_min=max(
             hard, FULL_CURE_MIN * arrhenius_factor(temperature_c, FULL_CURE_C, CATALYSED_ACTIVATION_KJ_PER_MOL)
         ),

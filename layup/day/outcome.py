@@ -118,7 +118,7 @@ class SheetTask(Record):
 
 
 RoomBy = Literal["forecast", "expected", "reading"]
-MarkKind = Literal["test", "lift", "squeeze-out", "trim", "sand", "clamps", "load", "full cure"]
+MarkKind = Literal["test", "lift", "squeeze-out", "bag down", "trim", "sand", "open bag", "clamps", "load", "full cure"]
 
 
 class SheetMark(Record):

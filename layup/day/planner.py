@@ -66,6 +66,21 @@ def _on_top(chain: Chain) -> Work:
     return chain.works[chain.at if chain.left_g is not None else max(0, chain.at - 1)]
 
 
+def stands_min(drawn_min: Sequence[float], cycle_min: float) -> float:
+    """How long a pot stands in the bucket before it is drawn, so that each of the next is mixed in time: at first the vacuum
+    draws faster than anybody mixes. `drawn_min` is how long it and each after it is drawn, `cycle_min` how long one takes to
+    weigh and mix.
+
+    >>> stands_min([1, 2, 20, 20], 5), stands_min([10, 20], 5)
+    (7.0, 0.0)
+    """
+    ahead, drawn = 0.0, 0.0
+    for number, minutes in enumerate(drawn_min[:-1], 1):
+        drawn += minutes
+        ahead = max(ahead, number * cycle_min - drawn)
+    return ahead
+
+
 class Planner:
     """Lays out works in time: one crew, which takes up the next layer that may be laid; a mixer, or the crew mixes.
 
@@ -103,6 +118,7 @@ class Planner:
         self._lane_ids = lane_ids
         self._divisions = divisions or {}
         self.hands_free = self.mixer_free = from_min
+        self._draws = False
         self.chains = list(self._chains(owners))
         tie(self.chains, owners)
         self._take_off(laid)
@@ -154,7 +170,7 @@ class Planner:
             for lane in lanes:
                 for chain in chains_of_lane(lane, self._divisions.get(owner.id, Division())):
                     chain.owner_order, chain.order, chain.ready_min = place, order, self.clock.opening(self.hands_free)
-                    if self._divisions.get(owner.id, Division()).bays:
+                    if self._divisions.get(owner.id, Division()).bays or owner.under_bag:
                         chain.turn = turn
                         turn += 1
                     order += 1
@@ -245,7 +261,7 @@ class Planner:
 
     def _sized(self, works: Sequence[Work], mix: Mix) -> PotSize:
         """The largest pot for works: no more of a paste than the builder wants to mix at once."""
-        size, most_g = mix.size_for(rate_of(works)), works[0].handling.most_laid_g
+        size, most_g = mix.size_for(rate_of(works), drawn=works[0].handling.drawn), works[0].handling.most_laid_g
         size = smaller(size, min(work.pots_at for work in works))
         if size.spread_g is not None and size.count_for(laid_of(works)) > MOST_LEFT_OVER:
             return replace(size, largest_g=None, limited_by=f"{size.limited_by}, and most of it would be left over")
@@ -260,7 +276,8 @@ class Planner:
     def _for_one_pot(self, works: tuple[Work, ...], at: int, minute: float) -> tuple[Work, ...]:
         """The works from one on that a pot serves; a thickened pot serves its own alone."""
         mix = self._mix_of(works[at : at + 1], self._room_at(minute))
-        return works_for_one_pot(works, at, lambda rate: smaller(mix.size_for(rate), works[at].pots_at))
+        drawn = works[at].handling.drawn
+        return works_for_one_pot(works, at, lambda rate: smaller(mix.size_for(rate, drawn=drawn), works[at].pots_at))
 
     def _turn(self, going: list[Chain]) -> Chain | None:
         """One step on: a layer laid, or the time or a chain moved on to when it can be. The chain it was of, if any."""
@@ -379,12 +396,14 @@ class Planner:
         if chain.begun or not self._began_today(now):
             return False
         tomorrow, clocks = self.clock.next_day(now), self.clocks(self._plain_mix(chain.works[chain.at], now))
-        # A bay is laid wet on wet: it is not left in its middle, though its window would hold.
-        if chain.bay < 1 and clocks.after("window_closes_min", now) > tomorrow:
+        # A bay, and what a bag presses, is laid wet on wet: it is not left in its middle, though its window would hold.
+        bag = chain.lane.owner.under_bag
+        if chain.bay < 1 and not bag and clocks.after("window_closes_min", now) > tomorrow:
             return False
         whole = sum(self._needs_min(chain, (work,), now) for work in chain.works)
         tacks = sum(work.waits == "for tack" for work in chain.works[1:])
         whole += tacks * (clocks.after("tack_min", now) - now)
+        whole += bag.bagging_min * chain.lane.shared_by if bag else 0.0
         return now + whole > self.clock.closing(now) and whole <= self.clock.day_min
 
     def _leave_for_tomorrow(self, chain: Chain, now: float) -> None:
@@ -453,9 +472,18 @@ class Planner:
         chain.layer = len(self.found.layers)
         self.found.layers.append(layer)
         if chain.done:
+            self._bag(chain)
             for other in self.chains:
                 if chain in other.after:
                     self._release(other)
+
+    def _bag(self, chain: Chain) -> None:
+        """Puts the bag on what is laid, where one goes over it."""
+        bag = chain.lane.owner.under_bag
+        if bag and bag.bagging_min:
+            begins = self.hands_free
+            self.hands_free += bag.bagging_min * chain.lane.shared_by
+            self.found.busy.append(Busy(begins, self.hands_free, "peel ply, breather, bag on"))
 
     def _layer(self, chain: Chain, group: tuple[Work, ...], pots: Sequence[PlannedPot]) -> Layer:
         """What these pots have laid, with the states it comes to."""
@@ -504,7 +532,10 @@ class Planner:
 
     def _pot(self, chain: Chain, group: tuple[Work, ...], left_g: float, rate: float) -> PlannedPot | None:
         """The next pot for what is left, mixed so that it is ready when hands are."""
-        mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if self.mixer_apart else self.hands_free
+        # While one pot is drawn in, whoever stands by mixes the next.
+        drawn = group[0].handling.drawn
+        apart = self.mixer_apart or (drawn and self._draws)
+        mixer_free = max(self.mixer_free, self.clock.began(self.hands_free)) if apart else self.hands_free
         weighed = mixer_free + WEIGH_MIN
         room_c = self._room_at(max(weighed, self.hands_free))
         mix = self._mix_of(group, room_c)
@@ -514,7 +545,9 @@ class Planner:
             self._stick(chain, group, size, room_c)
             return None
         touch = weighed
-        if self.mixer_apart:
+        if drawn:
+            touch, mix = self._into_the_bucket(chain, group, weighed, mix)
+        elif apart:
             touch = max(weighed, self.hands_free - mix.contact_min)
         batch = next_batch(left_g, size, mix.steps, self._strip_g(chain, group))
         pot = PlannedPot(
@@ -535,8 +568,19 @@ class Planner:
             bay_words=chain.lane.bay_words(chain.bay),
         )
         self.number += 1
-        self.mixer_free, self.hands_free = pot.on_from_min, pot.used_min
+        mixed = touch + self._mix_of(group, room_c).contact_min
+        self.mixer_free, self.hands_free, self._draws = mixed, pot.used_min, drawn
         return pot
+
+    def _into_the_bucket(self, chain: Chain, group: tuple[Work, ...], weighed: float, mix: Mix) -> tuple[float, Mix]:
+        """When the parts of a pot touch that is drawn out of a bucket, and its mix, which stands there until it is drawn: no
+        longer than the pots after it ask for."""
+        later = [work.spread_min for work in chain.works[chain.at + 1 :]]
+        ahead = stands_min([sum(work.spread_min for work in group), *later], WEIGH_MIN + mix.contact_min)
+        soonest = weighed + mix.contact_min
+        drawn_from = max(self.hands_free, soonest) if self._draws else soonest + ahead
+        ready = max(soonest, drawn_from - ahead)
+        return ready - mix.contact_min, replace(mix, contact_min=mix.contact_min + drawn_from - ready)
 
     def _strip_g(self, chain: Chain, group: tuple[Work, ...]) -> float | None:
         """What one strip of a ply lays, where a pot serves that ply alone and it is laid in strips."""

@@ -15,6 +15,7 @@ from layup.shop_facts import ShopFacts
 from layup.vessels import VESSELS
 
 _POURS = "Pour it in at once, a thin stream in one place; the other pots of this lift right after it"
+_DRAWN = "Into the feed bucket before the last is gone, the hose end under it: it must never draw air"
 _LAYS = "Out of the cup and onto the work at once"
 _PROTECTION_EPOXY = ("gloves and sleeves", "goggles while hardener is poured", "air moving")
 _PROTECTION_STYRENE = (
@@ -115,7 +116,7 @@ def _ticket(
         life_min=life_min,
         protection=_PROTECTION[mix.resin.family],
         set_out=_set_out(mix, thickened),
-        lays=_POURS if work.handling.poured else _lays_words(mix),
+        lays=_DRAWN if work.handling.drawn else _POURS if work.handling.poured else _lays_words(mix),
         thickened=thickened,
         scale_checked=_checked(mix.shop) if any(pour.tool == "scale" for pour in amounts.pours) else "",
         b_first=amounts.b_first,

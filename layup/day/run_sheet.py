@@ -31,6 +31,7 @@ from layup.job import JobSpec
 from layup.pots.crew import team_of
 from layup.pots.mix import Mix
 from layup.pots.risk import chance_any_lost, in_such_jobs
+from layup.pots.work import UnderBag
 from layup.pots.works_said import works_in_short, works_said
 from layup.shop_facts import ShopFacts
 from layup.words import counted
@@ -267,6 +268,8 @@ def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int,
     marks = []
     for at, layer in enumerate(schedule.layers):
         next_ = later.get(at)
+        if names[layer.lane].owner.under_bag:
+            continue
         if (
             layer.opens_min > layer.to_min
             and (next_ is None or next_.works[0].waits == "for tack")
@@ -285,8 +288,14 @@ def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int,
             SheetMark(lane=lane, kind="squeeze-out", at_min=_r(soft), words="squeeze-out off by now, while soft")
         )
     for lane, pot in touched.items():
+        bag = names[lane].owner.under_bag
+        if bag:
+            marks += _under_bag(lane, bag, [each for each in schedule.pots if each.lane == lane], clocks)
         for kind, state, words in _CURES:
             if kind == "trim" and not names[lane].owner.edged:
+                continue
+            # Nobody comes at what lies under a bag before it is opened.
+            if bag and kind in ("sand", "clamps") and not names[lane].owner.fixings:
                 continue
             fixings = names[lane].owner.fixings if kind == "clamps" else ""
             said = f"take out: {fixings}" if fixings else words
@@ -294,6 +303,20 @@ def _marks(schedule: Schedule, clocks: Callable[[Mix], Clocks], later: dict[int,
             at_min = clocks(of.mix).after(state, of.touch_min)
             marks.append(SheetMark(lane=lane, kind=kind, at_min=_r(at_min), words=said, fixings=fixings))
     return tuple(sorted(marks, key=lambda mark: mark.at_min))
+
+
+def _under_bag(
+    lane: str, bag: UnderBag, pots: Sequence[PlannedPot], clocks: Callable[[Mix], Clocks]
+) -> Iterator[SheetMark]:
+    """By when a bag must be down, which goes over what is laid wet; and when it may be opened."""
+    first, last = pots[0], pots[-1]
+    if bag.bagging_min:
+        gels = clocks(first.mix).after("film_gel_min", first.touch_min)
+        words = "bag on and pulled down by now: its first pot has gelled"
+        yield SheetMark(lane=lane, kind="bag down", at_min=_r(gels), words=words)
+    opens = clocks(last.mix).after("sandable_min", last.touch_min)
+    words = "pump off, open the bag: it can be sanded"
+    yield SheetMark(lane=lane, kind="open bag", at_min=_r(opens), words=words)
 
 
 def _test_of(layer: Layer) -> tuple[Literal["thumb", "brush"], str]:

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from math import log, sqrt
-from typing import ClassVar
+from typing import ClassVar, TypeVar
 
 import numpy as np
 from scipy.optimize import brentq
@@ -36,7 +36,11 @@ def gel_conversion(functionality_amine: int = 4, functionality_epoxide: int = 2)
 GEL_CONVERSION = gel_conversion()
 
 
-def viscosity_rise(cured: float, gels_at: float = GEL_CONVERSION) -> float:
+# A share cured, or many.
+Cured = TypeVar("Cured", float, np.ndarray)
+
+
+def viscosity_rise(cured: Cured, gels_at: float = GEL_CONVERSION) -> Cured:
     """How many times as thick a resin is that has cured so far: (α_g/(α_g − α))^(1.5 + α).
 
     Source: published (Castro and Macosko, 1980, (α_g/(α_g − α))^(A + Bα)); A = 1.5 and B = 1 from memory. It holds before

@@ -103,8 +103,6 @@ class Laminate(KindOfWork):
         area_m2 = sum(part.total_area_m2 for part in plan.parts)
         if any(part.shape.kind == "patch" or part.ground.show_face for part in job.parts):
             yield from covering(library, "masking", area_m2, "")
-        if any(part.process != "open mould" for part in job.parts):
-            yield from covering(library, "bag", area_m2, "with its tape, peel ply and breather")
 
     def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:
         return sheets_of_parts(job, plan)

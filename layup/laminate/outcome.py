@@ -16,7 +16,7 @@ LayerFibre = Fibre | Literal["none"]
 class PlyResult(Record):
     """One ply or coat on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
 
-    Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
+    Under a bag `bled_g` more is laid than stays, and goes into what lies on it. Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
     """
 
     id: str
@@ -46,6 +46,7 @@ class PlyResult(Record):
     coat: CoatKind | None = None
     coat_count: int = 1
     lost_g: float = 0
+    bled_g: float = 0
 
 
 class DimensionResult(Record):

@@ -4,10 +4,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from layup.architecture import Architecture
+from layup.bag.stack import bagging_min
 from layup.coats.film import SLURRY_PARTS, film_of, liquid_g_per_ml
 from layup.errors import LayupError, known
 from layup.job import Coat, JobSpec, Part, ResinInUse
-from layup.kind import GONE, Draft, Products, Turn, Weighed
+from layup.kind import GONE, Draft, Products, Turn
 from layup.laminate.bays import bays_of
 from layup.laminate.ground import REACHED, STEEP, WET_OUT_GSM
 from layup.laminate.measures import Measured, asked_for, cut_out_area_m2, hole_pieces, measure, missing_of
@@ -17,7 +18,7 @@ from layup.library import generic
 from layup.materials import Fabric, ResinSystem
 from layup.pots.crew import team_of
 from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
-from layup.pots.work import Bays, LiesOn, Owner, StirsIn, Waits, Work
+from layup.pots.work import Bays, LiesOn, Owner, StirsIn, UnderBag, Waits, Work
 from layup.scales import Scales
 
 
@@ -100,9 +101,10 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
         result = _part(part, plies, measured, holes_m2, found.use_ids, draft.scales)
         found.parts.append(result)
         found.runs_off[part.id] = STEEP[part.orientation].runs_off
-        if part.process == "open mould":
+        if part.process != "infusion":
+            under_bag = _under_bag(part, result, job) if part.process == "vacuum bag" else None
             works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job, products))
-            edged = any(not ply.coat for ply in part.plies)
+            edged = under_bag is None and any(not ply.coat for ply in part.plies)
             draft.lay(
                 Owner(
                     part.id,
@@ -111,18 +113,20 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
                     works,
                     fixings=part.ground.fixings,
                     edged=edged,
-                    bays=_bays(path, part, measured, works, fabrics, job, draft),
+                    bays=None if under_bag else _bays(path, part, measured, works, fabrics, job, draft),
                     comes_after=part.comes_after,
                     lies_on=_beneath(part, job),
+                    under_bag=under_bag,
                 ),
                 Turn.HIDDEN if part.ground.hidden_faces else Turn.PARTS,
             )
-        else:
-            for use in job.resins:
-                grams = result.count * in_part_g(result, found.use_ids, use.id)
-                if grams:
-                    draft.weighed.append(Weighed(part.name or "this part", use.id, grams))
     return found
+
+
+def _under_bag(part: Part, told: PartResult, job: JobSpec) -> UnderBag:
+    """How long the bag over a part takes, by the hands there are; what of it cannot be is said by the bag itself."""
+    hands = team_of(job.pots).hands
+    return UnderBag(bagging_min(part, told, hands))
 
 
 def _bays(
@@ -292,7 +296,7 @@ def _part_works(
         if ply is wet_out or not use_ids[ply.id]:
             continue
         each = COAT_MIN_PER_M2 if ply.coat else spreading_min_per_m2(known(fabric_of[ply.id]))
-        grams = (ply.resin_g + ply.mopped_off_g + ply.lost_g) * (1 + steep.runs_off) / ply.coat_count
+        grams = (ply.resin_g + ply.mopped_off_g + ply.lost_g + ply.bled_g) * (1 + steep.runs_off) / ply.coat_count
         beneath = next((work for work in reversed(works) if work.item_id), None)
         core = ply.architecture is Architecture.CORE
         skin += core

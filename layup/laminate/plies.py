@@ -3,7 +3,7 @@
 from math import isclose
 
 from layup.coats.film import film_to_go_by, liquid_g_per_ml
-from layup.errors import OutOfRange, known
+from layup.errors import Missing, OutOfRange, known
 from layup.job import Part, Ply, Practice
 from layup.laminate.areas import grown_area_m2, rectangle_area_m2
 from layup.laminate.footprint import band_of, extra_mm, overlap_of, strips_laid
@@ -69,6 +69,7 @@ def ply_result(
         fibre_g=fibre * area,
         resin_g=held * area,
         mopped_off_g=held * area * mopped_share,
+        bled_g=max(0.0, _by_hand_gsm(part, ply, fabric, practice) - held) * area,
         roll_m=area / (fabric.roll_width_mm / 1000),
         tightest_radius_mm=fabric.tightest_radius_mm,
         stays=fabric.stays,
@@ -78,6 +79,18 @@ def ply_result(
         strip_count=strip_count,
         extra_mm=extra,
     )
+
+
+def _by_hand_gsm(part: Part, ply: Ply, fabric: Fabric, practice: Practice) -> float:
+    """What is laid by hand of a ply that a bag then presses lean, g/m²; nought where none bleeds."""
+    if part.process != "vacuum bag" or not fabric.reinforces:
+        return 0.0
+    by_hand = part.model_copy(update={"process": "open mould"})
+    try:
+        fraction, _, _ = _fraction(by_hand, ply.model_copy(update={"fibre_weight_fraction": None}), fabric, practice)
+    except Missing:
+        return 0.0
+    return resin_areal_weight_gsm(fabric.areal_weight_gsm, known(fraction))
 
 
 def coat_result(part: Part, place: int, measured: Measured, holes_m2: float, resin: ResinSystem | None) -> PlyResult:

@@ -138,6 +138,3 @@ def _fitted(part: Part) -> Iterator[PrepLine]:
     if part.ground.fixings:
         words = f"Try the clamps, with film under them: {part.ground.fixings}"
         yield line_of("clamps", words, "There is no time to look for one once it is wet.", COMMON, gate=True)
-    if part.process != "open mould":
-        words = "Bag it dry and pull it down: find the leaks now"
-        yield line_of("bag", words, "A leak found under resin is a lost part.", COMMON, gate=True)

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache, partial
+from math import inf
 from typing import Any
 
 from layup.chemistry.blend import shares_in_hand
@@ -14,6 +15,7 @@ from layup.chemistry.one_part import usable_min
 from layup.chemistry.ratio import Ratio, parse_ratio, require_basis, weight_ratio
 from layup.equipment import Vessel, usual_width_mm
 from layup.errors import LayupError, Missing, OutOfRange, known
+from layup.heat.cure_kinetics import TwoPartCure
 from layup.heat.heat_fit import catalysed_peak_c
 from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stands_as_g, stated_pot
 from layup.job import JobSpec, ResinInUse
@@ -56,6 +58,7 @@ STIR_IN_MIN = 2.0  # memory: tipping the filler in and stirring it smooth
 LOAD_BAG_MIN = 1.0  # memory
 COLUMNS_OFF_BY = 0.01  # how far the ratio printed on a cup may be rounded
 _FINE_SCALE_G = {"g": 0.1, "oz": convert(0.005, "oz", "g"), "lb": convert(0.001, "lb", "g")}
+BUCKET_ML = 10_000.0  # a bucket to infuse from (memory)
 BAG_LIFE_SHARE = 0.8  # memory: thick, and held in a warm hand, a paste keeps the heat it makes
 
 
@@ -206,6 +209,11 @@ class Mix:
         return self.life_min(mass_g, temperature_c) * gain
 
     @property
+    def film_cure(self) -> TwoPartCure | None:
+        """How it cures where it lies thin, of a two-part resin that the heat model knows."""
+        return self._heat.cure if self.hardener else None
+
+    @property
     def _heat(self) -> PotHeat:
         """The heat model of its hardener."""
         return self.heat_of(stated_pot(known(self.hardener)))
@@ -290,25 +298,30 @@ class Mix:
         return self._mark_ml
 
     @cached_property
-    def _sized(self) -> Callable[[float], PotSize]:
+    def _sized(self) -> Callable[[float, bool], PotSize]:
         allowed = self.shop.largest_pot_g[self.resin.family]
         if self.shop.learner or team_of(self.job.pots).learner_mixes_alone:
             allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
         sized = partial(
             size_pot,
             self.life,
-            vessel_ml=self.cup_ml,
             density_g_per_ml=1 / self.way.ml_per_g if self.way else self.density_g_per_ml,
             largest_allowed_g=allowed,
-            open_min=self.open_min,
             floor_g=self.floor_g,
             set_by_hand_g=self.job.pots.largest_g,
         )
-        return lru_cache(maxsize=512)(sized)
 
-    def size_for(self, spread_g_per_min: float) -> PotSize:
-        """The largest pot at a spreading rate, worked out once for each."""
-        return self._sized(round(spread_g_per_min, 3) or spread_g_per_min)
+        def size(spread_g_per_min: float, drawn: bool) -> PotSize:
+            # Nobody spreads what is drawn out of a bucket, and nothing is laid on it.
+            if drawn:
+                return sized(spread_g_per_min, vessel_ml=BUCKET_ML, open_min=inf, most_min=inf)
+            return sized(spread_g_per_min, vessel_ml=self.cup_ml, open_min=self.open_min)
+
+        return lru_cache(maxsize=512)(size)
+
+    def size_for(self, spread_g_per_min: float, *, drawn: bool = False) -> PotSize:
+        """The largest pot at a spreading rate, or at the rate it is `drawn` out of its bucket; worked out once for each."""
+        return self._sized(round(spread_g_per_min, 3) or spread_g_per_min, drawn)
 
     def amounts(self, pot_g: float) -> Amounts:
         """The pours of a pot in the units of the tool in hand."""

@@ -200,17 +200,18 @@ def size_pot(
     open_min: float,
     floor_g: float,
     set_by_hand_g: float | None = None,
+    most_min: float = MOST_SPREADING_MIN,
 ) -> PotSize:
     """The largest pot under every cap, and which cap bites; no pot where that is under the floor.
 
-    `open_min` is how long the first of it stays open for the next ply; `floor_g` the least the tool can measure.
+    It is spread for `most_min` at most. `open_min` is how long the first of it stays open for the next ply; `floor_g` the least the tool can measure.
     """
     floor_g = max(floor_g, LEAST_POT_G)
     by_life = largest_by_life_g(life, spread_g_per_min)
     caps = [
         PotLimit(f"cup {MOST_VESSEL_FILL:.0%} full", MOST_VESSEL_FILL * vessel_ml * density_g_per_ml),
         PotLimit("largest pot allowed", largest_allowed_g),
-        PotLimit(_SPREADING_CAP, MOST_SPREADING_MIN * spread_g_per_min),
+        PotLimit(_SPREADING_CAP, most_min * spread_g_per_min),
         PotLimit(_OPEN_CAP, open_min * spread_g_per_min),
     ]
     if set_by_hand_g is not None:
@@ -221,7 +222,7 @@ def size_pot(
         return PotSize(least.mass_g, least.name, floor_g, limits)
     name = "pot life" if by_life is None else least.name
     holds = min(limit.mass_g for limit in limits if limit.name not in ("pot life", _SPREADING_CAP, _OPEN_CAP))
-    minutes = min(MOST_SPREADING_MIN, open_min, _longest_spread_min(life, floor_g))
+    minutes = min(most_min, open_min, _longest_spread_min(life, floor_g))
     if holds < floor_g or minutes < LEAST_WORKED_MIN:
         words = name if by_life is None else f"{name}, under what the tool can measure"
         return PotSize(None, words, floor_g, limits)
@@ -385,14 +386,15 @@ def _whole_strips_g(left_g: float, count: int, size: PotSize, strip_g: float) ->
     """What the next pot lays, g, so that it ends where a strip ends; None where that costs too many more pots.
 
     So many whole strips as the largest pot holds give the least number of pots; the strips are then shared evenly among
-    that number. `count` is the number without regard to strips.
+    that number, the first of them less what of it is laid already. `count` is the number without regard to strips.
     """
-    left, held, most_g = round(left_g / strip_g), 0, known(size.largest_g)
+    left, held, most_g = ceil(round(left_g / strip_g, 6)), 0, known(size.largest_g)
+    begun_g = left * strip_g - left_g
     while mixed_for_g((held + 1) * strip_g) <= most_g and held < left:
         held += 1
     if not held or ceil(left / held) >= (1 + MOST_FOR_A_STRIP) * count:
         return None
-    return ceil(left / ceil(left / held)) * strip_g
+    return ceil(left / ceil(left / held)) * strip_g - begun_g
 
 
 def _rounded(laid_g: float, size: PotSize, steps: PotSteps) -> float:

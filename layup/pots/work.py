@@ -25,13 +25,15 @@ class Handling:
     """How resin goes from the cup onto the work: spread as it is mixed, unless a kind of work says otherwise.
 
     A pot that is handled `alone` serves that one work. Where it is thickened, `way` tells how its life is worked out. No
-    pot lays more than `most_laid_g`, where the builder wants so many of them. What is `poured` goes in as a thin stream.
+    pot lays more than `most_laid_g`, where the builder wants so many of them. What is `poured` goes in as a thin stream,
+    what is `drawn` into a bucket, out of which the vacuum draws it.
     """
 
     alone: bool = False
     way: PasteWay | None = None
     most_laid_g: float | None = None
     poured: bool = False
+    drawn: bool = False
 
 
 SPREAD = Handling()
@@ -145,12 +147,22 @@ class LiesOn:
 
 
 @dataclass(frozen=True)
+class UnderBag:
+    """A bag over an owner, and how long it takes to put on once the last of it is laid, min; nought where it is on before any
+    resin comes.
+    """
+
+    bagging_min: float = 0.0
+
+
+@dataclass(frozen=True)
 class Owner:
     """What is laid in a run, a part or a joint, with the works of one copy of it, in laying order.
 
     What is alike and `one_run` is laid as one: seams are wetted, filled and taped all along, not ten times over.
     `fixings` come out of it once it holds; it is `edged` where fabric is trimmed at it. It may be laid in `bays`. It is
-    begun once what it `comes_after` is laid, by their ids, and what it `lies_on`.
+    begun once what it `comes_after` is laid, by their ids, and what it `lies_on`. `under_bag` where a bag closes over it:
+    then each copy is laid whole before the next.
     """
 
     id: str
@@ -163,6 +175,7 @@ class Owner:
     bays: Bays | None = None
     comes_after: tuple[str, ...] = ()
     lies_on: tuple[LiesOn, ...] = ()
+    under_bag: UnderBag | None = None
 
 
 def laid_of(works: Sequence[Work]) -> float:

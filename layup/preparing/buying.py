@@ -15,6 +15,7 @@ from layup.outcome import Plan, ResinResult, ResinUse
 from layup.pots.crew import team_of
 from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.preparing.before_pot import BuyLine, Chapter, CutPlan, ShoppingList
+from layup.preparing.cutting import fabrics_cut
 from layup.preparing.lines import LARGE_AREA_M2
 from layup.preparing.packs import by_weight, counted, covering, lasting, pieces, rounded_up
 from layup.preparing.preparation import vessels_needed
@@ -88,7 +89,7 @@ def _converted(need: float, unit: str, wanted: str) -> float:
 
 
 def _fabrics(job: JobSpec, cut: CutPlan, scales: Scales) -> Iterator[BuyLine]:
-    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    fabrics = fabrics_cut(job)
     for fabric_id in dict.fromkeys(roll.fabric_id for roll in cut.rolls):
         fabric = fabrics[fabric_id]
         run_m = sum(roll.run_m for roll in cut.rolls if roll.fabric_id == fabric_id)

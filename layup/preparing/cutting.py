@@ -29,6 +29,16 @@ def piece_count(job: JobSpec, divided: Divided = UNDIVIDED) -> int:
     return count
 
 
+def fabrics_cut(job: JobSpec) -> dict[str, Fabric]:
+    """The fabrics that a job is cut from, by their ids: its own, and what its kinds of work bring.
+
+    >>> fabrics_cut(JobSpec(name="Deck"))
+    {}
+    """
+    brought = (fabric for kind in kinds.KINDS for fabric in kind.brings(job))
+    return {fabric.id: fabric for fabric in (*brought, *job.materials.fabrics)}
+
+
 def pieces_of(job: JobSpec, divided: Divided = UNDIVIDED) -> Iterator[CutPiece]:
     """Every piece of a job in laying order: first of what is closed in by the rest, then kind by kind."""
     piece_count(job, divided)
@@ -48,7 +58,7 @@ def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED) -> CutPlan:
     Packing: `rectpack`, maximal rectangles, the best of a few orders. A roll that states its length is not cut past it.
     """
     pieces = tuple(pieces_of(job, divided))
-    fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
+    fabrics = fabrics_cut(job)
     rolls: list[CutRoll] = []
     for fabric_id in dict.fromkeys(piece.fabric_id for piece in pieces):
         fabric = fabrics[fabric_id]

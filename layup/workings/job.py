@@ -30,6 +30,7 @@ def _mixed(bench: Bench, _: str) -> Written:
         ("coats", use.in_coats_g),
         ("in the joints", use.in_joints_g),
         ("in the castings", use.in_pours_g),
+        ("in what lies under the bag", use.in_bag_g),
         ("mopped off, left on tools, or comes off with a peel ply", use.mopped_off_g),
         ("runs down and drips", use.runs_off_g),
         ("left in cups, brushes, rollers", use.left_in_vessels_g),

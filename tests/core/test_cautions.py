@@ -56,6 +56,8 @@ class Firing(TestCase):
 
     def test_every_rule_once(self):
         self.seen: set[str] = set()
+        self.bags()
+        self.infusions()
         polyester = panel("polyester-general", "csm-450")
         mat = panel("epoxy-2-1", "csm-450")
         self.expect("materials.mat_binder_with_epoxy", mat, "stop", quiet=polyester)
@@ -231,6 +233,51 @@ class Firing(TestCase):
         waits = panel("epoxy-2-1", "cloth-300", practice={"cutting": "in the tack waits"})
         self.expect("preparation.cut_in_the_waits", waits, "note")
         self.expect("materials.not_scantlings", glass, "note", quiet=panel("epoxy-2-1"))
+
+    def bags(self):
+        def bagged(*stack: str, resin_id="epoxy-2-1", **said) -> JobSpec:
+            return on(panel(resin_id, *stack, width_m=0.5, length_m=1), process="vacuum bag", bag=said)
+
+        one = bagged("cloth-300")
+        self.expect("bag.late", bagged("cloth-300", bagging_min=120), "stop", quiet=one)
+        spare = plan(one, at(20)).bags[0].on_day[0].to_spare_min
+        near = plan(one, at(20)).bags[0].bagging_min + spare - 4
+        self.expect("bag.late", bagged("cloth-300", bagging_min=near), "care")
+        leaking = {"drop_mbar": 30, "drop_min": 10}
+        self.expect("bag.leaks", bagged("cloth-300", **leaking), "stop", quiet=bagged("cloth-300", drop_mbar=8))
+        bare = bagged("cloth-300", peel_ply=False)
+        self.expect("bag.no_peel_ply", bare, "care", quiet=bagged("cloth-300", "peel-85", peel_ply=False))
+        dry = bagged("cloth-300", breather=False)
+        self.expect("bag.no_breather", dry, "care", quiet=bagged("cloth-300", "breather-150", breather=False))
+        self.expect("bag.bleeds_over", bagged(*["csm-450"] * 3), "care", quiet=bagged("csm-450"))
+        styrene = {"resin_id": "polyester-general"}
+        self.expect(
+            "bag.boils", bagged("csm-450", **styrene, level=20), "stop", quiet=bagged("csm-450", **styrene, level=40)
+        )
+        self.expect("bag.crushes", on(one, substrate="foam core"), "note", quiet=one)
+
+    def infusions(self):
+        def infused(*stack: str, wide=0.5, resin_id="epoxy-infusion", **said) -> JobSpec:
+            return on(panel(resin_id, *stack, width_m=wide, length_m=1), process="infusion", infusion=said)
+
+        def port(name: str, does: str, x: float, y: float) -> dict:
+            return {"id": name, "does": does, "points": [{"x_m": x, "y_m": y}]}
+
+        good = infused("biax-450", "biax-450")
+        slow = {"mesh": False, "viscosity_mpa_s": 900}
+        self.expect("infusion.stays_dry", infused("biax-450", wide=0.9, **slow), "stop", quiet=good)
+        margin = plan(infused("biax-450", **slow), at(20)).infusions[0].margin
+        tight = infused("biax-450", mesh=False, viscosity_mpa_s=900 * margin / 1.2)
+        self.expect("infusion.little_time", tight, "care", quiet=good)
+        corner = [port("f", "feeds", 0, 0), port("v", "vents", 0.2, 0)]
+        self.expect("infusion.ahead", infused("biax-450", lines=corner), "note", quiet=good)
+        self.expect("infusion.shut_in", infused("biax-450", lines=corner), "care", quiet=good)
+        thick = [{"id": f"m{n}", "fabric_id": "csm-450", "fibre_weight_fraction": 0.4} for n in range(6)]
+        heavy = on(infused("csm-450", wide=2), plies=thick)
+        self.expect("infusion.bucket_heats", heavy, "care", at(24), quiet=good)
+        self.expect("infusion.mesh_to_the_edge", infused("biax-450", mesh_short_mm=0), "care", quiet=good)
+        tow = "carbon-spread-160"
+        self.expect("infusion.clear_face", infused(tow, "biax-450"), "note", quiet=infused("biax-450", tow))
 
     def mould(self, plies: int) -> JobSpec:
         """A mould of so many plies for a part of one."""

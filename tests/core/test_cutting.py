@@ -98,8 +98,8 @@ class Pieces(TestCase):
         counts = {
             "Estuary skiff": 15,
             "Channel buoy lid": 4,
-            "Rudder blade": 10,
-            "Foredeck hatch": 4,
+            "Rudder blade": 12,
+            "Foredeck hatch": 6,
             "Tiller-head panel": 0,
         }
         for job in (skiff(), buoy_lid(), rudder_blade(), foam_hatch(), locker_lid(), tiller_head()):

@@ -27,7 +27,8 @@ class Workbooks(TestCase):
             with self.subTest(job=job.name):
                 answer = plan(job, at(20))
                 book = load_workbook(io.BytesIO(write_workbook(job, answer)))
-                self.assertEqual(book.sheetnames, ["Parts", "Plies", *["Joints"] * bool(job.joints), "Resin"])
+                vacuum = ["Bags", "Infusions"] * any(part.process == "infusion" for part in job.parts)
+                self.assertEqual(book.sheetnames, ["Parts", "Plies", *["Joints"] * bool(job.joints), *vacuum, "Resin"])
                 plies = list(book["Plies"].iter_rows(min_row=2, values_only=True))
                 self.assertEqual(len(plies), sum(len(part.plies) for part in answer.parts))
                 told = book["Resin"].iter_rows(min_row=2, values_only=True)

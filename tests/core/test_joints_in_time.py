@@ -136,6 +136,14 @@ class WhatIsLeft(TestCase):
     # Two copies that have pots of their own as it is, and would share them in another room, and the other way round.
     @example(jointed(corner(count=2, length_m=3)), 15, 3, 0.5, False)
     @example(jointed(corner(count=2, length_m=4)), 19, -6, 0.5, False)
+    # A run that is left in the middle of a strip.
+    @example(
+        jointed(corner(length_m=5, radius_mm=8, angle_deg=60, sides=2, tabs=strips(160)), pots={"hands": 2}),
+        14,
+        2,
+        7 / 8,
+        False,
+    )
     @given(JOBS, st.floats(14, 24), st.floats(-4, 6), st.floats(0, 1), st.booleans())
     def test_what_is_laid_and_what_is_left_are_the_whole(self, job, room_c, warmer, done_share, dumped):
         """conservation: from wherever a run stands, in whatever room, every gram is laid once, and dumped pots again."""

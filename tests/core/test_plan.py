@@ -53,15 +53,20 @@ class Sums(TestCase):
             self.assertGreater(getattr(once, field), 0)
             self.assertAlmostEqual(getattr(thrice, field) / getattr(once, field), 3)
 
-    def test_a_bagged_part_is_bought_for_with_what_its_cups_keep_and_its_catalyst(self):
+    def test_an_infusion_without_a_plan_of_its_flow_is_bought_for_with_what_its_cups_keep(self):
         """exact: a tenth of what is mixed stays in the cups; catalyst by the dose, on top of the resin."""
         job = panel("polyester-general", "csm-450", in_use={"resin_id": "polyester-general", "catalyst_pct": 1.5})
-        answer = plan(on(job, process="vacuum bag"), at(20))
+        # An area alone has no shape for resin to run in.
+        alone = {"process": "infusion", "shape": {"kind": "area", "area_m2": 2}}
+        answer = plan(
+            on(job, **alone, plies=[{"id": "y", "fabric_id": "csm-450", "fibre_weight_fraction": 0.4}]), at(20)
+        )
         part, use = answer.parts[0], answer.resins[0].use
-        self.assertEqual(answer.pots, ())
+        self.assertEqual((answer.pots, answer.weighed_only), ((), ("Panel",)))
+        self.assertEqual([(problem.path, problem.step) for problem in answer.problems], [("parts.0.shape", "measure")])
         self.assertAlmostEqual(use.mixed_g, part.resin_in_plies_g / 0.9, 6)
         self.assertAlmostEqual(use.catalyst_g, 0.015 * use.mixed_g, 6)
-        wood = {"substrate": "bare plywood", "process": "vacuum bag"}
+        wood = {"substrate": "bare plywood"} | alone
         peeled = on(panel("epoxy-2-1", "cloth-300", "peel-85"), **wood)
         part, use = plan(peeled, at(20)).parts[0], plan(peeled, at(20)).resins[0].use
         off = sum(ply.resin_g for ply in part.plies if not ply.stays)

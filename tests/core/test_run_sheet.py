@@ -305,6 +305,8 @@ class TheDay(TestCase):
         size = PotSize(1000.0, "pot life", 81, ())
         self.assertEqual(next_batch(2500, size, PotSteps(1), 100).laid_g, 900, "9 of 25 strips: three pots either way")
         self.assertAlmostEqual(next_batch(1700, size, PotSteps(1), 850).laid_g, 850)
+        self.assertAlmostEqual(next_batch(500, size, PotSteps(1), 850).laid_g, 500, msg="the rest of a strip")
+        self.assertAlmostEqual(next_batch(1350, size, PotSteps(1), 850).laid_g, 500, msg="to the end of a strip")
         self.assertAlmostEqual(
             next_batch(2640, size, PotSteps(1), 660).laid_g, 880, msg="one strip a pot would take a third more"
         )

@@ -125,6 +125,7 @@ class Doors(TwoShops):
                 "document": document | {"pours": [{"id": "cast"}]},
                 "pour_id": "cast",
             },
+            "post /api/jobs/{job_id}/flow": {"document": document, "part_id": document["parts"][0]["id"]},
             "post /api/shops/{shop_id}/places": {"name": "By the window"},
             "post /api/shops/{shop_id}/devices": {"name": "phone"},
             "put /api/shops/{shop_id}/devices/numbers": {"wanted": True},

@@ -371,6 +371,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Flow In Plan
+         * @description How one part fills, cell by cell. Nothing is saved.
+         */
+        post: operations["cradle_jobs_flow_routes_flow_in_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/joint": {
         parameters: {
             query?: never;
@@ -2203,6 +2223,191 @@ export interface components {
             run_id?: string | null;
         };
         /**
+         * BagLayer
+         * @description One layer under a bag, from the mould outward: how much of it is cut, m², what it takes of the resin, g/m², how thick it
+         *     lies, mm. It is `written` where it stands in the part's stack, else it comes with the bag.
+         */
+        BagLayer: {
+            /** Area M2 */
+            area_m2: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "mould" | "laminate" | "core" | "peel ply" | "perforated film" | "flow mesh" | "breather" | "bag";
+            /** Name */
+            name: string;
+            /** Resin Gsm */
+            resin_gsm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Written */
+            written: boolean;
+        };
+        /**
+         * BagOnDay
+         * @description A bag in its day, minutes from the start: the first pot's parts touch, the last of the resin is on, the bag is on, it is
+         *     pulled down; the laminate has gelled at `gels_min`; it may be opened. `last_pot` is the last pot that may still be laid
+         *     under it, and `last_pot_by_min` by when that must be on the work; `pots_in_all` is the number of the last there is.
+         */
+        BagOnDay: {
+            /** Bagged Min */
+            bagged_min: number;
+            /** Down Min */
+            down_min: number;
+            /** First Touch Min */
+            first_touch_min: number;
+            /** Gels Min */
+            gels_min: number;
+            /** Laid Min */
+            laid_min: number;
+            /** Lane */
+            lane: string;
+            /** Last Pot */
+            last_pot: number;
+            /** Last Pot By Min */
+            last_pot_by_min: number;
+            /** Opens Min */
+            opens_min: number;
+            /** Pots In All */
+            pots_in_all: number;
+        };
+        /**
+         * BagResult
+         * @description A bag worked out, of one copy of its part; `bled_g` is of one too. Weights in g, pressures in mbar.
+         *
+         *     By hand the laminate takes `by_hand_share` of fibre, under the bag `bagged_share`; what is over goes into what lies on it,
+         *     `bled_gsm` of the `holds_gsm` that it holds. `pull_mbar` presses, with `force_kn`. A leak that was tested is
+         *     `leak_mbar_l_per_s`, with which the pump holds `rises_mbar` over its end and a bag without a pump lasts `keeps_min` before
+         *     half of its pull is gone.
+         */
+        BagResult: {
+            /** Air L */
+            air_l: number;
+            /** Ambient Mbar */
+            ambient_mbar: number;
+            /** Area M2 */
+            area_m2: number;
+            /** Bag M2 */
+            bag_m2: number;
+            /** Bagged Share */
+            bagged_share: number | null;
+            /** Bagging Min */
+            bagging_min: number;
+            /** Bled G */
+            bled_g: number;
+            /** Bled Gsm */
+            bled_gsm: number;
+            /** By Hand Share */
+            by_hand_share: number | null;
+            /** Copies */
+            copies: number;
+            /** Draw Down Min */
+            draw_down_min: number | null;
+            /** Force Kn */
+            force_kn: number;
+            /** Holds Gsm */
+            holds_gsm: number;
+            /** Id */
+            id: string;
+            /** Infused */
+            infused: boolean;
+            /** Inhg */
+            inhg: number;
+            /** Keeps Min */
+            keeps_min: number | null;
+            /** Layers */
+            layers: components["schemas"]["BagLayer"][];
+            /** Leak Mbar L Per S */
+            leak_mbar_l_per_s: number | null;
+            /** Leaks */
+            leaks: boolean;
+            /** Level Mbar */
+            level_mbar: number;
+            /** Name */
+            name: string;
+            /**
+             * On Day
+             * @default []
+             */
+            on_day: components["schemas"]["BagOnDay"][];
+            /** Perimeter M */
+            perimeter_m: number;
+            /** Pleats */
+            pleats: number;
+            /** Pull Mbar */
+            pull_mbar: number;
+            /** Rises Mbar */
+            rises_mbar: number | null;
+            /** Tape M */
+            tape_m: number;
+            /** Tonnes */
+            tonnes: number;
+            /** Vacuum Pct */
+            vacuum_pct: number;
+        };
+        /**
+         * BagWishes
+         * @description The bag over a part: what lies in it, how it is pulled down.
+         *
+         *     `height_mm` is how far the part stands up from its flange, which the bag's pleats take up. `level` is what is held
+         *     under it, said as `level_in` tells. `drop_mbar` in `drop_min` is what its leak test showed with the pump shut. `bagging_min` is how
+         *     long it takes to lay breather and bag and seal it, where the builder knows better.
+         */
+        BagWishes: {
+            /** Air L */
+            air_l?: number | null;
+            /** Bagging Min */
+            bagging_min?: number | null;
+            /**
+             * Breather
+             * @default true
+             */
+            breather: boolean;
+            /** Drop Mbar */
+            drop_mbar?: number | null;
+            /**
+             * Drop Min
+             * @default 10
+             */
+            drop_min: number;
+            /**
+             * Height Mm
+             * @default 20
+             */
+            height_mm: number;
+            /**
+             * Level
+             * @default 100
+             */
+            level: number;
+            /**
+             * Level In
+             * @default mbar absolute
+             * @enum {string}
+             */
+            level_in: "mbar absolute" | "inHg below the air" | "% of a full vacuum";
+            /**
+             * Peel Ply
+             * @default true
+             */
+            peel_ply: boolean;
+            /**
+             * Perforated Film
+             * @default false
+             */
+            perforated_film: boolean;
+            /**
+             * Pump L Per Min
+             * @default 100
+             */
+            pump_l_per_min: number;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Band
          * @description A named strip of a part, which plies can be laid over instead of all of it: a keel, a chine, a transom's edge.
          */
@@ -2928,7 +3133,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
         };
         /**
          * CheckIn
@@ -3765,6 +3970,16 @@ export interface components {
             words: string;
         };
         /**
+         * Drawn
+         * @description What the part has drawn by a minute, g, of the pots of one copy.
+         */
+        Drawn: {
+            /** At Min */
+            at_min: number;
+            /** Grams */
+            grams: number;
+        };
+        /**
          * Due
          * @description A moment that sounds. `key` names it, so that it is answered once for all.
          */
@@ -4109,6 +4324,109 @@ export interface components {
             uses: string;
         };
         /**
+         * Flow
+         * @description How a part fills: the drawing, and what is told of it.
+         */
+        Flow: {
+            map: components["schemas"]["FlowMap"];
+            told: components["schemas"]["InfusionResult"];
+        };
+        /**
+         * FlowIn
+         * @description An infused part by its id, in the document that it is planned in; with other lines, where they are tried.
+         */
+        FlowIn: {
+            document: components["schemas"]["JobSpec"];
+            /** Lines */
+            lines?: components["schemas"]["FlowLine"][] | null;
+            /** Part Id */
+            part_id: string;
+            /**
+             * Rough
+             * @default false
+             */
+            rough: boolean;
+        };
+        /**
+         * FlowLine
+         * @description A feed or a vent: a port of one point, or a line along several. A feed that waits is opened when resin comes to it.
+         */
+        FlowLine: {
+            /**
+             * Does
+             * @enum {string}
+             */
+            does: "feeds" | "vents";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Points */
+            points: components["schemas"]["PlanPoint"][];
+            /**
+             * Waits
+             * @default false
+             */
+            waits: boolean;
+        };
+        /**
+         * FlowLineResult
+         * @description A feed or a vent as it was worked with, proposed where the builder has placed none: its points, m. Resin comes to a vent,
+         *     and opens a feed that waits, `at_min` after the valve was opened; not at all where it sets before.
+         */
+        FlowLineResult: {
+            /** At Min */
+            at_min: number | null;
+            /**
+             * Does
+             * @enum {string}
+             */
+            does: "feeds" | "vents";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Points */
+            points: number[][];
+            /** Proposed */
+            proposed: boolean;
+            /** Waits */
+            waits: boolean;
+        };
+        /**
+         * FlowMap
+         * @description The filling of a part in plan, for a drawing: a raster of `columns` by `rows` cells from `left_m`, `low_m`, each
+         *     `width_m` by `height_m`, row by row from below; S at the middle of each, past all that is where no resin comes; None where nothing lies.
+         */
+        FlowMap: {
+            /** At S */
+            at_s: (number | null)[];
+            /** Columns */
+            columns: number;
+            /** Height M */
+            height_m: number;
+            /** Left M */
+            left_m: number;
+            /** Low M */
+            low_m: number;
+            /** Rough */
+            rough: boolean;
+            /** Rows */
+            rows: number;
+            /** Width M */
+            width_m: number;
+        };
+        /**
+         * FlowOut
+         * @description How it fills; nothing while it cannot be worked out.
+         */
+        FlowOut: {
+            flow: components["schemas"]["Flow"] | null;
+        };
+        /**
          * ForecastHour
          * @description What is expected of the room at an hour.
          */
@@ -4416,6 +4734,171 @@ export interface components {
              * @default
              */
             shop: string;
+        };
+        /**
+         * InRoom
+         * @description The same infusion in another room: when it is full and when the resin sets, min from the valve, how many times as far
+         *     it would come before it sets, and when the front has come to each of the flow's levels of S; none past its gel.
+         */
+        InRoom: {
+            /** At Min */
+            at_min: (number | null)[];
+            /** Full Min */
+            full_min: number | null;
+            /** Margin */
+            margin: number;
+            /** Room C */
+            room_c: number;
+            /** Sets Min */
+            sets_min: number;
+        };
+        /**
+         * InfusionResult
+         * @description An infusion worked out, of one copy of its part. Weights in g; minutes from the opening of the valve.
+         *
+         *     Its resin goes into fibre, core, mesh, peel ply, hoses, what runs on into the trap until it is full, and what stays in the
+         *     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
+         *     `thickness_mm`. `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
+         *     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `best_c` is the warmest room whose
+         *     margin is still enough. A part alike and `longer` times as long would still fill.
+         */
+        InfusionResult: {
+            /** Area M2 */
+            area_m2: number;
+            /** Best C */
+            best_c: number | null;
+            /** By Room */
+            by_room: components["schemas"]["InRoom"][];
+            /** Copies */
+            copies: number;
+            /** Draws */
+            draws: components["schemas"]["Drawn"][];
+            /** Dry Share */
+            dry_share: number;
+            /** Feeds G */
+            feeds_g: number[];
+            /** First At Vent Min */
+            first_at_vent_min: number | null;
+            /** From Log */
+            from_log: boolean;
+            /** Full Min */
+            full_min: number | null;
+            /** Full S */
+            full_s: number;
+            /** Holes */
+            holes: number[][][];
+            /** Id */
+            id: string;
+            /** In Bucket G */
+            in_bucket_g: number;
+            /** In Core G */
+            in_core_g: number;
+            /** In Fibre G */
+            in_fibre_g: number;
+            /** In Hoses G */
+            in_hoses_g: number;
+            /** In Mesh G */
+            in_mesh_g: number;
+            /** In Peel Ply G */
+            in_peel_ply_g: number;
+            /** In Trap G */
+            in_trap_g: number;
+            /** Lag S */
+            lag_s: number;
+            /** Last Places */
+            last_places: components["schemas"]["LastPlace"][];
+            /** Levels S */
+            levels_s: number[];
+            /** Lines */
+            lines: components["schemas"]["FlowLineResult"][];
+            /** Longer */
+            longer: number;
+            /** Margin */
+            margin: number;
+            /** Mixed G */
+            mixed_g: number;
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: number[][];
+            /** Permeability M2 */
+            permeability_m2: number;
+            /** Porosity */
+            porosity: number;
+            /** Pull Mbar */
+            pull_mbar: number;
+            /** Room C */
+            room_c: number;
+            /** Sets Min */
+            sets_min: number;
+            /** Stand By G */
+            stand_by_g: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Viscosity Mpa S */
+            viscosity_mpa_s: number;
+            /** Viscosity Typed */
+            viscosity_typed: boolean;
+        };
+        /**
+         * InfusionWishes
+         * @description How a part is infused: a flow mesh over it that stops short of the edge, grooves in its core, feeds and vents.
+         *
+         *     Without any line a feed along one end and a vent along the other are proposed. `viscosity_mpa_s` is of the fresh mix at
+         *     25 °C, as its sheet states. `permeability_m2` of the bed is what a shot before showed. `hose_m` is what leads from bucket to
+         *     part and on to the trap, of `bore_mm`. `in_bucket_g` stays in the bucket.
+         */
+        InfusionWishes: {
+            /**
+             * Bore Mm
+             * @default 10
+             */
+            bore_mm: number;
+            /**
+             * Groove Depth Mm
+             * @default 2
+             */
+            groove_depth_mm: number;
+            /**
+             * Groove Every Mm
+             * @default 25
+             */
+            groove_every_mm: number;
+            /** Groove Width Mm */
+            groove_width_mm?: number | null;
+            /**
+             * Hose M
+             * @default 2
+             */
+            hose_m: number;
+            /**
+             * In Bucket G
+             * @default 150
+             */
+            in_bucket_g: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines: components["schemas"]["FlowLine"][];
+            /**
+             * Mesh
+             * @default true
+             */
+            mesh: boolean;
+            /**
+             * Mesh Short Mm
+             * @default 40
+             */
+            mesh_short_mm: number;
+            /** Permeability M2 */
+            permeability_m2?: number | null;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Viscosity Mpa S */
+            viscosity_mpa_s?: number | null;
         };
         /**
          * IngredientResult
@@ -5333,6 +5816,20 @@ export interface components {
             trust: string;
         };
         /**
+         * LastPlace
+         * @description A place that fills after all round it, m; air is shut in there unless a vent is near. `at_min` as above.
+         */
+        LastPlace: {
+            /** At Min */
+            at_min: number | null;
+            /** Shut In */
+            shut_in: boolean;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
          * Lever
          * @description Something that frees a pot, and the pot it gives, g; None where it does not help enough.
          */
@@ -5676,7 +6173,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
         };
@@ -5774,9 +6271,26 @@ export interface components {
          *
          *     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
          *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-         *     `bays`, after what it `comes_after`. `reach` tells how it is come at.
+         *     `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at.
          */
         Part: {
+            /**
+             * @default {
+             *       "air_l": null,
+             *       "bagging_min": null,
+             *       "breather": true,
+             *       "drop_mbar": null,
+             *       "drop_min": 10,
+             *       "height_mm": 20,
+             *       "level": 100,
+             *       "level_in": "mbar absolute",
+             *       "peel_ply": true,
+             *       "perforated_film": false,
+             *       "pump_l_per_min": 100,
+             *       "typed": {}
+             *     }
+             */
+            bag: components["schemas"]["BagWishes"];
             /**
              * Bands
              * @default []
@@ -5830,6 +6344,23 @@ export interface components {
             ground: components["schemas"]["Ground"];
             /** Id */
             id: string;
+            /**
+             * @default {
+             *       "bore_mm": 10,
+             *       "groove_depth_mm": 2,
+             *       "groove_every_mm": 25,
+             *       "groove_width_mm": null,
+             *       "hose_m": 2,
+             *       "in_bucket_g": 150,
+             *       "lines": [],
+             *       "mesh": true,
+             *       "mesh_short_mm": 40,
+             *       "permeability_m2": null,
+             *       "typed": {},
+             *       "viscosity_mpa_s": null
+             *     }
+             */
+            infusion: components["schemas"]["InfusionWishes"];
             /**
              * Margin Mm
              * @default 0
@@ -6161,10 +6692,15 @@ export interface components {
          * Plan
          * @description The whole answer. `problems` are what is missing; everything else is as far as the job allows.
          *
-         *     `weighed_only` names the parts under a bag, whose pots and hours are not planned. `gel_coat_g` is of no resin in use:
+         *     `weighed_only` names the parts that are infused and whose flow could not be worked out, so that no pots are planned. `gel_coat_g` is of no resin in use:
          *     it is mixed by its own sheet, and is in no other figure.
          */
         Plan: {
+            /**
+             * Bags
+             * @default []
+             */
+            bags: components["schemas"]["BagResult"][];
             /**
              * Cautions
              * @default []
@@ -6183,6 +6719,11 @@ export interface components {
              * @default 0
              */
             gel_coat_g: number;
+            /**
+             * Infusions
+             * @default []
+             */
+            infusions: components["schemas"]["InfusionResult"][];
             /**
              * Joints
              * @default []
@@ -6272,6 +6813,16 @@ export interface components {
             tap_id: string;
         };
         /**
+         * PlanPoint
+         * @description A place on the part as it is drawn, m.
+         */
+        PlanPoint: {
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
          * Ply
          * @description One ply, of a fabric, or a coat in its place among them.
          *
@@ -6311,7 +6862,7 @@ export interface components {
          * PlyResult
          * @description One ply or coat on one copy of its part. Weights in g, areas in m². What is no reinforcement has no fibre share.
          *
-         *     Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
+         *     Under a bag `bled_g` more is laid than stays, and goes into what lies on it. Laid in strips, it has a least, a mean and a most number of layers; a ply that does not stay is in no total.
          */
         PlyResult: {
             /** Angle */
@@ -6320,6 +6871,11 @@ export interface components {
             architecture: components["schemas"]["Architecture"] | "coat";
             /** Area M2 */
             area_m2: number;
+            /**
+             * Bled G
+             * @default 0
+             */
+            bled_g: number;
             /** Coat */
             coat?: ("wet-out" | "fill" | "seal" | "gel" | "primer" | "barrier" | "surface" | "flood" | "top" | "slurry") | null;
             /**
@@ -7103,7 +7659,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
             /**
              * Wrong
              * @default false
@@ -7558,7 +8114,7 @@ export interface components {
          *     that is laid. `part_b_g` and `catalyst_g` belong to `mixed_g`; of pots measured by volume it is told as volumes,
          *     `part_a_ml` and `part_b_ml`, which stand in the tin's own ratio.
          *
-         *     `in_plies_g` is without coats. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
+         *     `in_plies_g` is without coats. `in_bag_g` goes into what lies under a bag and does not stay: breather, mesh, hoses, trap. `hardeners_g` is what of part B is of which hardener, by its id, where they change over
          *     the day.
          */
         ResinUse: {
@@ -7583,6 +8139,11 @@ export interface components {
             hardeners_g: {
                 [key: string]: number;
             };
+            /**
+             * In Bag G
+             * @default 0
+             */
+            in_bag_g: number;
             /**
              * In Coats G
              * @default 0
@@ -7942,6 +8503,11 @@ export interface components {
          */
         SettingsIn: {
             /**
+             * Above Sea M
+             * @default 0
+             */
+            above_sea_m: number;
+            /**
              * Closes H
              * @default 18
              */
@@ -8179,7 +8745,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "test" | "lift" | "squeeze-out" | "trim" | "sand" | "clamps" | "load" | "full cure";
+            kind: "test" | "lift" | "squeeze-out" | "bag down" | "trim" | "sand" | "open bag" | "clamps" | "load" | "full cure";
             /** Lane */
             lane: string;
             /** Test */
@@ -8337,6 +8903,11 @@ export interface components {
          *     `today` is the shop's date, by its own clock; `room_shift_c` tries a room that is warmer or cooler all along.
          */
         ShopFacts: {
+            /**
+             * Above Sea M
+             * @default 0
+             */
+            above_sea_m: number;
             /**
              * Closes H
              * @default 18
@@ -8824,7 +9395,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
         };
         /**
          * StirInResult
@@ -10956,6 +11527,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_flow_routes_flow_in_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FlowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FlowOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description No such thing in a shop of this person's */

@@ -31,7 +31,8 @@ export function Drag({
   least: number;
   most: number;
   onDrag?: (event: PointerEvent<SVGGElement>) => void;
-  onStep?: (steps: number) => void;
+  /** By so many steps; by which key, where it moves both ways. */
+  onStep?: (steps: number, key: string) => void;
   /** Home and End, where it has ends. */
   onEnds?: (end: "least" | "most") => void;
   /** Delete, or backspace. */
@@ -62,7 +63,7 @@ export function Drag({
         const steps = STEPS[event.key];
         if (steps) {
           event.preventDefault();
-          onStep?.(steps);
+          onStep?.(steps, event.key);
         } else if (onEnds && (event.key === "Home" || event.key === "End")) {
           event.preventDefault();
           onEnds(event.key === "Home" ? "least" : "most");

@@ -31,6 +31,12 @@ function rowsOf(pots: SheetPot[]): SheetPot[][] {
   return rows;
 }
 
+/** What a mark is called, where its kind is not its name. */
+const MARKS: Partial<Record<Sheet["marks"][number]["kind"], string>> = {
+  test: "thumbprint",
+  lift: "next lift",
+  "bag down": "bag down by",
+};
 const ROOM_BY = { forecast: "forecast", expected: "as expected", reading: "as read" };
 
 /** As much of some words as there is room for: all of them, those before the comma, or what fits. */
@@ -396,7 +402,7 @@ export function RunSheet({
               ))}
             {marks.map((mark) => {
               const touched = mark.kind === "test" || mark.kind === "lift";
-              const said = `${mark.kind === "test" ? "thumbprint" : mark.kind === "lift" ? "next lift" : mark.kind} ${words(at(mark.at_min))}`;
+              const said = `${MARKS[mark.kind] ?? mark.kind} ${words(at(mark.at_min))}`;
               const wide = said.length * 6.7 + 18;
               const from = Math.min(px(mark.at_min), right - wide);
               if (from < taken) return null;

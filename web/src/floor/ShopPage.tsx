@@ -168,6 +168,14 @@ function SettingsForm() {
             value={now.scoop_ml}
             onCommit={(value) => value != null && void set({ scoop_ml: value })}
           />
+          <QuantityField
+            label="The shop lies above the sea by"
+            path="above_sea_m"
+            fieldKey="settings.above_sea"
+            dimension="length"
+            value={now.above_sea_m}
+            onCommit={(value) => value != null && void set({ above_sea_m: value })}
+          />
           <Choice
             label="Opens at"
             value={String(now.opens_h)}

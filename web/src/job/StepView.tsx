@@ -14,6 +14,7 @@ const parts: Record<Screen, () => Promise<ComponentType>> = {
   chemistry: async () => (await import("../steps/Chemistry")).ChemistryStep,
   joints: async () => (await import("../steps/joints/Joints")).JointsStep,
   pours: async () => (await import("../steps/pours/Pours")).PoursStep,
+  bag: async () => (await import("../steps/vacuum/Vacuum")).VacuumStep,
   lab: async () => (await import("../steps/Lab")).LabStep,
   pots: async () => (await import("../steps/Pots")).PotsStep,
   ticket: async () => (await import("../steps/Ticket")).TicketStep,

@@ -13,6 +13,7 @@ export const names: Record<Step, string> = {
   chemistry: "Chemistry",
   joints: "Joints",
   pours: "Pours & coats",
+  bag: "Bag & flow",
   pots: "Pots",
   ticket: "Ticket",
   log: "Log",

@@ -55,8 +55,8 @@ export function PotsStep() {
           )}
           {(plan.weighed_only?.length ?? 0) > 0 && (
             <p className="mb-4 max-w-[64ch] border-l-4 border-ink bg-sheet px-4 py-3">
-              <strong>{plan.weighed_only?.join(" and ")}</strong>: laid under a bag. Its weights are worked out, for
-              buying and for the scale; its pots, hours and vacuum are not planned yet. Plan those by its data sheet.
+              <strong>{plan.weighed_only?.join(" and ")}</strong>: to be infused. Its weights are worked out, for
+              buying; its pots and hours wait for a plan of its flow, see Bag &amp; flow.
             </p>
           )}
           {plan.stuck?.map((stuck) => (

@@ -25,6 +25,7 @@ export function ResinBar({ told, named, first }: { told: ResinResult; named: boo
     ["coats", resin.in_coats_g, "bg-wetted"],
     ["fillets", resin.in_joints_g, "bg-resin-light"],
     ["castings", resin.in_pours_g ?? 0, "bg-resin-pale"],
+    ["into what lies under the bag", resin.in_bag_g, "bg-glass"],
     ["mopped off, left on tools", resin.mopped_off_g, "bg-fresh"],
     ["runs down and drips", resin.runs_off_g ?? 0, "bg-fresh"],
     [

@@ -77,7 +77,7 @@ export function TicketStep() {
             (plan.stuck?.length
               ? "No pot lives long enough for this work: see what helps under Pots."
               : plan.weighed_only?.length
-                ? `${plan.weighed_only.join(" and ")}: laid under a bag. Its weights are worked out; its pots are not planned yet.`
+                ? `${plan.weighed_only.join(" and ")}: to be infused. Its weights are worked out; its pots wait for a plan of its flow.`
                 : "")}{" "}
           <Link className="link" to={`/jobs/${job.id}/${plan.problems?.[0]?.step ?? "pots"}`}>
             Go there

@@ -1,0 +1,1 @@
+"""The vacuum bag: what lies in it, what pulls on it, and by when it must be down."""

@@ -1,0 +1,50 @@
+"""One infusion of a job drawn in plan, as its lines lie or as somebody tries them."""
+
+from collections.abc import Sequence
+
+from layup.errors import OutOfRange
+from layup.heat.pot_heat import HeatOf
+from layup.infusion.bed import FINE, ROUGH
+from layup.infusion.outcome import FlowMap, InfusionResult
+from layup.infusion.plan import PlannedInfusion, flow_map, infusion_result, plan_infusion
+from layup.job import JobSpec
+from layup.plan import settled
+from layup.record import Record
+from layup.shop_facts import ShopFacts
+from layup.under_vacuum import FlowLine
+
+
+class Flow(Record):
+    """How a part fills: the drawing, and what is told of it."""
+
+    map: FlowMap
+    told: InfusionResult
+
+
+def flow_of(
+    job: JobSpec,
+    shop: ShopFacts,
+    part_id: str,
+    heat_of: HeatOf,
+    *,
+    lines: Sequence[FlowLine] | None = None,
+    rough: bool = False,
+) -> Flow | None:
+    """One infusion of a job, None where it could not be worked out; with other `lines` than the job's, where they are tried.
+
+    Roughly it is worked out with a sixth of the cells, for what follows a finger. Raises LayupError where the lines that are
+    tried cannot be.
+    """
+    found: PlannedInfusion | None = settled(job, shop, heat_of).draft.found.get("infusions", {}).get(part_id)
+    if found is None:
+        if lines is not None:
+            raise OutOfRange("this part cannot be infused as it stands: see what is missing first", "part_id")
+        return None
+    cells = ROUGH if rough else FINE
+    if lines is not None or rough:
+        wishes = found.part.infusion.model_copy(
+            update={"lines": found.part.infusion.lines if lines is None else tuple(lines)}
+        )
+        part = found.part.model_copy(update={"infusion": wishes})
+        found = plan_infusion(found.path, part, found.told, found.use_id, found.mix, shop.above_sea_m, cells)
+    return Flow(map=flow_map(found), told=infusion_result(found))

@@ -1,0 +1,300 @@
+"""Infusion: how a bed fills against closed forms and computed check values, how resin thickens on its way, what it takes.
+
+Of `layup.infusion`.
+"""
+
+import itertools
+from math import log, pi
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from shapely import Polygon
+
+from layup.errors import OutOfRange
+from layup.heat.cure_kinetics import TwoPartCure
+from layup.heat.pot_heat import full_heat
+from layup.infusion.bed import FINE, Bed, Layered, Line, filled
+from layup.infusion.fibre import groove_kh_m3, lag_of
+from layup.infusion.flow import flow_of
+from layup.infusion.geometry import last_places
+from layup.infusion.liquid import Liquid
+from layup.plan import plan
+from layup.under_vacuum import FlowLine
+from tests.core.jobs import at, on, panel
+
+# What the check values were computed with: m², 1, Pa·s, Pa.
+K, PORES, VISCOSITY, PULL = 1e-10, 0.5, 0.3, 9e4
+H = 3e-3
+PLAIN = Layered(K * H, PORES * H)
+
+
+def seconds(s: float) -> float:
+    return s * VISCOSITY / PULL
+
+
+def box(long: float, wide: float) -> Polygon:
+    return Polygon([(0, 0), (long, 0), (long, wide), (0, wide)])
+
+
+def ends(long: float, wide: float) -> tuple[list[Line], list[Line]]:
+    return [Line(((0, 0), (0, wide)))], [Line(((long, 0), (long, wide)))]
+
+
+class Filling(TestCase):
+    def test_a_line_feed_is_the_closed_form(self):
+        """published: S = φ L²/2K, Darcy's law in one dimension; 8,333.3 s here. Half the way is a quarter of the time."""
+        found = filled(Bed(box(1, 0.3), PLAIN), *ends(1, 0.3))
+        self.assertAlmostEqual(seconds(found.full_s), 8333.3, delta=8333.3 * 0.002)
+        middle = found.at_s[np.abs(found.x_m - 0.5).argmin()]
+        x = found.x_m[np.abs(found.x_m - 0.5).argmin()]
+        self.assertAlmostEqual(middle / found.full_s, x * x, delta=0.01)
+
+    def test_a_port_fills_a_disc_as_the_closed_form(self):
+        """published: S = φ/2K [R² ln(R/R0) − (R² − R0²)/2], radial Darcy flow; 8,172.8 s for a port of 6 mm and R 0.5 m."""
+        turns = np.linspace(0, 2 * pi, 120, endpoint=False)
+        disc = Polygon([(0.5 * np.cos(a), 0.5 * np.sin(a)) for a in turns])
+        found = filled(Bed(disc, PLAIN), [Line(((0, 0),), 0.006)], [Line(((0.495, 0),), 0.002)])
+        self.assertAlmostEqual(seconds(found.full_s), 8172.8, delta=8172.8 * 0.02)
+        for share in (0.3, 0.6, 0.9):
+            r = 0.5 * share**0.5
+            exact = PORES / (2 * K) * (r * r * log(r / 0.006) - (r * r - 0.006**2) / 2)
+            inside = found.drawn_m3 - found.left_m3
+            self.assertAlmostEqual(np.interp(share * inside[-1], inside, found.drawn_s) / exact, 1, delta=0.02)
+
+    def test_an_l_shape_and_a_slanting_feed(self):
+        """computed: by finite elements of many more cells, S 5.695e9 and 5.00e9 at one place; 2.321e9."""
+        corner = Polygon([(0, 0), (1, 0), (1, 0.4), (0.4, 0.4), (0.4, 1), (0, 1)])
+        found = filled(Bed(corner, PLAIN), [Line(((0, 1), (0.4, 1)))], [Line(((1, 0), (1, 0.4)))])
+        self.assertAlmostEqual(found.full_s / 5.695e9, 1, delta=0.02)
+        there = np.hypot(found.x_m - 0.9, found.y_m - 0.2).argmin()
+        self.assertAlmostEqual(found.at_s[there] / 5.00e9, 1, delta=0.02)
+        slant = Polygon([(0, 0), (1.2, 0), (0.9, 0.6), (0.2, 0.6)])
+        found = filled(Bed(slant, PLAIN), [Line(((0, 0), (0.2, 0.6)))], [Line(((1.2, 0),), 0.001)])
+        self.assertAlmostEqual(found.full_s / 2.321e9, 1, delta=0.02)
+
+    def test_a_ring_fills_inward_faster_than_a_port_outward(self):
+        """published: what is fed from outside to r has S = φ/2K [(R² − r²)/2 − r² ln(R/r)], a quarter of φR²/K in all."""
+        turns = np.linspace(0, 2 * pi, 121)
+        ring = tuple((0.5 * np.cos(a), 0.5 * np.sin(a)) for a in turns)
+        found = filled(Bed(Polygon(ring), PLAIN), [Line(ring)], [Line(((0, 0),), 0.003)])
+        exact = PORES / (4 * K) * 0.25
+        self.assertAlmostEqual(found.at_s.max() / exact, 1, delta=0.04)
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.floats(0.3, 3), st.floats(0.2, 2), st.floats(0.05, 0.95), st.floats(0.05, 0.95), st.integers(150, 500))
+    def test_what_is_drawn_is_what_is_filled_and_what_runs_out(self, long, wide, u, v, cells):
+        """conservation: to a part in a billion, whatever the shape of the mesh and wherever the port is."""
+        assume((u - 0.9) ** 2 + (v - 0.9) ** 2 > 0.1)
+        port, vent = Line(((u * long, v * wide),)), Line(((0.9 * long, 0.9 * wide),))
+        found = filled(Bed(box(long, wide), PLAIN), [port], [vent], cells)
+        self.assertTrue(np.isfinite(found.filled_s).all())
+        self.assertAlmostEqual((found.drawn_m3[-1] - found.left_m3[-1]) / found.pores_m3.sum(), 1, places=9)
+        self.assertAlmostEqual(found.pores_m3.sum(), PORES * H * long * wide, places=12)
+
+    @settings(max_examples=15, deadline=None)
+    @given(st.floats(0.4, 2), st.floats(0.3, 1), st.floats(0.1, 0.45))
+    def test_a_mirrored_part_fills_mirrored(self, long, wide, u):
+        """symmetry."""
+        left = filled(Bed(box(long, wide), PLAIN), [Line(((u * long, 0), (u * long, wide)))], ends(long, wide)[1], 300)
+        turned = (1 - u) * long
+        right = filled(Bed(box(long, wide), PLAIN), [Line(((turned, 0), (turned, wide)))], ends(long, wide)[0], 300)
+        self.assertAlmostEqual(left.full_s / right.full_s, 1, delta=1e-6)
+
+    @settings(max_examples=15, deadline=None)
+    @given(st.floats(0.3, 0.6), st.floats(0.65, 0.99))
+    def test_a_further_vent_is_never_reached_earlier(self, near, far):
+        """property: along one bed, resin comes to what is nearer first."""
+        first, second = (
+            filled(Bed(box(1, 0.3), PLAIN), ends(1, 0.3)[0], [Line(((x, 0.15),))], 300).vent_s[0] for x in (near, far)
+        )
+        self.assertLessEqual(first, second * (1 + 1e-9))
+
+    def test_a_second_feed_halves_the_time_and_one_that_waits_opens_when_it_is_reached(self):
+        """published: a way half as long takes a quarter of the time; a third of it each way a ninth."""
+        bed, middle = Bed(box(1, 0.2), PLAIN), ((0.5, 0), (0.5, 0.2))
+        one = filled(bed, *ends(1, 0.2))
+        both = filled(bed, [*ends(1, 0.2)[0], Line(middle)], ends(1, 0.2)[1])
+        self.assertAlmostEqual(both.full_s / one.full_s, 0.25, delta=0.02)
+        later = filled(bed, [*ends(1, 0.2)[0], Line(middle, waits=True)], ends(1, 0.2)[1])
+        self.assertAlmostEqual(later.opens_s[1] / one.full_s, 0.25, delta=0.02)
+        self.assertAlmostEqual(later.full_s / one.full_s, 0.5, delta=0.03)
+
+    def test_mesh_over_part_of_it_is_a_series_of_two(self):
+        """published: two beds one after the other, S = φ₁h L₁²/2K₁h + φ₂ h (L₁ L₂ K₂/K₁ + L₂²/2)/K₂, exact in one dimension."""
+        over = Layered(4 * PLAIN.kh_m3, PLAIN.pores_m)
+        found = filled(Bed(box(1, 0.2), PLAIN, box(0.6, 0.2), over), *ends(1, 0.2))
+        exact = PORES / K * (0.6**2 / 8 + 0.4 * 0.6 / 4 + 0.4**2 / 2)
+        self.assertAlmostEqual(found.full_s / exact, 1, delta=0.01)
+
+    def test_what_cannot_be_filled_is_refused_in_words(self):
+        bow = Polygon([(0, 0), (1, 1), (1, 0), (0, 1)])
+        feeds, vents = ends(1, 1)
+        for bed, lines, path in (
+            (Bed(bow, PLAIN), (feeds, vents), "outline"),
+            (Bed(box(1, 1), PLAIN), ([], vents), "feeds"),
+            (Bed(box(1, 1), PLAIN), (feeds, []), "vents"),
+            (Bed(box(1, 1), PLAIN), (feeds, feeds), "vents"),
+            (Bed(box(1, 1), PLAIN), (feeds, [Line(((3, 3),))]), "vents"),
+        ):
+            with self.assertRaises(OutOfRange) as refused:
+                filled(bed, *lines)
+            self.assertEqual(refused.exception.path, path)
+
+    def test_where_it_fills_last_and_later_than_all_round(self):
+        """A port in the middle of a square leaves its four corners alike; a line leaves the far end, as one place."""
+        port = filled(Bed(box(1, 1), PLAIN), [Line(((0.5, 0.5),))], [Line(((1, 0.5),))], 600)
+        places = last_places(port)
+        self.assertEqual({(round(x), round(y)) for x, y, _ in places}, {(0, 0), (0, 1), (1, 0), (1, 1)})
+        self.assertTrue(all(0.9 * port.full_s < s <= port.full_s for _, _, s in places))
+        self.assertEqual(len(last_places(filled(Bed(box(1, 0.3), PLAIN), *ends(1, 0.3), 300))), 1)
+
+
+class OnItsWay(TestCase):
+    CURE = TwoPartCure(ln_a=log(1.2e-4), ea_kj_per_mol=55, kappa=0.05, gamma=1, m=1, n=2, gels_at=0.55)
+
+    def test_how_far_a_resin_comes_before_it_sets(self):
+        """computed: A(25 °C) 1.2e-4 1/s gels after 34,518 s, and S to there is 4.514e9."""
+        liquid = Liquid(300, 25, 0, self.CURE)
+        self.assertAlmostEqual(liquid.sets_min * 60, 34518, delta=35)
+        self.assertAlmostEqual(liquid.s_gel(PULL) / 4.514e9, 1, delta=0.001)
+
+    def test_a_grooved_core_and_a_lagging_fabric(self):
+        """computed: 2 × 2 mm every 25 mm, 2.253e-11 m³ (exact 2.249e-11); mesh over 3 mm of biaxial fills in 668.7 s."""
+        self.assertAlmostEqual(groove_kh_m3(2, 2, 25) / 2.253e-11, 1, delta=0.001)
+        self.assertAlmostEqual(groove_kh_m3(2, 2, 25) / 2.249e-11, 1, delta=0.005)
+        kh, pores = 2e-9 * 0.8e-3 + 6e-11 * 3e-3, 0.6 * 0.8e-3 + 0.5 * 3e-3
+        found = filled(Bed(box(0.6, 0.2), Layered(kh, pores)), *ends(0.6, 0.2))
+        lag = lag_of(0.5 * 3e-3, 3e-3, 6e-12)
+        self.assertAlmostEqual(seconds(found.full_s + lag), 668.7, delta=668.7 * 0.002)
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.floats(10, 39), st.floats(0.1, 10), st.floats(1e6, 4e9), st.booleans())
+    def test_warmer_resin_is_never_slower_and_never_comes_further_by_its_cure_alone(self, room_c, warmer, s, cures):
+        """properties: of the same state it is thinner; minutes and S go back and forth."""
+        cool, warm = (Liquid(300, c, 120, self.CURE if cures else None) for c in (room_c, room_c + warmer))
+        self.assertLess(warm.viscosity_pa_s, cool.viscosity_pa_s)
+        minutes, warmed = float(cool.minutes_at(s, PULL)), float(warm.minutes_at(s, PULL))
+        if s < 0.8 * warm.s_gel(PULL):
+            # Near its gel a warmer one thickens first.
+            self.assertLessEqual(warmed, minutes)
+        if np.isfinite(minutes):
+            self.assertAlmostEqual(float(cool.s_at(minutes, PULL)) / s, 1, places=6)
+        self.assertLessEqual(warm.sets_min, cool.sets_min)
+
+
+def infused(*stack: str, wide=0.5, long=1.0, part: dict | None = None, **said):
+    job = panel("epoxy-infusion", *(stack or ("biax-450", "biax-450")), width_m=wide, length_m=long)
+    return on(job, process="infusion", infusion=said, **(part or {}))
+
+
+def line(name: str, does: str, *points: tuple[float, float], **said) -> dict:
+    return {"id": name, "does": does, "points": [{"x_m": x, "y_m": y} for x, y in points], **said}
+
+
+class Plans(TestCase):
+    def test_every_gram_goes_somewhere_and_is_mixed(self):
+        """conservation: where it goes adds up to what is mixed; the pots lay it; what stays in plies is the laminate's."""
+        for job in (infused(), infused("biax-450", "foam-10", "biax-450"), infused(mesh=False, part={"count": 2})):
+            answer = plan(job, at(20))
+            told, use = answer.infusions[0], answer.resins[0].use
+            into = ("in_fibre_g", "in_core_g", "in_mesh_g", "in_peel_ply_g", "in_hoses_g", "in_trap_g", "in_bucket_g")
+            self.assertAlmostEqual(sum(getattr(told, each) for each in into), told.mixed_g, places=6)
+            self.assertAlmostEqual(sum(told.feeds_g), told.mixed_g, places=6)
+            laid = sum(pot.laid_g for pot in answer.run_sheet.pots)
+            self.assertAlmostEqual(laid, told.copies * told.mixed_g, places=4)
+            self.assertAlmostEqual(use.in_plies_g + use.in_bag_g, laid, places=4)
+            self.assertAlmostEqual(told.draws[-1].grams, told.mixed_g - told.in_bucket_g, delta=0.01 * told.mixed_g)
+            self.assertAlmostEqual(told.stand_by_g, (told.mixed_g - told.in_bucket_g) / 3)
+
+    def test_hoses_and_mesh_by_hand(self):
+        """exact: bore times length, thickness times openness times area, by the density of the mix."""
+        answer = plan(infused(hose_m=3, bore_mm=10), at(20))
+        told = answer.infusions[0]
+        density = told.in_mesh_g / (0.5 * 0.8e-3 * 0.60 * 1e6)
+        self.assertAlmostEqual(density, 1.09, delta=0.02)
+        self.assertAlmostEqual(told.in_hoses_g, pi / 4 * 0.01**2 * (3 + 1.0) * density * 1e6, delta=0.2)
+
+    def test_pots_for_the_bucket_are_used_while_they_live(self):
+        """No pot is older than its life when the last of it is drawn, and the next is ready when the last is gone."""
+        answer = plan(infused("csm-450", "csm-450", "csm-450", wide=1, long=2.5, part={"plies": _mat(4)}), at(22))
+        pots = answer.run_sheet.pots
+        self.assertGreater(len(pots), 2)
+        for pot, after in itertools.pairwise(pots):
+            self.assertLess(pot.used_min, pot.kick_min)
+            self.assertLessEqual(after.on_from_min - pot.used_min, 0.05)
+
+    def test_a_feed_so_placed_that_a_corner_stays_dry_and_one_that_mends_it(self):
+        bad = infused(
+            wide=1.6,
+            long=2.4,
+            mesh=False,
+            viscosity_mpa_s=600,
+            lines=[line("f", "feeds", (0, 0)), line("v", "vents", (2.4, 1.6))],
+        )
+        told = plan(bad, at(22)).infusions[0]
+        self.assertGreater(told.dry_share, 0.2)
+        self.assertIsNone(told.full_min)
+        self.assertLess(told.margin, 1)
+        middle = plan(
+            infused(
+                wide=1.6,
+                long=2.4,
+                viscosity_mpa_s=600,
+                lines=[
+                    line("f", "feeds", (0, 0.8), (2.4, 0.8)),
+                    line("v", "vents", (0, 0), (2.4, 0)),
+                    line("w", "vents", (0, 1.6), (2.4, 1.6)),
+                ],
+            ),
+            at(22),
+        ).infusions[0]
+        self.assertEqual(middle.dry_share, 0)
+        self.assertGreater(middle.margin, 1)
+
+    def test_every_room_is_told_of_one_filling(self):
+        """property: the same S in every room; a cooler room is slower, and by its margin the resin comes so far."""
+        told = plan(infused(), at(20)).infusions[0]
+        full = [each.full_min for each in told.by_room if each.full_min]
+        self.assertEqual(full, sorted(full, reverse=True))
+        for each in told.by_room:
+            known = [minute for minute in each.at_min if minute is not None]
+            self.assertEqual(known, sorted(known))
+            self.assertEqual(each.full_min is None, each.margin < 1)
+        now = next(each for each in told.by_room if each.room_c == round(told.room_c, 1))
+        self.assertAlmostEqual(now.full_min, told.full_min, delta=0.2)
+
+    def test_what_is_tried_is_rough_and_nearly_the_same(self):
+        job = infused()
+        fine, rough = (flow_of(job, at(20), "p", full_heat, rough=each) for each in (False, True))
+        self.assertLess(rough.map.columns * rough.map.rows, FINE / 3)
+        self.assertAlmostEqual(rough.told.full_min / fine.told.full_min, 1, delta=0.05)
+        lines = [FlowLine.model_validate(each) for each in (line("f", "feeds", (0, 0)), line("v", "vents", (1, 0.5)))]
+        tried = flow_of(job, at(20), "p", full_heat, lines=lines, rough=True)
+        self.assertGreater(tried.told.full_min, fine.told.full_min)
+        self.assertIsNone(flow_of(panel("epoxy-2-1", "cloth-300"), at(20), "p", full_heat))
+
+    def test_bad_input_is_refused_at_its_field(self):
+        port = line("f", "feeds", (0, 0))
+        for said, path in (
+            ({"lines": [port]}, "parts.0.infusion.lines"),
+            ({"lines": [line("v", "vents", (0, 0))]}, "parts.0.infusion.lines"),
+            ({"lines": [port, line("v", "vents", (0, 0))]}, "parts.0.infusion.lines"),
+            ({"lines": [port, line("v", "vents", (9, 9))]}, "parts.0.infusion.lines"),
+            ({"lines": [port | {"waits": True}, line("v", "vents", (1, 0.5))]}, "parts.0.infusion.lines"),
+        ):
+            answer = plan(infused(**said), at(20))
+            self.assertEqual([problem.path for problem in answer.problems], [path], said)
+            self.assertFalse(answer.pots)
+
+    def test_a_shot_before_corrects_the_bed(self):
+        told = plan(infused(), at(20)).infusions[0]
+        twice = plan(infused(permeability_m2=2 * told.permeability_m2), at(20)).infusions[0]
+        self.assertTrue(twice.from_log)
+        self.assertAlmostEqual(twice.permeability_m2 / told.permeability_m2, 2, places=6)
+        self.assertLess(twice.full_min, 0.7 * told.full_min)
+
+
+def _mat(count: int) -> list[dict]:
+    return [{"id": f"m{n}", "fabric_id": "csm-450", "fibre_weight_fraction": 0.4} for n in range(count)]

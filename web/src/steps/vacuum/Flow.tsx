@@ -1,0 +1,249 @@
+import { useEffect, useState } from "react";
+import type { FlowLine, Infusion, Part } from "../../api/client";
+import { DrawCurve } from "../../drawing/DrawCurve";
+import { FlowByRoom } from "../../drawing/FlowByRoom";
+import { FlowPlan } from "../../drawing/FlowPlan";
+import { inRoom } from "../../drawing/flow";
+import { between } from "../../drawing/heat";
+import { fixed, percent, plural } from "../../format";
+import { newId, useJob, withPart } from "../../job/context";
+import { StepCautions } from "../../job/JobCautions";
+import { useShop } from "../../shop";
+import { Button } from "../../ui/Button";
+import { Figure } from "../../ui/Figure";
+import { Waiting } from "../../ui/Waiting";
+import { Split, Title } from "../Split";
+import { FlowFields } from "./FlowFields";
+import { useFlow } from "./useFlow";
+
+type Line = Infusion["lines"][number];
+
+/** A drawn line as the document holds it. */
+const kept = (line: Line): FlowLine => ({
+  id: line.proposed ? newId() : line.id,
+  name: line.proposed ? "" : line.name,
+  does: line.does,
+  points: line.points.map(([x = 0, y = 0]) => ({ x_m: x, y_m: y })),
+  waits: line.waits,
+});
+
+/** An infused part in plan: its front by minutes, feeds and vents to drag, what the bucket must hold, the best room. */
+export function Flow({ part, index, more }: { part: Part; index: number; more: React.ReactNode }) {
+  const { plan, edit, triedRoomC, tryRoom } = useJob();
+  const told = plan.infusions?.find((each) => each.id === part.id);
+  const { flow, tried, refused, attempt, forget } = useFlow(part.id);
+  const [lines, setLines] = useState<Line[] | null>(null);
+  const [shown, show] = useState<number | null>(null);
+  const standing = tried ?? flow;
+  // What was let go stands until the plan has it too.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new flow of the document takes the place of what was tried
+  useEffect(() => {
+    setLines(null);
+    forget();
+  }, [flow]);
+  const write = (next: FlowLine[]) =>
+    edit((before) =>
+      withPart(before, part.id, (old) => ({ ...old, infusion: { ...old.infusion, lines: next } }) as Part),
+    );
+  const done = () => {
+    if (lines) write(lines.map(kept));
+  };
+  const drag = (next: Line[]) => {
+    setLines(next);
+    attempt(next.map(kept));
+  };
+  const add = (does: Line["does"]) => {
+    if (!told) return;
+    const xs = told.outline.map(([x = 0]) => x);
+    const ys = told.outline.map(([, y = 0]) => y);
+    const [x, y] = [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
+    const half = (Math.max(...xs) - Math.min(...xs)) / 8;
+    write([
+      ...told.lines.map(kept),
+      {
+        id: newId(),
+        name: "",
+        does,
+        points:
+          does === "feeds"
+            ? [
+                { x_m: x - half, y_m: y },
+                { x_m: x + half, y_m: y },
+              ]
+            : [{ x_m: x, y_m: y }],
+        waits: false,
+      },
+    ]);
+  };
+  const roomC = triedRoomC ?? told?.room_c ?? plan.conditions.room_c;
+  const now = standing?.told ?? told;
+  const drawing = standing && now && { ...now, lines: lines ?? now.lines };
+  const room = now && inRoom(now, roomC);
+  const minute = shown ?? (room ? 0.4 * (room.full_min ?? room.sets_min) : 0);
+  return (
+    <Split
+      picture={
+        <div className="lg:sticky lg:top-0 lg:max-h-dvh lg:overflow-y-auto">
+          <div className="flex flex-wrap items-start justify-between gap-3">
+            <Title
+              words={`${part.name || "Part"}, infused`}
+              under="Minutes from the open valve. Drag feeds and vents."
+            />
+            <div className="flex flex-wrap gap-2">
+              {more}
+              <Button edits onClick={() => add("feeds")}>
+                Add a feed
+              </Button>
+              <Button edits onClick={() => add("vents")}>
+                Add a vent
+              </Button>
+            </div>
+          </div>
+          {refused && (
+            <p role="alert" className="mb-1 font-semibold text-stop">
+              {refused}
+            </p>
+          )}
+          {drawing ? (
+            <FlowPlan told={drawing} map={standing.map} roomC={roomC} minute={shown} onLines={drag} onDone={done} />
+          ) : (
+            told && <Waiting words="The flow is being worked out" tall="min-h-72" />
+          )}
+          {!told && !refused && (
+            <p className="max-w-[60ch] py-4 text-[0.9375rem]">
+              {plan.problems?.find((problem) => problem.step === "bag")?.message ??
+                "Measure the part, write its stack and choose its resin: then its flow is drawn here."}
+            </p>
+          )}
+          {now && room && (
+            <div className="mt-2 grid gap-4 xl:grid-cols-2">
+              <div>
+                <h2 className="text-[0.9375rem] font-semibold">Drawn from the bucket</h2>
+                <DrawCurve told={now} minute={Math.min(minute, now.draws.at(-1)?.at_min ?? 0)} onMinute={show} />
+                <AtMinute told={now} minute={Math.min(minute, now.draws.at(-1)?.at_min ?? 0)} />
+              </div>
+              <div>
+                <h2 className="text-[0.9375rem] font-semibold">By the room: drag it</h2>
+                <FlowByRoom told={now} roomC={roomC} onRoom={tryRoom} />
+                <Best told={now} />
+              </div>
+            </div>
+          )}
+        </div>
+      }
+      sheet={
+        <>
+          {now && room && <Hero told={now} room={room} />}
+          <StepCautions step="bag" />
+          <FlowFields key={part.id} part={part} index={index} told={now} onLines={write} />
+          {now && <Amounts told={now} />}
+        </>
+      }
+    />
+  );
+}
+
+/** What stands beside the largest number: does it fill, by how much. */
+function Hero({ told, room }: { told: Infusion; room: ReturnType<typeof inRoom> }) {
+  const fills = room.full_min != null && room.margin >= 1;
+  const vents = told.lines.filter((line) => line.does === "vents" && line.at_min != null);
+  const first = Math.min(...vents.map((line) => line.at_min ?? 0));
+  return (
+    <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+      {fills ? (
+        <Figure name="Full after" number={fixed(room.full_min ?? 0, 0)} unit="min" size={54} />
+      ) : (
+        <Figure name="Stays dry" number={percent(told.dry_share)} unit="%" size={54} tone="text-stop" />
+      )}
+      <div className="pb-1 text-[0.9062rem]">
+        <p>
+          The resin sets after <b className="fig font-semibold">{fixed(room.sets_min, 0)} min</b>
+          {fills
+            ? `: it would come ${fixed(room.margin, room.margin < 3 ? 2 : 1)} times as far.`
+            : ", and does not reach all of it."}
+        </p>
+        {fills && vents.length > 0 && <p className="text-ink-soft">At the vent after {fixed(first, 0)} min.</p>}
+        {fills && (
+          <p className="text-ink-soft">
+            A part alike would fill up to {fixed(Math.sqrt(room.margin), 1)} times as long.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function AtMinute({ told, minute }: { told: Infusion; minute: number }) {
+  const { units } = useShop();
+  const grams = between(
+    told.draws.map((each) => each.at_min),
+    told.draws.map((each) => each.grams),
+    minute,
+  );
+  return (
+    <p aria-live="polite" className="text-[0.9375rem]">
+      After {fixed(minute, 0)} min: <b className="fig font-semibold">{units.text("mass", grams)}</b> drawn; the blue
+      line is the front.
+    </p>
+  );
+}
+
+function Best({ told }: { told: Infusion }) {
+  const { units } = useShop();
+  if (told.best_c == null) return <p className="text-[0.9375rem]">No room gives it time enough with these lines.</p>;
+  const there = inRoom(told, told.best_c);
+  return (
+    <p className="text-[0.9375rem]">
+      Quickest with half as much again to spare:{" "}
+      <b className="fig font-semibold">{units.text("temperature", told.best_c)}</b>, full after{" "}
+      {fixed(there.full_min ?? 0, 0)} min.
+    </p>
+  );
+}
+
+/** Where the resin goes. */
+function Amounts({ told }: { told: Infusion }) {
+  const { units } = useShop();
+  const rows = [
+    ["into the fibre", told.in_fibre_g],
+    ["into the core's holes and cuts", told.in_core_g],
+    ["into the mesh", told.in_mesh_g],
+    ["into the peel ply", told.in_peel_ply_g],
+    ["in hoses and feed lines", told.in_hoses_g],
+    ["on into the trap", told.in_trap_g],
+    ["stays in the bucket", told.in_bucket_g],
+  ] as const;
+  return (
+    <section aria-label="Where the resin goes" className="border-t border-rule pt-3 text-[0.9062rem]">
+      <h2 className="flex items-baseline justify-between text-[0.9375rem] font-semibold">
+        To mix{told.copies > 1 ? " for each" : ""}, in {plural(told.feeds_g.length, "pot")}
+        <span className="fig text-[1.375rem]">{units.text("mass", told.mixed_g)}</span>
+      </h2>
+      <ul className="mt-1">
+        {rows
+          .filter(([, grams]) => grams > 0)
+          .map(([words, grams]) => (
+            <li key={words} className="flex items-baseline justify-between border-b border-rule-faint py-1">
+              {words}
+              <span className="fig">{units.text("mass", grams)}</span>
+            </li>
+          ))}
+        <li className="flex items-baseline justify-between py-1 text-ink-soft">
+          held ready besides, a third of the fill
+          <span className="fig">{units.text("mass", told.stand_by_g)}</span>
+        </li>
+      </ul>
+      <p className="lab mt-1">
+        The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
+        through{" "}
+        {told.permeability_m2
+          .toExponential(1)
+          .replace("e-", " × 10⁻")
+          .replace(/⁻(\d+)$/, (_, digits) => `⁻${raised(digits)}`)}{" "}
+        m² ({told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}).
+      </p>
+    </section>
+  );
+}
+
+const raised = (digits: string) => [...digits].map((digit) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(digit)]).join("");
