@@ -483,7 +483,7 @@ class Planner:
         if bag and bag.bagging_min:
             begins = self.hands_free
             self.hands_free += bag.bagging_min * chain.lane.shared_by
-            self.found.busy.append(Busy(begins, self.hands_free, "peel ply, breather, bag on"))
+            self.found.busy.append(Busy(begins, self.hands_free, "put the bag on"))
 
     def _layer(self, chain: Chain, group: tuple[Work, ...], pots: Sequence[PlannedPot]) -> Layer:
         """What these pots have laid, with the states it comes to."""

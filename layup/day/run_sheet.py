@@ -73,6 +73,8 @@ def run_sheet(
     """The record of a schedule; `about` names each pot's kind among the plan's pots. Its words are in the shop's units."""
     dated = shop.today is not None or job.pots.start is not None
     later = _later(schedule)
+    # Nobody touches what lies under a bag.
+    under_bag = {lane.id: lane.owner.under_bag is not None for lane in schedule.lanes}
     marks = _marks(schedule, clocks, later)
     laid_by = max((layer.to_min for layer in schedule.layers), default=0.0)
     of_kind = {kind: max((mark.at_min for mark in marks if mark.kind == kind), default=laid_by) for kind, *_ in _CURES}
@@ -101,7 +103,7 @@ def run_sheet(
                 closes_min=_r(layer.closes_min),
                 mended=layer.mended,
                 peel_ply=layer.peel_ply,
-                watched=_watched(schedule, at, later),
+                watched=_watched(schedule, at, later) and not under_bag[layer.lane],
                 bay=layer.bay,
                 nth=layer.works[-1].nth,
                 strips=sum(work.strips for work in layer.works if work.strips > 1) or 1,

@@ -15,8 +15,9 @@ from shapely import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from layup.errors import OutOfRange
-from layup.infusion.filling import FEED, PLAIN, VENT, fill
 
+# What a cell is to the filling.
+PLAIN, FEED, VENT = 0, 1, 2
 # Cells of a part: what the screen shows, and what is shown while something is dragged.
 FINE, ROUGH = 1800, 300
 # A cell that keeps less of its square than this is no cell.
@@ -288,6 +289,9 @@ class _Raster:
         to[beside] += self.kh[beside] * lengths[~through] / away[~through]
 
     def fill(self) -> Filled:
+        # Its compiler is loaded by whoever fills something, not by all that know what a bed is.
+        from layup.infusion.filling import fill
+
         count = self.area.size
         ends = np.concatenate([self.one, self.other])
         order = np.argsort(ends, kind="stable")

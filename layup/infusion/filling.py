@@ -10,7 +10,8 @@ from math import sqrt
 import numpy as np
 from numba import njit
 
-PLAIN, FEED, VENT = 0, 1, 2
+from layup.infusion.bed import FEED, VENT
+
 _NOT_YET, _FED = -1, -2
 _FULL = 1 - 1e-9
 # Sums may be taken several at a time; what is infinite stays so.

@@ -35,16 +35,30 @@ def flow_of(
     Roughly it is worked out with a sixth of the cells, for what follows a finger. Raises LayupError where the lines that are
     tried cannot be.
     """
-    found: PlannedInfusion | None = settled(job, shop, heat_of).draft.found.get("infusions", {}).get(part_id)
-    if found is None:
+    wished = next((part.infusion for part in job.parts if part.id == part_id), None)
+    # Lines that are tried may mend those that cannot be.
+    stands = job if lines is None else _with_lines(job, part_id, ())
+    found: PlannedInfusion | None = settled(stands, shop, heat_of).draft.found.get("infusions", {}).get(part_id)
+    if found is None or wished is None:
         if lines is not None:
             raise OutOfRange("this part cannot be infused as it stands: see what is missing first", "part_id")
         return None
     cells = ROUGH if rough else FINE
     if lines is not None or rough:
-        wishes = found.part.infusion.model_copy(
-            update={"lines": found.part.infusion.lines if lines is None else tuple(lines)}
-        )
-        part = found.part.model_copy(update={"infusion": wishes})
+        tried = wished.lines if lines is None else tuple(lines)
+        part = found.part.model_copy(update={"infusion": wished.model_copy(update={"lines": tried})})
         found = plan_infusion(found.path, part, found.told, found.use_id, found.mix, shop.above_sea_m, cells)
     return Flow(map=flow_map(found), told=infusion_result(found))
+
+
+def _with_lines(job: JobSpec, part_id: str, lines: tuple[FlowLine, ...]) -> JobSpec:
+    return job.model_copy(
+        update={
+            "parts": tuple(
+                part.model_copy(update={"infusion": part.infusion.model_copy(update={"lines": lines})})
+                if part.id == part_id
+                else part
+                for part in job.parts
+            )
+        }
+    )

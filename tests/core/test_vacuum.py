@@ -171,7 +171,7 @@ class Deadline(TestCase):
             self.assertEqual(day.to_spare_min < 0, day.last_pot < day.pots_in_all)
         lanes = [pot.lane for pot in sheet.pots]
         self.assertEqual(lanes, sorted(lanes, key=lanes.index))
-        bags = [busy for busy in sheet.busy if busy.words.endswith("bag on")]
+        bags = [busy for busy in sheet.busy if busy.words == "put the bag on"]
         self.assertEqual(len(bags), len(told.on_day))
 
     def test_a_slow_crew_misses_it_and_more_hands_make_it(self):

@@ -45,6 +45,10 @@ class OneFlow(TwoShops):
             self.assertEqual((status, refused["problems"][0]["path"]), (422, "infusion.lines"))
             self.assertIn(words, refused["problems"][0]["message"])
 
+    def test_lines_that_are_tried_mend_those_that_cannot_be(self):
+        alone = [line("f", "feeds", (0, 0))]
+        self.assertEqual(self.flow_of(lines=None, **{"lines": alone}), (200, {"flow": None}))
+
     def test_what_is_not_infused_has_none(self):
         self.assertEqual(self.flow_of("nowhere")[0], 404)
         document = self.hatch.latest().document

@@ -59,18 +59,23 @@ export function DrawCurve({
             y={grams(mix.ends)}
             width={Math.max(2, x(last) - x(at === 0 ? 0 : mix.from))}
             height={grams(mix.begins) - grams(mix.ends)}
-            fill={at % 2 ? "var(--color-resin-pale)" : "var(--color-wetted)"}
+            fill={at % 2 ? "var(--color-fresh)" : "var(--color-wetted)"}
             fillOpacity="0.7"
           />
-          <text
-            x={right - 6}
-            y={grams(mix.begins) - 5}
-            textAnchor="end"
-            fontSize="13.5"
-            fill={at % 2 ? "var(--color-ink)" : "var(--color-on-resin)"}
-          >
-            pot {at + 1}, {units.text("mass", told.feeds_g[at] ?? 0)}
-          </text>
+          {grams(mix.begins) - grams(mix.ends) > 17 && (
+            <text
+              x={right - 6}
+              y={grams(mix.begins) - 5}
+              textAnchor="end"
+              fontSize="13.5"
+              fill="var(--color-on-resin)"
+              stroke="var(--color-wetted)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              pot {at + 1}, {units.text("mass", told.feeds_g[at] ?? 0)}
+            </text>
+          )}
         </g>
       ))}
       <path d={line} fill="none" stroke="var(--color-resin-dark)" strokeWidth="4" strokeLinejoin="round" />

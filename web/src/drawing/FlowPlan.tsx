@@ -12,6 +12,7 @@ const [PAD_X, PAD_Y] = [54, 36];
 const STEP_M = 0.01;
 /** Where along the feed the labels of the fronts begin. */
 const LABELLED_AT = 0.22;
+const LABEL_APART = 22;
 
 type Line = Infusion["lines"][number];
 
@@ -160,23 +161,28 @@ export function FlowPlan({
         )}
       </g>
       <path d={outline} fillRule="evenodd" fill="none" stroke="var(--color-ink)" strokeWidth="1.6" />
-      {labels().map(([x, y], at) => (
-        <text
-          key={bands[at]?.minute}
-          x={px(x)}
-          y={py(y) + 5}
-          textAnchor="middle"
-          fontSize="15"
-          fontWeight="600"
-          className="fig"
-          fill="var(--color-on-resin)"
-          stroke="var(--color-fresh)"
-          strokeWidth="4"
-          paintOrder="stroke"
-        >
-          {minuteWords(bands[at]?.minute ?? 0)}
-        </text>
-      ))}
+      {labels().map(([x, y], at, every) => {
+        const [beforeX, beforeY] = every[at - 1] ?? [Number.NEGATIVE_INFINITY, 0];
+        // One that would lie on the last is left out: the lines are near enough to count.
+        if (Math.hypot(px(x) - px(beforeX), py(y) - py(beforeY)) < LABEL_APART) return null;
+        return (
+          <text
+            key={bands[at]?.minute}
+            x={px(x)}
+            y={py(y) + 5}
+            textAnchor="middle"
+            fontSize="15"
+            fontWeight="600"
+            className="fig"
+            fill="var(--color-on-resin)"
+            stroke="var(--color-fresh)"
+            strokeWidth="4"
+            paintOrder="stroke"
+          >
+            {minuteWords(bands[at]?.minute ?? 0)}
+          </text>
+        );
+      })}
       {told.last_places.map((place, at) => (
         <g key={`${place.x_m} ${place.y_m}`}>
           <path

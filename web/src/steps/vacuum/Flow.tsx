@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { FlowLine, Infusion, Part } from "../../api/client";
 import { DrawCurve } from "../../drawing/DrawCurve";
 import { FlowByRoom } from "../../drawing/FlowByRoom";
@@ -18,10 +18,10 @@ import { useFlow } from "./useFlow";
 
 type Line = Infusion["lines"][number];
 
-/** A drawn line as the document holds it. */
-const kept = (line: Line): FlowLine => ({
+/** A drawn line as the document holds it, with the name that was given there, not the one it is called by. */
+const kept = (line: Line, known: readonly FlowLine[]): FlowLine => ({
   id: line.proposed ? newId() : line.id,
-  name: line.proposed ? "" : line.name,
+  name: known.find((each) => each.id === line.id)?.name ?? "",
   does: line.does,
   points: line.points.map(([x = 0, y = 0]) => ({ x_m: x, y_m: y })),
   waits: line.waits,
@@ -35,22 +35,33 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
   const [lines, setLines] = useState<Line[] | null>(null);
   const [shown, show] = useState<number | null>(null);
   const standing = tried ?? flow;
-  // What was let go stands until the plan has it too.
+  const known = part.infusion?.lines ?? [];
+  const written = useRef(known);
+  // What was let go stands until the plan has it too, or the document has another.
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new flow of the document takes the place of what was tried
   useEffect(() => {
     setLines(null);
     forget();
   }, [flow]);
-  const write = (next: FlowLine[]) =>
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other lines of the document take the place of what was refused
+  useEffect(() => {
+    if (known === written.current) return;
+    written.current = known;
+    setLines(null);
+    forget();
+  }, [known]);
+  const write = (next: FlowLine[]) => {
+    written.current = next;
     edit((before) =>
       withPart(before, part.id, (old) => ({ ...old, infusion: { ...old.infusion, lines: next } }) as Part),
     );
+  };
   const done = () => {
-    if (lines) write(lines.map(kept));
+    if (lines) write(lines.map((line) => kept(line, known)));
   };
   const drag = (next: Line[]) => {
     setLines(next);
-    attempt(next.map(kept));
+    attempt(next.map((line) => kept(line, known)));
   };
   const add = (does: Line["does"]) => {
     if (!told) return;
@@ -59,7 +70,7 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
     const [x, y] = [(Math.min(...xs) + Math.max(...xs)) / 2, (Math.min(...ys) + Math.max(...ys)) / 2];
     const half = (Math.max(...xs) - Math.min(...xs)) / 8;
     write([
-      ...told.lines.map(kept),
+      ...told.lines.map((line) => kept(line, known)),
       {
         id: newId(),
         name: "",

@@ -84,15 +84,15 @@ export function FlowFields({
                 <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
                   <span className="font-medium">{capital(shown?.name ?? line.does)}</span>
                   <span className="text-ink-soft">
-                    {line.points.length > 1 ? `a line of ${units.text("length", lengthOf(line))}` : "a port"}
+                    {isLine(line) ? `a line of ${units.text("length", lengthOf(line))}` : "a port"}
                   </span>
                   <span className="flex gap-3">
                     <Button
                       edits
                       look="text"
-                      onClick={() => set(line.id, { points: line.points.length > 1 ? [middle(line)] : asLine(line) })}
+                      onClick={() => set(line.id, { points: isLine(line) ? [middle(line)] : asLine(line) })}
                     >
-                      Make it a {line.points.length > 1 ? "port" : "line"}
+                      Make it a {isLine(line) ? "port" : "line"}
                     </Button>
                     <Button edits look="text" onClick={() => onLines(lines.filter((other) => other.id !== line.id))}>
                       Remove
@@ -177,6 +177,9 @@ export function FlowFields({
   );
 }
 
+/** Shorter than its own hose is wide it is a port. */
+const PORT_M = 0.015;
+const isLine = (line: FlowLine) => line.points.length > 1 && lengthOf(line) > PORT_M;
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 const middle = (line: FlowLine) => ({
   x_m: line.points.reduce((sum, point) => sum + point.x_m, 0) / line.points.length,

@@ -58,10 +58,14 @@ export function useFlow(partId: string) {
     }
     busy.current = false;
   };
+  const forget = () => {
+    setTried(null);
+    refuse("");
+  };
   /** Other lines, worked out roughly; of many in a row the last counts. */
   const attempt = (lines: FlowLine[]) => {
     waiting.current = lines;
     void ask();
   };
-  return { flow: data?.flow ?? null, tried, refused, attempt, forget: () => setTried(null) };
+  return { flow: data?.flow ?? null, tried, refused, attempt, forget };
 }
