@@ -116,7 +116,7 @@ def _whole_run_out(run: Run) -> WholeRunOut:
 
 
 def _of_run(run: Run) -> dict[str, Any]:
-    answer, (otherwise, touched) = run.issued, as_it_went(run)
+    answer, went = run.issued, as_it_went(run)
     closed = [event for event in run.standing() if event.kind == "closed"]
     return {
         "id": run.pk,
@@ -131,8 +131,9 @@ def _of_run(run: Run) -> dict[str, Any]:
         "overridden": [caution for caution in answer.cautions if caution.override],
         "goggled": [event.by.get_username() for event in run.standing() if event.kind == "goggles on"],
         "outcome": closed[-1].data["outcome"] if closed else "",
-        "differs": otherwise,
-        "touches": touched,
+        "differs": went.differs,
+        "touches": went.touches,
+        "fronts": went.fronts,
         "stories": [_story_out(story) for story in stories_of(run)],
     }
 

@@ -27,7 +27,8 @@ from cradle.plans import planned
 from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
 from layup.bench.card import BenchCard
-from layup.bench.events import KINDS, About, EventKind, StripLaid, data_of
+from layup.bench.events import KINDS, About, EventKind, FrontThere, StripLaid, data_of
+from layup.bench.fronts import FrontSeen, fronts
 from layup.bench.issue import Rest, as_gauged, as_heard
 from layup.bench.now import BenchState
 from layup.bench.repeated import Differs, differs
@@ -181,6 +182,8 @@ def record_event(
                 _check_filler(planned_pot(run, subject), subject, said.loose_ml)
             if isinstance(said, StripLaid):
                 _check_strip(run, subject, said.number, of_subject)
+            if isinstance(said, FrontThere):
+                _check_mark(run, subject, said.mark, of_subject)
             event = Event.objects.create(
                 run=run,
                 by=person,
@@ -257,7 +260,7 @@ def _check_event(
         raise OutOfRange("a run has no part of its own to name", "subject")
     if about == "pot":
         planned_pot(run, subject)
-    if about in ("layer", "face", "fixing"):
+    if about in ("layer", "face", "fixing", "flow"):
         _require_on_card(run, about, subject)
     if KINDS[kind].touched:
         poured = _poured(run, subject, before)
@@ -273,7 +276,7 @@ def _check_event(
 
 def _require_on_card(run: Run, about: About, subject: str) -> None:
     card = card_of(run)
-    things = {"layer": card.layers, "face": card.faces, "fixing": card.fixings}[about]
+    things = {"layer": card.layers, "face": card.faces, "fixing": card.fixings, "flow": card.flows}[about]
     if all(thing.id != subject for thing in things):
         raise OutOfRange(f"this run has no such {about}", "subject")
 
@@ -287,6 +290,20 @@ def _check_strip(run: Run, layer_id: str, number: int, before: list[Event]) -> N
     for event in before:
         if event.kind == "strip laid" and event.pk not in gone and event.data["number"] == number:
             raise OutOfRange(f"piece {number} is laid, by {event.by.get_username()}", "data.number")
+
+
+def _check_mark(run: Run, flow_id: str, mark: int, before: list[Event]) -> None:
+    """Whether an infusion has such a mark, its valve was opened, and its front was not seen there yet."""
+    flow = next(flow for flow in card_of(run).flows if flow.id == flow_id)
+    if all(each.number != mark for each in flow.marks):
+        raise OutOfRange(f"this part has {counted(len(flow.marks), 'mark')}", "data.mark")
+    gone = {event.takes_back_id for event in before}
+    stands = [event for event in before if event.pk not in gone]
+    if all(event.kind not in ("valve opened", "valve throttled") for event in stands):
+        raise Missing("its valve was not opened yet: write that down first", "kind")
+    for event in stands:
+        if event.kind == "front there" and event.data["mark"] == mark:
+            raise OutOfRange(f"the front was seen at mark {mark}, by {event.by.get_username()}", "data.mark")
 
 
 @transaction.atomic
@@ -387,12 +404,23 @@ def state_of(run: Run) -> BenchState:
     return fold(run.issued_card, events, run.minute_of(timezone.now()))
 
 
-def as_it_went(run: Run) -> tuple[Differs, tuple[TouchSeen, ...]]:
-    """In what a run is being done otherwise than planned, and what the touch of its layers showed."""
+@dataclass(frozen=True)
+class AsItWent:
+    """In what a run is being done otherwise than planned, what the touch of its layers showed, and the fronts of its
+    infusions."""
+
+    differs: Differs
+    touches: tuple[TouchSeen, ...] = ()
+    fronts: tuple[FrontSeen, ...] = ()
+
+
+def as_it_went(run: Run) -> AsItWent:
+    """What a run says of the plan it was begun with."""
     if run.issued_card is None:
-        return Differs(), ()
+        return AsItWent(Differs())
     events, state = [event.fact() for event in run.standing()], state_of(run)
-    return differs(run.spec, run.issued.conditions.room_c, state, events), touches(state, events)
+    otherwise = differs(run.spec, run.issued.conditions.room_c, state, events)
+    return AsItWent(otherwise, touches(state, events), tuple(fronts(state)))
 
 
 def rest_of_run(run: Run, person: AbstractBaseUser) -> Rest:

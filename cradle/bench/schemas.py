@@ -9,6 +9,7 @@ from pydantic import AwareDatetime
 
 from layup.bench.card import BenchCard
 from layup.bench.events import About, EventKind
+from layup.bench.fronts import FrontSeen
 from layup.bench.now import LayerState
 from layup.bench.repeated import Differs
 from layup.bench.to_do import Deviation, Due, ToDo
@@ -233,6 +234,7 @@ class RunOut(Schema):
     outcome: str
     differs: Differs
     touches: list[TouchSeen]
+    fronts: list[FrontSeen]
     stories: list[StoryOut]
 
 

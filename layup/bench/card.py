@@ -140,6 +140,38 @@ class CardLane(Record):
     run_m: float = 0.0
 
 
+class CardMark(Record):
+    """A mark on the film of an infusion: where it is on the part, m, and how far in S the front has come when it is there."""
+
+    number: int
+    x_m: float
+    y_m: float
+    s: float
+
+
+class CardFlow(Record):
+    """An infusion on its lane, in plan: its outline with its holes, m, the lines of its feeds and of its vents, the marks that
+    its front is ticked at. After `minutes` of open valve the front has come to `levels_s`; it is full at `full_s`, and the
+    resin sets `sets_min` after the valve was opened. The bed lets through `permeability_m2`, as planned.
+    """
+
+    id: str
+    part_id: str
+    lane: str
+    lane_name: str
+    outline: tuple[tuple[float, ...], ...]
+    holes: tuple[tuple[tuple[float, ...], ...], ...] = ()
+    feeds: tuple[tuple[tuple[float, ...], ...], ...] = ()
+    vents: tuple[tuple[tuple[float, ...], ...], ...] = ()
+    marks: tuple[CardMark, ...] = ()
+    minutes: tuple[float, ...]
+    levels_s: tuple[float, ...]
+    full_s: float
+    sets_min: float
+    permeability_m2: float
+    draws_g: float
+
+
 class CardStop(Record):
     """Where the plan leaves a lane for the night, in its own minutes, and what that costs."""
 
@@ -151,13 +183,14 @@ class CardStop(Record):
 
 
 class BenchCard(Record):
-    """The pots, layers, hidden faces and fixings of a plan; `too_hot_c` is where a pot's surface is not to be come near (memory)."""
+    """The pots, layers, hidden faces, fixings and flows of a plan; `too_hot_c` is where a pot's surface is not to be come near (memory)."""
 
     pots: tuple[CardPot, ...]
     layers: tuple[CardLayer, ...]
     fixings: tuple[CardFixing, ...] = ()
     faces: tuple[CardFace, ...] = ()
     lanes: tuple[CardLane, ...] = ()
+    flows: tuple[CardFlow, ...] = ()
     stops: tuple[CardStop, ...] = ()
     too_hot_c: float = 40.0
 

@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field, SerializeAsAny, ValidationError, model_v
 from layup.errors import OutOfRange, field_path, place_of, words_for
 from layup.record import Record
 
-About = Literal["run", "pot", "layer", "face", "fixing"]
+About = Literal["run", "pot", "layer", "face", "fixing", "flow"]
 EventKind = Literal[
     "opened",
     "came",
@@ -46,6 +46,12 @@ EventKind = Literal[
     "mended",
     "ticked",
     "taken out",
+    "valve opened",
+    "valve throttled",
+    "valve closed",
+    "front there",
+    "drawn",
+    "in the trap",
     "answered",
     "note",
     "photo",
@@ -136,6 +142,12 @@ class Tested(Data):
     shows: Shows
 
 
+class FrontThere(Data):
+    """The mark on the film that the front has come to, counted from 1."""
+
+    mark: Annotated[int, Field(ge=1, le=20)]
+
+
 class Ended(Data):
     """How a run came out."""
 
@@ -178,7 +190,8 @@ _RUN: tuple[About, ...] = ("run",)
 _POT: tuple[About, ...] = ("pot",)
 _LAYER: tuple[About, ...] = ("layer",)
 _FACE: tuple[About, ...] = ("face",)
-_ANY: tuple[About, ...] = ("run", "pot", "layer", "face", "fixing")
+_FLOW: tuple[About, ...] = ("flow",)
+_ANY: tuple[About, ...] = ("run", "pot", "layer", "face", "fixing", "flow")
 
 KINDS: Mapping[EventKind, KindOfEvent] = {
     "opened": KindOfEvent(_RUN, once=True),
@@ -216,6 +229,12 @@ KINDS: Mapping[EventKind, KindOfEvent] = {
     "mended": KindOfEvent(_LAYER),
     "ticked": KindOfEvent(_FACE, once=True),
     "taken out": KindOfEvent(("fixing",), once=True),
+    "valve opened": KindOfEvent(_FLOW),
+    "valve throttled": KindOfEvent(_FLOW),
+    "valve closed": KindOfEvent(_FLOW),
+    "front there": KindOfEvent(_FLOW, FrontThere),
+    "drawn": KindOfEvent(_FLOW, Weighed),
+    "in the trap": KindOfEvent(_FLOW, Weighed),
     "answered": KindOfEvent(_RUN, Answered),
     "note": KindOfEvent(_ANY),
     "photo": KindOfEvent(_ANY, Picture),
@@ -226,7 +245,7 @@ KINDS: Mapping[EventKind, KindOfEvent] = {
 class Event(Record):
     """One thing that happened. `id` is made where it was tapped; `at_min` is when, in minutes from the run's issue.
 
-    `subject` names what it is `about`: a pot by its number, a layer, a face or a fixing by its id on the card, a run by
+    `subject` names what it is `about`: a pot by its number, a layer, a face, a fixing or a flow by its id on the card, a run by
     nothing.
     One that takes another back names it in `takes_back`.
     """

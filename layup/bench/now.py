@@ -63,12 +63,36 @@ class LayerNow(Record):
     peel_ply: bool = False
 
 
+class FlowNow(Record):
+    """An infusion as it stands. Moments in minutes from the run's issue.
+
+    Its valve was first opened at `opened_min`, and has been open for `open_for_min`. `reached` are the marks its front was seen
+    at, in their order, and `paces` how many times as open its bed is as planned by each. `pace` is the last of them; by that it is full at
+    `full_min`, and its front comes to the mark `next_mark` at `next_min`: none where the valve is shut, or the resin sets before.
+    """
+
+    id: str
+    valve: Literal["shut", "open", "throttled"] = "shut"
+    opened_min: float | None = None
+    open_for_min: float = 0.0
+    reached: tuple[int, ...] = ()
+    paces: tuple[float, ...] = ()
+    pace: float | None = None
+    full_min: float | None = None
+    sets_min: float | None = None
+    next_mark: int | None = None
+    next_min: float | None = None
+    drawn_g: float | None = None
+    trap_g: float | None = None
+
+
 class BenchState(Record):
     """Everything of a run, folded. `card` is the one in force."""
 
     card: BenchCard
     pots: tuple[PotNow, ...]
     layers: tuple[LayerNow, ...]
+    flows: tuple[FlowNow, ...] = ()
     out: tuple[str, ...] = ()
     ticked: tuple[str, ...] = ()
     answered: tuple[str, ...] = ()

@@ -10,6 +10,7 @@ from math import inf
 
 from layup.bench.card import BenchCard, CardPot
 from layup.bench.events import About, Answered, Ended, Event, EventKind, RoomRead, Taken
+from layup.bench.flow_now import flow_now
 from layup.bench.layer_now import layers_now
 from layup.bench.now import BenchState, PotNow
 from layup.bench.pot_now import data_in, pot_now
@@ -92,6 +93,7 @@ class Folding:
             card=card,
             pots=pots,
             layers=tuple(layers_now(card, told, {pot.number: pot for pot in pots}, rooms, now_min)),
+            flows=tuple(flow_now(flow, self._so_far("flow", flow.id, now_min), now_min) for flow in card.flows),
             out=self._things("fixing", "taken out", now_min),
             ticked=self._things("face", "ticked", now_min),
             answered=tuple(dict.fromkeys(data.key for data in data_in(of_run, "answered", Answered))),

@@ -6,7 +6,7 @@ Codes, not words: whoever shows them has the words.
 from collections.abc import Iterator
 from typing import Literal
 
-from layup.bench.card import CardLayer, CardPot
+from layup.bench.card import CardFlow, CardLayer, CardPot
 from layup.bench.events import About
 from layup.bench.now import BenchState, LayerNow, PotNow
 from layup.record import Record
@@ -31,6 +31,9 @@ Code = Literal[
     "plan anew",
     "wait for tack",
     "take out",
+    "open the valve",
+    "watch the front",
+    "close the valve",
     "night",
     "begin",
     "close",
@@ -54,6 +57,9 @@ Why = Literal[
     "the layer under it is still wet",
     "it is hard enough",
     "nobody reaches it again",
+    "its first resin is in the bucket",
+    "the front tells how open the bed is",
+    "it is full",
     "a pot was lost",
     "left for the night",
     "nobody has begun",
@@ -64,6 +70,8 @@ Level = Literal["soon", "now", "get away"]
 # memory: what cannot wait is told so many minutes before it is too late
 _LAST_MIN, _LAST_SHARE, _COVER_WITHIN_MIN = 3.0, 0.25, 20.0
 _PAST_IT_MIN = 12 * 60.0
+# memory: a front is looked for so long before it should be there
+_WATCH_MIN = 1.0
 
 
 class ToDo(Record):
@@ -111,6 +119,7 @@ def to_do(state: BenchState, now_min: float) -> list[ToDo]:
         return [*found, ToDo(code="night", why="left for the night")]
     found += [
         *_in_hand(state),
+        *_flow(state, now_min),
         *_lay(state, now_min),
         *_tick(state),
         *_next(state, now_min),
@@ -210,6 +219,30 @@ def _lay(state: BenchState, now_min: float) -> Iterator[ToDo]:
         for layer, now in zip(state.card.layers, state.layers, strict=True):
             if layer.first_pot <= pot.number <= layer.last_pot and now.laid_min is None:
                 yield ToDo(code="lay", about="layer", subject=layer.id, why="its pot is live", by_min=pot.use_by_min)
+
+
+def _flow(state: BenchState, now_min: float) -> Iterator[ToDo]:
+    """The valves, and the marks that a front is about to come to."""
+    for card, flow in zip(state.card.flows, state.flows, strict=True):
+
+        def about(code: Code, why: Why, card: CardFlow = card, **moment: float | None) -> ToDo:
+            return ToDo(code=code, about="flow", subject=card.id, why=why, **moment)
+
+        if flow.opened_min is None:
+            if _first_is_in(state, card.lane):
+                yield about("open the valve", "its first resin is in the bucket")
+        elif flow.valve != "shut":
+            if flow.full_min is not None and flow.full_min <= now_min and flow.next_mark is None:
+                yield about("close the valve", "it is full")
+            elif flow.next_min is not None and flow.next_min - now_min < _WATCH_MIN:
+                yield about("watch the front", "the front tells how open the bed is", from_min=flow.next_min)
+
+
+def _first_is_in(state: BenchState, lane: str) -> bool:
+    """Whether the first pot of a lane is mixed."""
+    number = next((pot.number for pot in state.card.pots if pot.lane == lane), None)
+    pot = next((pot for pot in state.pots if pot.number == number), None)
+    return pot is not None and (pot.stirred or pot.state == "used up")
 
 
 def _tick(state: BenchState) -> Iterator[ToDo]:
@@ -330,6 +363,7 @@ def due(state: BenchState) -> list[Due]:
         Due(key=f"fixing {fixing_id}", level="soon", at_min=at_min, about="fixing", subject=fixing_id)
         for fixing_id, at_min in _fixings(state)
     ]
+    found += _due_of_flows(state)
     return sorted((one for one in found if one.key not in state.answered), key=lambda one: (one.at_min, one.key))
 
 
@@ -348,6 +382,15 @@ def _due_of_pots(state: BenchState) -> Iterator[Due]:
             yield Due(key=f"pot {subject} {name}", level=level, at_min=at_min, about="pot", subject=subject)
         if pot.hot:
             yield Due(key=f"pot {subject} hot", level="get away", at_min=pot.touched_min, about="pot", subject=subject)
+
+
+def _due_of_flows(state: BenchState) -> Iterator[Due]:
+    """The next mark of each front, and when it is full."""
+    for flow in state.flows:
+        moments = ((f"mark {flow.next_mark} {flow.id}", flow.next_min), (f"full {flow.id}", flow.full_min))
+        for key, at_min in moments:
+            if flow.valve != "shut" and at_min is not None:
+                yield Due(key=key, level="soon", at_min=at_min, about="flow", subject=flow.id)
 
 
 def _due_of_layers(state: BenchState) -> Iterator[Due]:

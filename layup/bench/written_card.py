@@ -3,12 +3,25 @@
 from collections.abc import Iterable, Sequence
 from math import log
 
-from layup.bench.card import BenchCard, CardFace, CardFixing, CardLane, CardLayer, CardLife, CardPot, CardPour, CardStop
+from layup.bench.card import (
+    BenchCard,
+    CardFace,
+    CardFixing,
+    CardFlow,
+    CardLane,
+    CardLayer,
+    CardLife,
+    CardMark,
+    CardPot,
+    CardPour,
+    CardStop,
+)
 from layup.bench.events import Vessel
 from layup.chemistry.off_ratio import LATEST_SHARE
 from layup.day.outcome import RunSheet, SheetLane, SheetLayer
 from layup.day.schedule import PlannedPot
 from layup.errors import known
+from layup.infusion.outcome import InfusionResult, InRoom
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.pots.mix import Mix
@@ -70,7 +83,36 @@ def bench_card(
         )
         for stop in sheet.stops
     )
-    return BenchCard(pots=cards, layers=layers, fixings=fixings, faces=faces, lanes=drawn, stops=stops)
+    flows = tuple(_flow(lane, told) for lane in sheet.lanes for told in resins.infusions if told.id == lane.owner_id)
+    return BenchCard(pots=cards, layers=layers, fixings=fixings, faces=faces, lanes=drawn, flows=flows, stops=stops)
+
+
+def _flow(lane: SheetLane, told: InfusionResult) -> CardFlow:
+    known_min = [
+        (minute, s) for minute, s in zip(_now_in(told).at_min, told.levels_s, strict=True) if minute is not None
+    ]
+    return CardFlow(
+        id=lane.id,
+        part_id=told.id,
+        lane=lane.id,
+        lane_name=_lane_name(lane),
+        outline=told.outline,
+        holes=told.holes,
+        feeds=tuple(line.points for line in told.lines if line.does == "feeds"),
+        vents=tuple(line.points for line in told.lines if line.does == "vents"),
+        marks=tuple(CardMark(number=mark.number, x_m=mark.x_m, y_m=mark.y_m, s=mark.s) for mark in told.marks),
+        minutes=tuple(minute for minute, _ in known_min),
+        levels_s=tuple(s for _, s in known_min),
+        full_s=told.full_s,
+        sets_min=told.sets_min,
+        permeability_m2=told.permeability_m2,
+        draws_g=told.mixed_g - told.in_bucket_g,
+    )
+
+
+def _now_in(told: InfusionResult) -> InRoom:
+    """An infusion in the room it is planned for."""
+    return min(told.by_room, key=lambda room: abs(room.room_c - told.room_c))
 
 
 def _hidden(job: JobSpec) -> dict[str, str]:

@@ -27,6 +27,16 @@ class LastPlace(Record):
     shut_in: bool
 
 
+class FlowMark(Record):
+    """A mark for the film, counted from 1: where, m, how far in S the front is when it comes there, and after how many minutes."""
+
+    number: int
+    x_m: float
+    y_m: float
+    s: float
+    at_min: float | None
+
+
 class InRoom(Record):
     """The same infusion in another room: when it is full and when the resin sets, min from the valve, how many times as far
     it would come before it sets, and when the front has come to each of the flow's levels of S; none past its gel."""
@@ -91,6 +101,7 @@ class InfusionResult(Record):
     feeds_g: tuple[float, ...]
     lines: tuple[FlowLineResult, ...]
     last_places: tuple[LastPlace, ...]
+    marks: tuple[FlowMark, ...]
     outline: tuple[tuple[float, ...], ...]
     holes: tuple[tuple[tuple[float, ...], ...], ...]
 

@@ -26,7 +26,7 @@ from layup.infusion.geometry import (
     proposed,
 )
 from layup.infusion.liquid import STYRENE_MPA_S, THIN_MPA_S, USUAL_MPA_S, Liquid
-from layup.infusion.outcome import Drawn, FlowLineResult, FlowMap, InfusionResult, InRoom, LastPlace
+from layup.infusion.outcome import Drawn, FlowLineResult, FlowMap, FlowMark, InfusionResult, InRoom, LastPlace
 from layup.job import Part
 from layup.laminate.measures import measure
 from layup.laminate.outcome import PartResult
@@ -37,6 +37,8 @@ ENOUGH_MARGIN = 1.5  # how many times as far the resin should come before it set
 STAND_BY_SHARE = 1 / 3  # of the fill, held ready (common practice)
 LEAST_ROOM_C, MOST_ROOM_C = 10, 40
 _LEVELS, _DRAWS = 40, 30
+# Marks for the film, at so much of the time; and where along the feed the first of them looks from.
+_MARKS_AT, _MARKED_AT = (0.25, 0.5, 0.75), 0.25
 _MOST_MIXES, _TRIES = 60, 12
 _QUICKEST_MIN, _NOTHING_G = 0.2, 0.01
 # What is left over from a mix and less than so much of it goes in with it.
@@ -193,7 +195,7 @@ class PlannedInfusion:
             until = self._drawn_min(drawn)
             told.append(
                 Work(
-                    f"feed {number}, into the bucket",
+                    f"feed {number} of {len(self._mixes)}",
                     self.part.id,
                     f"{self.part.id}-feed-{number}",
                     grams,
@@ -360,6 +362,7 @@ def infusion_result(planned: PlannedInfusion) -> InfusionResult:
         feeds_g=tuple(work.laid_g for work in planned.works),
         lines=_lines(planned, room_c),
         last_places=_last(planned, room_c),
+        marks=_marks(planned, room_c),
         outline=planned.rings[0],
         holes=planned.rings[1:],
     )
@@ -428,6 +431,42 @@ def _last(planned: PlannedInfusion, room_c: float) -> tuple[LastPlace, ...]:
         )
         for x, y, s in last_places(found)[:6]
     )
+
+
+def _marks(planned: PlannedInfusion, room_c: float) -> tuple[FlowMark, ...]:
+    """Marks at a quarter, half and three quarters of the time, each beside the last, so that one pair of eyes sees them all."""
+    full = float(planned.minutes_at(planned.full_s, room_c))
+    ends = full if isfinite(full) else planned.sets_min(room_c)
+    found, liquid, begun = planned.filled, planned.liquid(room_c), planned.begun_min
+    # The mark is where the front is seen, on the mesh: the fabric under it lags.
+    spent = float(liquid.s_at(begun, planned.pull.pa))
+    line = planned.feeds[0].points
+    beside = line[0] if len(line) == 1 else _along(line, _MARKED_AT)
+    told = []
+    for number, share in enumerate(_MARKS_AT, 1):
+        s = float(liquid.s_at(share * ends + begun, planned.pull.pa)) - spent
+        off = np.abs(found.at_s - s)
+        near = np.flatnonzero(off <= max(off.min(), 0.02 * found.full_s))
+        away = np.hypot(found.x_m[near] - beside[0], found.y_m[near] - beside[1])
+        cell = near[away.argmin()]
+        beside = float(found.x_m[cell]), float(found.y_m[cell])
+        at_s = float(found.at_s[cell])
+        told.append(
+            FlowMark(
+                number=number,
+                x_m=beside[0],
+                y_m=beside[1],
+                s=at_s,
+                at_min=_finite(planned.minutes_at(at_s, room_c)),
+            )
+        )
+    return tuple(told)
+
+
+def _along(points: Points, share: float) -> tuple[float, float]:
+    """A place on a line, so far along its first and last point."""
+    (ax, ay), (bx, by) = points[0], points[-1]
+    return ax + share * (bx - ax), ay + share * (by - ay)
 
 
 def flow_map(planned: PlannedInfusion) -> FlowMap:

@@ -299,6 +299,48 @@ class Clock(BenchTest):
         self.assertLess(abs(happened - came), timedelta(minutes=5))
 
 
+class Infused(BenchTest):
+    """The hatch: its first pot into the bucket, the valve, the front at its marks, and what that says of the next shot."""
+
+    job = "Foredeck hatch"
+
+    def test_the_valve_is_opened_and_the_front_ticked(self):
+        page = self.page
+        self.to_bench()
+        self.press("Start the bench")
+        self.press_and_wait("stirred", CUP_ON, IT_SHOWS, IT_SHOWS, "It is stirred")
+        expect(page.get_by_role("main").get_by_text("Open the valve: Hatch").first).to_be_visible()
+        self.press_and_wait("valve opened", "The valve is open")
+        self.press("Lay")
+        flow = page.get_by_role("region", name="The flow of Hatch")
+        expect(flow).to_contain_text("min until it is full")
+        expect(flow).to_contain_text("By the plan, until the front is seen at a mark.")
+        self.press_and_wait("front there", "The front is at mark 1")
+        # Seconds after the valve: a bed far more open than planned.
+        expect(flow).to_contain_text("times as open as planned")
+        expect(self.button("The front is at mark 1")).to_have_count(0)
+        self.press_and_wait("valve throttled", "It is throttled")
+        self.press_and_wait("valve closed", "The valve is closed")
+        expect(flow).to_contain_text("the valve is shut")
+        self.opened_before(minutes=5)
+        page.get_by_role("link", name="Leave the bench").click()
+        self.step("Log")
+        showed = page.get_by_role("region", name="What the front showed")
+        expect(showed).to_contain_text("Hatch: by 1 mark its bed lets through")
+        self.press("Plan this part by it")
+        expect(showed).to_contain_text("The part is planned by it now.")
+        self.saved()
+        self.step("Bag")
+        expect(page.get_by_role("region", name="Where the resin goes")).to_contain_text("from a shot of yours")
+
+    def opened_before(self, minutes: float) -> None:
+        """As if the valve had been opened so much before its front was seen: nobody waits for that here."""
+        with self.server.data() as data:
+            (when,) = data.execute("SELECT happened_at FROM bench_event WHERE kind = 'valve opened'").fetchone()
+            before = parse_datetime(when) - timedelta(minutes=minutes)
+            data.execute("UPDATE bench_event SET happened_at = ? WHERE kind = 'valve opened'", (str(before),))
+
+
 class InStrips(BenchTest):
     """Tabbing in lengths that overlap: ticked length by length."""
 

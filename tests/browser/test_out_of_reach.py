@@ -52,7 +52,16 @@ class TabletTest(BenchTest):
         self.page.evaluate("() => navigator.serviceWorker.ready.then(() => undefined)")
         self.to_bench()
         self.press_and_wait("opened", "Start the bench")
+        self.answered(self.page)
         return self.page
+
+    def answered(self, page: Page) -> None:
+        """Waits until the tablet has heard that all it said is written down: till then it waits to say it again."""
+        page.wait_for_function(
+            """() => Object.keys(localStorage).every((key) =>
+                !key.startsWith("inch-cradle.taps.") &&
+                (!key.startsWith("inch-cradle.waits.") || localStorage.getItem(key) === "0"))"""
+        )
 
     def kinds(self, since: int) -> list[str]:
         return [kind for kind, _ in self.events()[since:]]
@@ -189,6 +198,7 @@ class OverTls(TabletTest):
         self.page = page
         self.to_bench()
         self.press_and_wait("opened", "Start the bench")
+        self.answered(self.page)
         bench = page.url
         self.server.kill()
         page.reload()

@@ -15,7 +15,7 @@ from layup.bench.to_do import deviation, due, to_do
 from layup.job import JobSpec, Practice
 from layup.plan import plan
 from layup.shop_facts import ShopFacts
-from tests.core.jobs import corner, jointed, panel, strips, wishing
+from tests.core.jobs import corner, jointed, on, panel, strips, wishing
 
 FILE = Path(__file__).resolve().parents[2] / "web" / "src" / "bench" / "days.json"
 
@@ -41,6 +41,7 @@ JOBS: dict[str, JobSpec] = {
     "tray": wishing(panel("epoxy-2-1", "cloth-300", width_m=0.5, length_m=0.6), vessel="tray"),
     "tabbed corner": jointed(corner(tabs=strips(100), tab_piece_m=1.0)),
     "hidden corner": jointed(corner(hidden=True)),
+    "infused": on(panel("epoxy-infusion", "biax-450", "biax-450", width_m=0.8, length_m=1.2), process="infusion"),
     "hardener first": coated_last().model_copy(update={"practice": Practice(pour_order="the thinner part")}),
 }
 
@@ -193,6 +194,25 @@ def days() -> dict[str, tuple[str, list[Event], tuple[float, ...]]]:
             "hardener first",
             [opened, tap(3, "B in", amount=_of("hardener first", 1)[0]), tap(4, "A in", amount=60)],
             (3.5, 4.5),
+        ),
+        "an infusion and its front": (
+            "infused",
+            [
+                opened,
+                *mixed(1, 5, *_of("infused", 1)),
+                tap(8, "valve opened", "p", "flow"),
+                tap(11, "front there", "p", "flow", mark=1),
+                tap(11.5, "front there", "p", "flow", mark=9),
+                tap(12, "drawn", "p", "flow", grams=640),
+                tap(13, "valve closed", "p", "flow"),
+                tap(15, "valve throttled", "p", "flow"),
+                tap(19, "front there", "p", "flow", mark=2),
+                tap(21, "front there", "p", "flow", mark=2),
+                tap(33, "front there", "p", "flow", mark=3),
+                tap(40, "in the trap", "p", "flow", grams=30),
+                tap(60, "valve closed", "p", "flow"),
+            ],
+            (7.5, 8.5, 11.2, 14, 20, 26, 34, 50, 61),
         ),
         "a plan taken anew": (
             "panel",

@@ -20,7 +20,8 @@ MAY_KNOW = {
     "laminate": _BY_NAME | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion"},
     # What is laid under a bag is closed in by it, and an infusion is drawn through one.
     "bag": _BY_NAME | {"laminate", "infusion"},
-    "infusion": _BY_NAME,
+    # The bench is told of an infusion by its record.
+    "infusion": _BY_NAME | {"bench"},
 }
 
 

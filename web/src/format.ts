@@ -100,3 +100,10 @@ export const plural = (count: number, one: string, many = `${one}s`) =>
 
 /** What a number is typed back as in a field. */
 export const plain = (value: number) => String(Number(value.toPrecision(5))).replace(".", decimal);
+
+/** A very small number with its power of ten, in the shop's marks: 6.0 × 10⁻¹¹. */
+export function tenPower(value: number): string {
+  const [digits = "0", power = "0"] = value.toExponential(1).split("e");
+  const raised = [...power.replace("+", "")].map((each) => (each === "-" ? "⁻" : "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(each)])).join("");
+  return `${fixed(Number(digits), 1)} × 10${raised}`;
+}

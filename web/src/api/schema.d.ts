@@ -2453,7 +2453,7 @@ export interface components {
         };
         /**
          * BenchCard
-         * @description The pots, layers, hidden faces and fixings of a plan; `too_hot_c` is where a pot's surface is not to be come near (memory).
+         * @description The pots, layers, hidden faces, fixings and flows of a plan; `too_hot_c` is where a pot's surface is not to be come near (memory).
          */
         BenchCard: {
             /**
@@ -2466,6 +2466,11 @@ export interface components {
              * @default []
              */
             fixings: components["schemas"]["CardFixing"][];
+            /**
+             * Flows
+             * @default []
+             */
+            flows: components["schemas"]["CardFlow"][];
             /**
              * Lanes
              * @default []
@@ -2686,6 +2691,56 @@ export interface components {
             words: string;
         };
         /**
+         * CardFlow
+         * @description An infusion on its lane, in plan: its outline with its holes, m, the lines of its feeds and of its vents, the marks that
+         *     its front is ticked at. After `minutes` of open valve the front has come to `levels_s`; it is full at `full_s`, and the
+         *     resin sets `sets_min` after the valve was opened. The bed lets through `permeability_m2`, as planned.
+         */
+        CardFlow: {
+            /** Draws G */
+            draws_g: number;
+            /**
+             * Feeds
+             * @default []
+             */
+            feeds: number[][][];
+            /** Full S */
+            full_s: number;
+            /**
+             * Holes
+             * @default []
+             */
+            holes: number[][][];
+            /** Id */
+            id: string;
+            /** Lane */
+            lane: string;
+            /** Lane Name */
+            lane_name: string;
+            /** Levels S */
+            levels_s: number[];
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["CardMark"][];
+            /** Minutes */
+            minutes: number[];
+            /** Outline */
+            outline: number[][];
+            /** Part Id */
+            part_id: string;
+            /** Permeability M2 */
+            permeability_m2: number;
+            /** Sets Min */
+            sets_min: number;
+            /**
+             * Vents
+             * @default []
+             */
+            vents: number[][][];
+        };
+        /**
          * CardLane
          * @description A lane of the work as it lies flat, to scale: a part by its `pieces`, polygons, m, with the seams of its bays; a joint by
          *     how far it runs, m.
@@ -2794,6 +2849,20 @@ export interface components {
             room_c: number;
             /** Vessel Min */
             vessel_min: number;
+        };
+        /**
+         * CardMark
+         * @description A mark on the film of an infusion: where it is on the part, m, and how far in S the front has come when it is there.
+         */
+        CardMark: {
+            /** Number */
+            number: number;
+            /** S */
+            s: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
         };
         /**
          * CardPot
@@ -3988,7 +4057,7 @@ export interface components {
              * About
              * @enum {string}
              */
-            about: "run" | "pot" | "layer" | "face" | "fixing";
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
             /** At Min */
             at_min: number;
             /** Key */
@@ -4044,7 +4113,7 @@ export interface components {
              * About
              * @enum {string}
              */
-            about: "run" | "pot" | "layer" | "face" | "fixing";
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
             /** Clock */
             clock?: string | null;
             /**
@@ -4068,7 +4137,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "answered" | "note" | "photo" | "taken back";
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
             /**
              * Subject
              * @default
@@ -4089,7 +4158,7 @@ export interface components {
              * About
              * @enum {string}
              */
-            about: "run" | "pot" | "layer" | "face" | "fixing";
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
             /** By */
             by: string;
             /**
@@ -4114,7 +4183,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "answered" | "note" | "photo" | "taken back";
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
             /**
              * Run Id
              * Format: uuid
@@ -4420,6 +4489,22 @@ export interface components {
             width_m: number;
         };
         /**
+         * FlowMark
+         * @description A mark for the film, counted from 1: where, m, how far in S the front is when it comes there, and after how many minutes.
+         */
+        FlowMark: {
+            /** At Min */
+            at_min: number | null;
+            /** Number */
+            number: number;
+            /** S */
+            s: number;
+            /** X M */
+            x_m: number;
+            /** Y M */
+            y_m: number;
+        };
+        /**
          * FlowOut
          * @description How it fills; nothing while it cannot be worked out.
          */
@@ -4454,6 +4539,34 @@ export interface components {
             paste_ml: number;
             /** Resin G */
             resin_g: number;
+        };
+        /**
+         * FrontSeen
+         * @description An infusion whose front was seen at marks: how open its bed is, m², by the last of them, and between what the marks
+         *     have it; `planned_m2` is what it was planned with. It is of the part `part_id`, and drew and lost so much, g, where that was
+         *     weighed.
+         */
+        FrontSeen: {
+            /** Drawn G */
+            drawn_g: number | null;
+            /** Lane Name */
+            lane_name: string;
+            /** Least M2 */
+            least_m2: number;
+            /** Marks */
+            marks: number;
+            /** Most M2 */
+            most_m2: number;
+            /** Part Id */
+            part_id: string;
+            /** Permeability M2 */
+            permeability_m2: number;
+            /** Planned G */
+            planned_g: number;
+            /** Planned M2 */
+            planned_m2: number;
+            /** Trap G */
+            trap_g: number | null;
         };
         /**
          * FrustumSkin
@@ -4815,6 +4928,8 @@ export interface components {
             longer: number;
             /** Margin */
             margin: number;
+            /** Marks */
+            marks: components["schemas"]["FlowMark"][];
             /** Mixed G */
             mixed_g: number;
             /** Name */
@@ -6624,7 +6739,7 @@ export interface components {
              * @default run
              * @enum {string}
              */
-            about: "run" | "pot" | "layer" | "face" | "fixing";
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
             /**
              * Happened At
              * Format: date-time
@@ -8291,6 +8406,8 @@ export interface components {
         /** RunOut */
         RunOut: {
             differs: components["schemas"]["Differs"];
+            /** Fronts */
+            fronts: components["schemas"]["FrontSeen"][];
             /** Goggled */
             goggled: string[];
             /**
@@ -9851,14 +9968,14 @@ export interface components {
              * @default run
              * @enum {string}
              */
-            about: "run" | "pot" | "layer" | "face" | "fixing";
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
             /** By Min */
             by_min?: number | null;
             /**
              * Code
              * @enum {string}
              */
-            code: "get away" | "dump" | "top up" | "what became of it" | "use up" | "cover" | "weigh first" | "weigh second" | "stir" | "fill" | "pour out" | "test" | "key" | "lay" | "tick" | "mix" | "plan anew" | "wait for tack" | "take out" | "night" | "begin" | "close" | "closed";
+            code: "get away" | "dump" | "top up" | "what became of it" | "use up" | "cover" | "weigh first" | "weigh second" | "stir" | "fill" | "pour out" | "test" | "key" | "lay" | "tick" | "mix" | "plan anew" | "wait for tack" | "take out" | "open the valve" | "watch the front" | "close the valve" | "night" | "begin" | "close" | "closed";
             /** From Min */
             from_min?: number | null;
             /**
@@ -9871,7 +9988,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            why: "too hot" | "off its ratio" | "off its ratio, and too late or too large to mend" | "past its gel" | "nearly at the end of its working time" | "its window closes" | "in the cup" | "both parts are in" | "mixed" | "touch decides" | "its window has closed" | "its pot is live" | "half of the last is on the work" | "nothing is live" | "the layer under it is still wet" | "it is hard enough" | "nobody reaches it again" | "a pot was lost" | "left for the night" | "nobody has begun" | "all is laid" | "";
+            why: "too hot" | "off its ratio" | "off its ratio, and too late or too large to mend" | "past its gel" | "nearly at the end of its working time" | "its window closes" | "in the cup" | "both parts are in" | "mixed" | "touch decides" | "its window has closed" | "its pot is live" | "half of the last is on the work" | "nothing is live" | "the layer under it is still wet" | "it is hard enough" | "nobody reaches it again" | "its first resin is in the bucket" | "the front tells how open the bed is" | "it is full" | "a pot was lost" | "left for the night" | "nobody has begun" | "all is laid" | "";
         };
         /**
          * ToldEvent
@@ -10160,6 +10277,8 @@ export interface components {
          */
         WholeRunOut: {
             differs: components["schemas"]["Differs"];
+            /** Fronts */
+            fronts: components["schemas"]["FrontSeen"][];
             /** Goggled */
             goggled: string[];
             /**
@@ -15002,7 +15121,7 @@ export interface operations {
                      * @default run
                      * @enum {string}
                      */
-                    about?: "run" | "pot" | "layer" | "face" | "fixing";
+                    about?: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
                     /**
                      * Happened At
                      * Format: date-time

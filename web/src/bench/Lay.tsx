@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { CardLayer } from "../api/client";
 import { useShop } from "../shop";
 import { BigButton } from "./BigButton";
+import { FlowNowView } from "./FlowNowView";
 import { type LayerNow, stripsOf } from "./fold";
 import { Gauge } from "./Gauge";
 import { LaneMap } from "./LaneMap";
@@ -10,7 +11,7 @@ import { NextStrip } from "./Strips";
 import { TouchButtons } from "./TouchButtons";
 import { countdown } from "./time";
 import { useBench } from "./useBench";
-import { layerStates } from "./words";
+import { flowOf, layerStates } from "./words";
 
 const tones: Record<LayerNow["state"], string> = {
   "to do": "border-rule text-ink-soft",
@@ -41,8 +42,14 @@ export function Lay() {
   return (
     <>
       <h2 className="sr-only">Layers</h2>
+      {(state.card.flows ?? []).map((flow) => (
+        <div key={flow.id} className="mb-6 border-b border-rule pb-4">
+          <h3 className="text-[1.5rem] font-semibold">{flow.lane_name}, infused</h3>
+          <FlowNowView lane={flow.lane} />
+        </div>
+      ))}
       <LaneMap
-        lanes={lanes}
+        lanes={lanes.filter((each) => !flowOf(state, each.id))}
         open={lane}
         onOpen={(id) => {
           setLane(lane === id ? "" : id);

@@ -4,6 +4,7 @@ import { asRead, plural, readNumber } from "../format";
 import { useShop } from "../shop";
 import { Ahead } from "./Ahead";
 import { BigButton } from "./BigButton";
+import { FlowNowView } from "./FlowNowView";
 import { stripsOf } from "./fold";
 import { Gauge } from "./Gauge";
 import { timesOf } from "./heard";
@@ -292,6 +293,15 @@ function Act({ todo, onView, onHot, onStart, onChoose }: Acting) {
           <BigButton main className="mt-6" onClick={() => tap({ about: "fixing", subject, kind: "taken out" })}>
             They are out
           </BigButton>
+        </>
+      );
+    case "open the valve":
+    case "watch the front":
+    case "close the valve":
+      return (
+        <>
+          <Why todo={todo} />
+          <FlowNowView lane={subject} />
         </>
       );
     case "plan anew":

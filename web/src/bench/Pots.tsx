@@ -6,7 +6,7 @@ import { Heard } from "./Surface";
 import { countdown } from "./time";
 import { liveOf } from "./toDo";
 import { useBench } from "./useBench";
-import { potOf, potWhere, sayToDo, whereOf } from "./words";
+import { potOf, potWhere, sayToDo, sayWhat, whereOf } from "./words";
 
 /** A pot that burns: from fresh to kick, thinner as its working time goes, with the moment on it. */
 export function Wedge({ pot, now_min, height = 52 }: { pot: PotNow; now_min: number; height?: number }) {
@@ -93,7 +93,7 @@ export function Beside() {
         <div className={live.length ? "border-t border-rule pt-3" : ""}>
           <p className="text-[1.0625rem] text-ink-soft">Next to look at, {clock(at(next.at_min))}</p>
           <p className="text-[1.25rem] leading-tight font-semibold">
-            {layer ? whereOf(layer) : "fixings come out"}
+            {layer ? whereOf(layer) : next.about === "flow" ? sayWhat(state, next) : "fixings come out"}
             {layer && <span className="block font-normal">{layer.words}</span>}
           </p>
         </div>

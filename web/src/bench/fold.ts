@@ -2,7 +2,7 @@
  * The state of a run: its card, what happened, and the time, folded, as the core folds it: so a bench goes on without a
  * network. A test holds both to the same answers.
  */
-import type { BenchCard, CardLayer, CardPot, Happened } from "../api/client";
+import type { BenchCard, CardFlow, CardLayer, CardMark, CardPot, Happened } from "../api/client";
 
 export type Vessel = "cup" | "tray" | "bag" | "work";
 export type PotState = "planned" | "weighing" | "live" | "used up" | "gelled" | "dumped";
@@ -62,10 +62,28 @@ export interface LayerNow {
   peel_ply: boolean;
 }
 
+/** An infusion as it stands: its valve, and what its front says of its bed. */
+export interface FlowNow {
+  id: string;
+  valve: "shut" | "open" | "throttled";
+  opened_min: number | null;
+  open_for_min: number;
+  reached: number[];
+  paces: number[];
+  pace: number | null;
+  full_min: number | null;
+  sets_min: number | null;
+  next_mark: number | null;
+  next_min: number | null;
+  drawn_g: number | null;
+  trap_g: number | null;
+}
+
 export interface BenchState {
   card: BenchCard;
   pots: PotNow[];
   layers: LayerNow[];
+  flows: FlowNow[];
   out: string[];
   ticked: string[];
   answered: string[];
@@ -118,6 +136,7 @@ export function fold(issued: BenchCard, taps: Iterable<Tap>, now_min: number): B
     card,
     pots,
     layers: layersNow(card, bySubject, pots, rooms, now_min),
+    flows: (card.flows ?? []).map((flow) => flowNow(flow, bySubject.get(`flow ${flow.id}`) ?? [], now_min)),
     out: stands.filter((tap) => tap.kind === "taken out").map((tap) => tap.subject),
     ticked: stands.filter((tap) => tap.kind === "ticked").map((tap) => tap.subject),
     answered: once(ofRun.filter((tap) => tap.kind === "answered").map((tap) => tap.data.key as string)),
@@ -128,6 +147,70 @@ export function fold(issued: BenchCard, taps: Iterable<Tap>, now_min: number): B
     night: nights.at(-1)?.kind === "night",
     outcome: ended.at(-1) ?? null,
   };
+}
+
+const VALVES: Partial<Record<Tap["kind"], FlowNow["valve"]>> = {
+  "valve opened": "open",
+  "valve throttled": "throttled",
+  "valve closed": "shut",
+};
+
+/** The infusion of a card, from what was said of it in the order it happened. Throttled, its valve counts as open. */
+function flowNow(card: CardFlow, taps: Tap[], now_min: number): FlowNow {
+  let valve: FlowNow["valve"] = "shut";
+  let opened: number | null = null;
+  let since: number | null = null;
+  let spent = 0;
+  const paces = new Map<number, number>();
+  const grams: Partial<Record<Tap["kind"], number>> = {};
+  for (const tap of taps) {
+    const soFar: number = spent + (since === null ? 0 : tap.at_min - since);
+    const turned = VALVES[tap.kind];
+    if (turned) {
+      valve = turned;
+      spent = soFar;
+      since = valve === "shut" ? null : tap.at_min;
+      if (opened === null && valve !== "shut") opened = tap.at_min;
+    } else if (tap.kind === "front there") {
+      const mark = card.marks?.find((each) => each.number === tap.data.mark);
+      const planned = along(card.minutes, card.levels_s, soFar);
+      if (mark && planned > 0 && !paces.has(mark.number)) paces.set(mark.number, mark.s / planned);
+    } else if (tap.kind === "drawn" || tap.kind === "in the trap") grams[tap.kind] = tap.data.grams as number;
+  }
+  const openFor = spent + (since === null ? 0 : now_min - since);
+  const pace = [...paces.values()].at(-1) ?? null;
+  const ahead = (card.marks ?? [])
+    .filter((mark) => !paces.has(mark.number))
+    .reduce<CardMark | null>((first, mark) => (first === null || mark.s < first.s ? mark : first), null);
+  const comes = (s: number): number | null => {
+    const planned = s / (pace || 1);
+    if (valve === "shut" || planned > (card.levels_s.at(-1) ?? 0) * (1 + 1e-9)) return null;
+    return now_min + Math.max(0, along(card.levels_s, card.minutes, planned) - openFor);
+  };
+  return {
+    id: card.id,
+    valve,
+    opened_min: opened,
+    open_for_min: openFor,
+    reached: [...paces.keys()],
+    paces: [...paces.values()],
+    pace,
+    full_min: comes(card.full_s),
+    sets_min: opened === null ? null : opened + card.sets_min,
+    next_mark: ahead?.number ?? null,
+    next_min: ahead ? comes(ahead.s) : null,
+    drawn_g: grams.drawn ?? null,
+    trap_g: grams["in the trap"] ?? null,
+  };
+}
+
+/** A value between the points of a curve, held at its ends. */
+function along(xs: readonly number[], ys: readonly number[], x: number): number {
+  const at = xs.findIndex((each) => each >= x);
+  if (at === 0) return ys[0] ?? 0;
+  if (at < 0) return ys.at(-1) ?? 0;
+  const [a = 0, b = 0, p = 0, q = 0] = [xs[at - 1], xs[at], ys[at - 1], ys[at]];
+  return p + ((q - p) * (x - a)) / Math.max(1e-9, b - a);
 }
 
 const once = (words: string[]) => [...new Set(words)];

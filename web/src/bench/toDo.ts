@@ -13,6 +13,7 @@ const LAST_MIN = 3;
 const LAST_SHARE = 0.25;
 const COVER_WITHIN_MIN = 20;
 const PAST_IT_MIN = 12 * 60;
+const WATCH_MIN = 1;
 
 function todo(
   code: ToDo["code"],
@@ -33,6 +34,7 @@ export function toDo(state: BenchState, now_min: number): ToDo[] {
   if (state.night) return [...found, todo("night", "run", "", "left for the night")];
   found.push(
     ...inHand(state),
+    ...toFlow(state, now_min),
     ...toLay(state, now_min),
     ...toTick(state),
     ...next(state, now_min),
@@ -188,6 +190,33 @@ function under(state: BenchState, number: number): number {
   return layer ? state.card.layers.findLastIndex((other, at) => at < first && samePlace(other, layer)) : -1;
 }
 
+/** The valves, and the marks that a front is about to come to. */
+function* toFlow(state: BenchState, now_min: number): Generator<ToDo> {
+  for (const [at, card] of (state.card.flows ?? []).entries()) {
+    const flow = state.flows[at];
+    if (!flow) continue;
+    if (flow.opened_min === null) {
+      if (firstIsIn(state, card.lane))
+        yield todo("open the valve", "flow", card.id, "its first resin is in the bucket");
+    } else if (flow.valve !== "shut") {
+      if (flow.full_min !== null && flow.full_min <= now_min && flow.next_mark === null)
+        yield todo("close the valve", "flow", card.id, "it is full");
+      else if (flow.next_min !== null && flow.next_min - now_min < WATCH_MIN)
+        yield {
+          ...todo("watch the front", "flow", card.id, "the front tells how open the bed is"),
+          from_min: flow.next_min,
+        };
+    }
+  }
+}
+
+/** Whether the first pot of a lane is mixed. */
+function firstIsIn(state: BenchState, lane: string): boolean {
+  const number = state.card.pots.find((pot) => pot.lane === lane)?.number;
+  const pot = state.pots.find((each) => each.number === number);
+  return pot !== undefined && (pot.stirred || pot.state === "used up");
+}
+
 /** Faces whose lane is laid, and that are not looked at yet. */
 function* toTick(state: BenchState): Generator<ToDo> {
   for (const face of state.card.faces ?? []) {
@@ -218,6 +247,7 @@ export function dueOf(state: BenchState): Due[] {
   const found = [...dueOfPots(state), ...dueOfLayers(state)];
   for (const [id, at_min] of stillIn(state))
     found.push({ key: `fixing ${id}`, level: "soon", at_min, about: "fixing", subject: id });
+  found.push(...dueOfFlows(state));
   return found
     .filter((due) => !state.answered.includes(due.key))
     .sort((one, other) => one.at_min - other.at_min || (one.key < other.key ? -1 : 1));
@@ -232,6 +262,16 @@ function* dueOfPots(state: BenchState): Generator<Due> {
     yield { key: `pot ${pot.number} end`, level: "now", at_min: pot.use_by_min, ...about };
     yield { key: `pot ${pot.number} gel`, level: "now", at_min: pot.gels_min, ...about };
     if (pot.hot) yield { key: `pot ${pot.number} hot`, level: "get away", at_min: pot.touched_min, ...about };
+  }
+}
+
+/** The next mark of each front, and when it is full. */
+function* dueOfFlows(state: BenchState): Generator<Due> {
+  for (const flow of state.flows) {
+    if (flow.valve === "shut") continue;
+    const about = { level: "soon", about: "flow", subject: flow.id } as const;
+    if (flow.next_min !== null) yield { key: `mark ${flow.next_mark} ${flow.id}`, at_min: flow.next_min, ...about };
+    if (flow.full_min !== null) yield { key: `full ${flow.id}`, at_min: flow.full_min, ...about };
   }
 }
 

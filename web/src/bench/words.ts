@@ -1,5 +1,5 @@
 /** The words of the bench: what is to do, why, and what was said. */
-import type { CardLayer, CardPot, Happened } from "../api/client";
+import type { CardFlow, CardLayer, CardPot, Happened } from "../api/client";
 import type { Units } from "../units";
 import type { BenchState, LayerState } from "./fold";
 import type { Due, ToDo } from "./toDo";
@@ -9,6 +9,10 @@ export const potOf = (state: BenchState, subject: string): CardPot | undefined =
 
 export const layerOf = (state: BenchState, subject: string): CardLayer | undefined =>
   state.card.layers.find((layer) => layer.id === subject);
+
+/** The infusion of a lane, where it is one. */
+export const flowOf = (state: BenchState, lane: string | undefined): CardFlow | undefined =>
+  state.card.flows?.find((flow) => flow.lane === lane);
 
 /** Where a layer lies, in words. */
 export const whereOf = (layer: CardLayer) => [layer.lane_name, layer.bay].filter(Boolean).join(", ");
@@ -48,7 +52,7 @@ export function sayToDo(state: BenchState, todo: ToDo): string {
     case "key":
       return `Wash and sand ${of}`;
     case "lay":
-      return `Lay ${of}`;
+      return flowOf(state, layer?.lane) ? `Into the bucket: ${of}` : `Lay ${of}`;
     case "mix":
       return `Mix pot ${todo.subject}`;
     case "plan anew":
@@ -59,6 +63,12 @@ export function sayToDo(state: BenchState, todo: ToDo): string {
       return `Look at it before it closes: ${face?.lane_name ?? ""}`;
     case "take out":
       return `Take out: ${fixing?.words ?? ""}, ${fixing?.lane_name ?? ""}`;
+    case "open the valve":
+      return `Open the valve: ${flowOf(state, todo.subject)?.lane_name ?? ""}`;
+    case "watch the front":
+      return `Watch the front: ${flowOf(state, todo.subject)?.lane_name ?? ""}`;
+    case "close the valve":
+      return `Close the valve: ${flowOf(state, todo.subject)?.lane_name ?? ""}`;
     case "night":
       return "Left for the night";
     case "begin":
@@ -88,6 +98,9 @@ const whys: Record<ToDo["why"], string> = {
   "the layer under it is still wet": "it is still wet, and what comes next needs it tacky",
   "nobody reaches it again": "the next work hides it, and nobody reaches it again",
   "it is hard enough": "it is hard enough to hold by itself",
+  "its first resin is in the bucket": "its first resin is in the bucket: every hose end under it, and no air in it",
+  "the front tells how open the bed is": "where the front is tells how open the bed is, and when it will be full",
+  "it is full": "by its front it is full: clamp the feed, and leave the vacuum on",
   "a pot was lost": "a pot was lost, and its work is not laid",
   "left for the night": "the bench sleeps until you go on",
   "nobody has begun": "then it may sound, and the screen stays on",
@@ -123,7 +136,9 @@ export function sayEvent(
           ? `${state?.card.faces?.find((each) => each.id === event.subject)?.lane_name ?? "a hidden face"}: `
           : event.about === "fixing"
             ? `${state?.card.fixings?.find((each) => each.id === event.subject)?.words ?? "a fixing"}: `
-            : "";
+            : event.about === "flow"
+              ? `${(state && flowOf(state, event.subject)?.lane_name) ?? "an infusion"}: `
+              : "";
   const said = words ? `${event.kind === "note" ? "" : `${event.kind}, `}“${words}”` : kindWords(event, units);
   return `${thing}${said}`;
 }
@@ -137,6 +152,12 @@ function kindWords(event: Pick<Happened, "kind" | "data">, units: Units): string
       return `surface read at ${units.text("temperature", number("temperature_c"))}`;
     case "film read":
       return `wet film read at ${units.text("film", number("wet_um"))}`;
+    case "front there":
+      return `front at mark ${number("mark")}`;
+    case "drawn":
+      return `${units.text("mass", number("grams"))} drawn so far`;
+    case "in the trap":
+      return `${units.text("mass", number("grams"))} in the trap`;
     case "strip laid":
       return `piece ${number("number")} laid`;
     case "left over":
@@ -172,6 +193,10 @@ export function sayWhat(state: BenchState, due: Due): string {
       if (end === "end") return `Pot ${due.subject}: the end of its working time`;
       if (end === "gel") return `Pot ${due.subject} gels, by its clock`;
       return `Pot ${due.subject} is too hot`;
+    case "mark":
+      return `${flowOf(state, due.subject)?.lane_name ?? ""}: the front at mark ${end === undefined ? "" : due.key.split(" ")[1]}, by the plan`;
+    case "full":
+      return `${flowOf(state, due.subject)?.lane_name ?? ""} is full, by its front`;
     case "test":
       return `Touch ${of}`;
     case "closing":

@@ -7,7 +7,7 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
 import { History } from "./History";
-import { Repeat, Touches } from "./RunAfter";
+import { Fronts, Repeat, Touches } from "./RunAfter";
 import { RunEvents } from "./RunEvents";
 import { saidOf } from "./ticket/RecordPot";
 
@@ -125,6 +125,7 @@ function RunSheet({ run }: { run: Run }) {
         </Wide>
       )}
       <Touches run={run} />
+      <Fronts run={run} />
       <Repeat run={run} />
       <RunEvents runId={run.id} />
     </section>

@@ -1,13 +1,14 @@
 import { useMutation } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { client, type Run, taken } from "../api/client";
-import { fixed, minutes, plural } from "../format";
-import { useJob } from "../job/context";
+import { client, type Part, type Run, taken } from "../api/client";
+import { fixed, minutes, plural, tenPower } from "../format";
+import { useJob, withPart } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
 
 type Touch = Run["touches"][number];
+type Front = Run["fronts"][number];
 const tests: Record<Touch["test"], string> = { thumb: "thumb", brush: "dry brush", lift: "hand" };
 const shown: Record<Touch["shows"], string> = { wet: "wet", tacky: "tacky", closed: "no mark, closed" };
 
@@ -51,6 +52,59 @@ export function Touches({ run }: { run: Run }) {
     </Wide>
   );
 }
+
+/** What the fronts of its infusions said of the beds they were planned by; the next shot may be planned by it. */
+export function Fronts({ run }: { run: Run }) {
+  const { document, edit } = useJob();
+  const { units } = useShop();
+  if (!run.fronts.length) return null;
+  const take = (partId: string, permeability_m2: number) =>
+    edit((before) =>
+      withPart(before, partId, (old) => ({ ...old, infusion: { ...old.infusion, permeability_m2 } }) as Part),
+    );
+  return (
+    <section aria-label="What the front showed" className="mt-3 border-t border-rule pt-2">
+      <h3 className="text-[1rem] font-semibold">What the front showed</h3>
+      <ul className="mt-1 space-y-2">
+        {run.fronts.map((front) => {
+          const part = document.parts.find((each) => each.id === front.part_id);
+          const taken = part?.infusion?.permeability_m2 === front.permeability_m2;
+          return (
+            <li key={front.lane_name} className="max-w-[80ch]">
+              <b className="font-semibold">{front.lane_name}</b>: by {plural(front.marks, "mark")} its bed lets through{" "}
+              <span className="fig">{tenPower(front.permeability_m2)} m²</span>
+              {front.marks > 1 && (
+                <>
+                  {" "}
+                  (<span className="fig">{tenPower(front.least_m2)}</span> to{" "}
+                  <span className="fig">{tenPower(front.most_m2)}</span>)
+                </>
+              )}
+              , {fixed(front.permeability_m2 / front.planned_m2, 2)} times what was planned.
+              {front.drawn_g != null &&
+                ` It drew ${units.text("mass", front.drawn_g)} of ${units.text("mass", front.planned_g)}.`}
+              {front.trap_g != null && ` In the trap: ${units.text("mass", front.trap_g)}.`}{" "}
+              {!believed(front) && "So far from the plan: was it the right mark, and the right moment? "}
+              {part &&
+                believed(front) &&
+                (taken ? (
+                  <span className="text-ink-soft">The part is planned by it now.</span>
+                ) : (
+                  <Button edits look="text" onClick={() => take(front.part_id, front.permeability_m2)}>
+                    Plan this part by it
+                  </Button>
+                ))}
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+/** A bed may be three times as open as is told of its fabric (memory); one ten times as open was another mark. */
+const believed = (front: Front) =>
+  front.permeability_m2 < 10 * front.planned_m2 && front.permeability_m2 > front.planned_m2 / 10;
 
 const LEAST_PACE = 0.2;
 

@@ -5,7 +5,7 @@ import { FlowByRoom } from "../../drawing/FlowByRoom";
 import { FlowPlan } from "../../drawing/FlowPlan";
 import { inRoom } from "../../drawing/flow";
 import { between } from "../../drawing/heat";
-import { fixed, percent, plural } from "../../format";
+import { fixed, percent, plural, tenPower } from "../../format";
 import { newId, useJob, withPart } from "../../job/context";
 import { StepCautions } from "../../job/JobCautions";
 import { useShop } from "../../shop";
@@ -56,10 +56,14 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
       withPart(before, part.id, (old) => ({ ...old, infusion: { ...old.infusion, lines: next } }) as Part),
     );
   };
+  const dragged = useRef<Line[] | null>(null);
   const done = () => {
-    if (lines) write(lines.map((line) => kept(line, known)));
+    if (dragged.current) write(dragged.current.map((line) => kept(line, known)));
+    dragged.current = null;
   };
   const drag = (next: Line[]) => {
+    // A hand may let go before what it last moved is drawn.
+    dragged.current = next;
     setLines(next);
     attempt(next.map((line) => kept(line, known)));
   };
@@ -246,15 +250,9 @@ function Amounts({ told }: { told: Infusion }) {
       </ul>
       <p className="lab mt-1">
         The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
-        through{" "}
-        {told.permeability_m2
-          .toExponential(1)
-          .replace("e-", " × 10⁻")
-          .replace(/⁻(\d+)$/, (_, digits) => `⁻${raised(digits)}`)}{" "}
-        m² ({told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}).
+        through {tenPower(told.permeability_m2)} m² (
+        {told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}).
       </p>
     </section>
   );
 }
-
-const raised = (digits: string) => [...digits].map((digit) => "⁰¹²³⁴⁵⁶⁷⁸⁹"[Number(digit)]).join("");
