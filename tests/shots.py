@@ -15,6 +15,8 @@ STEPS = (
     ("stack", LID, "Stack", WIDE),
     ("cut", RUDDER, "Cut", WIDE),
     ("prepare", "Locker lid", "Prepare", WIDE),
+    ("bag", RUDDER, "Bag", WIDE),
+    ("flow", "Foredeck hatch", "Bag", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("catalyst", LID, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
@@ -23,7 +25,6 @@ STEPS = (
     ("pots", SKIFF, "Pots", WIDE),
     ("ticket", SKIFF, "Ticket", WIDE),
     ("ticket-phone", LID, "Ticket", PHONE),
-    ("log", SKIFF, "Log", WIDE),
 )
 
 
@@ -129,10 +130,6 @@ def main() -> None:
                     expect(page.get_by_role("heading", level=1)).to_contain_text("Bulkheads")
                 camera.take(name)
             camera.size(WIDE)
-            camera.open(SKIFF, "Cut")
-            page.get_by_role("link", name="what to buy").click()
-            page.get_by_role("heading", name="To buy for this job").wait_for()
-            camera.take("buy")
             camera.open(SKIFF, "Pots")
             page.get_by_role("link", name="Try this pot before you pour it").click()
             page.get_by_text("min to gel").first.wait_for()

@@ -10,6 +10,7 @@ from layup.infusion.plan import ENOUGH_MARGIN, PlannedInfusion
 _AHEAD = 0.75  # resin at a vent before this share of the fill has gone ahead of the rest (memory)
 _WARM = 0.25  # of its life in one bucket (memory)
 _A_POT_G = 1000.0
+_HOSE_SHARE = 0.25  # of the fill: what the hose takes is not in it (memory)
 
 
 def _infusions(facts: Facts) -> tuple[PlannedInfusion, ...]:
@@ -72,6 +73,17 @@ def _bucket_heats(facts: Facts) -> Iterator[Finding]:
                 f"{each.path}.lines",
                 f"{_named(each)}: {facts.scales.mass(each.standing_g)} stands mixed for up to {each.begun_min:.0f} min "
                 f"before the valve is opened; in one bucket so much lives {life:.0f} min",
+            )
+
+
+def _hose_chokes(facts: Facts) -> Iterator[Finding]:
+    for each in _infusions(facts):
+        full = float(each.minutes_at(each.full_s, each.mix.room_c))
+        if each.hose_min > _HOSE_SHARE * full:
+            yield Finding(
+                f"{each.path}.hose_m",
+                f"{_named(each)}: its hose alone takes {each.hose_min:.1f} min for so much resin, and the part is told full "
+                f"after {full:.0f} min",
             )
 
 
@@ -138,6 +150,15 @@ RULES = (
         "next is mixed.",
         source="the pot's heat model; a quarter of its life, memory",
         find=_bucket_heats,
+    ),
+    Rule(
+        id="infusion.hose_chokes",
+        severity="note",
+        step="bag",
+        reason="The plan has all of the vacuum at the feed; what is lost on the way there makes it slower.",
+        do="A wider or a shorter hose, or two; count on more minutes, and let the first mark on the film say how many.",
+        source="published (Hagen and Poiseuille); a quarter of the fill, memory",
+        find=_hose_chokes,
     ),
     Rule(
         id="infusion.mesh_to_the_edge",

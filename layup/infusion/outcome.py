@@ -61,8 +61,8 @@ class InfusionResult(Record):
     Its resin goes into fibre, core, mesh, peel ply, hoses, what runs on into the trap until it is full, and what stays in the
     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
     `thickness_mm`. `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
-    the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `best_c` is the warmest room whose
-    margin is still enough. A part alike and `longer` times as long would still fill.
+    the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
+    the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
     """
 
     id: str
@@ -96,6 +96,7 @@ class InfusionResult(Record):
     levels_s: tuple[float, ...]
     by_room: tuple[InRoom, ...]
     best_c: float | None
+    coolest_c: float | None
     longer: float
     draws: tuple[Drawn, ...]
     feeds_g: tuple[float, ...]

@@ -38,7 +38,7 @@ STAND_BY_SHARE = 1 / 3  # of the fill, held ready (common practice)
 LEAST_ROOM_C, MOST_ROOM_C = 10, 40
 _LEVELS, _DRAWS = 40, 30
 # Marks for the film, at so much of the time; and where along the feed the first of them looks from.
-_MARKS_AT, _MARKED_AT = (0.25, 0.5, 0.75), 0.25
+_MARKS_AT, _MARKED_AT = (0.1, 0.4, 0.8), 0.25
 _MOST_MIXES, _TRIES = 60, 12
 _QUICKEST_MIN, _NOTHING_G = 0.2, 0.01
 # What is left over from a mix and less than so much of it goes in with it.
@@ -163,6 +163,16 @@ class PlannedInfusion:
         wishes = self.part.infusion
         feeds_m = sum(_length(line.points) for line in self.feeds)
         return pi / 4 * (wishes.bore_mm / 1000) ** 2 * (wishes.hose_m + feeds_m) * self.resin_g_per_m3
+
+    @property
+    def hose_min(self) -> float:
+        """How long the hose alone would take for all that is drawn, min: V · 128 μ L / (π d⁴ Δp).
+
+        Source: published (the law of Hagen and Poiseuille, for a straight round hose and slow flow).
+        """
+        wishes, liquid = self.part.infusion, self.liquid(self.mix.room_c)
+        flow_m3_per_s = pi * (wishes.bore_mm / 1000) ** 4 * self.pull.pa / (128 * liquid.viscosity_pa_s)
+        return self.drawn_in_all_g / self.resin_g_per_m3 * wishes.hose_m / flow_m3_per_s / 60
 
     @cached_property
     def in_trap_g(self) -> float:
@@ -354,6 +364,7 @@ def infusion_result(planned: PlannedInfusion) -> InfusionResult:
         levels_s=tuple(float(level) for level in levels),
         by_room=by_room,
         best_c=max(enough, default=None),
+        coolest_c=min(enough, default=None),
         longer=sqrt(max(planned.margin(room_c), 0.0)),
         draws=tuple(
             Drawn(at_min=float(at), grams=float(grams))
@@ -434,7 +445,7 @@ def _last(planned: PlannedInfusion, room_c: float) -> tuple[LastPlace, ...]:
 
 
 def _marks(planned: PlannedInfusion, room_c: float) -> tuple[FlowMark, ...]:
-    """Marks at a quarter, half and three quarters of the time, each beside the last, so that one pair of eyes sees them all."""
+    """Marks early, in the middle and late, as far apart as the front slows down, each beside the last, so that one pair of eyes sees them all."""
     full = float(planned.minutes_at(planned.full_s, room_c))
     ends = full if isfinite(full) else planned.sets_min(room_c)
     found, liquid, begun = planned.filled, planned.liquid(room_c), planned.begun_min

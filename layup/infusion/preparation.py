@@ -35,9 +35,16 @@ def _lines(told: InfusionResult, scales: Scales) -> Iterator[PrepLine]:
         COMMON,
         gate=True,
     )
+    left, low = (min(point[axis] for point in told.outline) for axis in (0, 1))
+    places = "; ".join(
+        f"{mark.number}, {scales.words('length', mark.x_m - left)} along and {scales.words('length', mark.y_m - low)} across, "
+        f"{mark.at_min:.0f} min"
+        for mark in told.marks
+        if mark.at_min is not None
+    )
     yield line_of(
         "flow-marks",
-        "Mark on the film where the front should be, one mark at the edge, with the minute beside",
+        f"Mark on the film where the front should be, as drawn: {places}",
         "The first mark that comes early or late tells it while there is still time.",
         COMMON,
     )

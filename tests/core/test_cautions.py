@@ -275,6 +275,8 @@ class Firing(TestCase):
         thick = [{"id": f"m{n}", "fabric_id": "csm-450", "fibre_weight_fraction": 0.4} for n in range(6)]
         heavy = on(infused("csm-450", wide=2), plies=thick)
         self.expect("infusion.bucket_heats", heavy, "care", at(24), quiet=good)
+        thin = infused("biax-450", "biax-450", hose_m=6, bore_mm=5)
+        self.expect("infusion.hose_chokes", thin, "note", quiet=good)
         self.expect("infusion.mesh_to_the_edge", infused("biax-450", mesh_short_mm=0), "care", quiet=good)
         tow = "carbon-spread-160"
         self.expect("infusion.clear_face", infused(tow, "biax-450"), "note", quiet=infused("biax-450", tow))

@@ -20,7 +20,7 @@ from layup.infusion.fibre import groove_kh_m3, lag_of
 from layup.infusion.flow import flow_of
 from layup.infusion.geometry import last_places
 from layup.infusion.liquid import Liquid
-from layup.plan import plan
+from layup.plan import plan, settled
 from layup.under_vacuum import FlowLine
 from tests.core.jobs import at, on, panel
 
@@ -215,6 +215,14 @@ class Plans(TestCase):
         density = told.in_mesh_g / (0.5 * 0.8e-3 * 0.60 * 1e6)
         self.assertAlmostEqual(density, 1.09, delta=0.02)
         self.assertAlmostEqual(told.in_hoses_g, pi / 4 * 0.01**2 * (3 + 1.0) * density * 1e6, delta=0.2)
+
+    def test_a_hose_by_hand(self):
+        """published: Hagen and Poiseuille, V · 8 μ L/(π r⁴ Δp); half the bore takes sixteen times as long."""
+        (planned,) = settled(infused(hose_m=3, bore_mm=8), at(20)).draft.found["infusions"].values()
+        viscosity = planned.liquid(planned.mix.room_c).viscosity_pa_s
+        litres = planned.drawn_in_all_g / planned.mix.density_g_per_ml / 1000
+        by_hand = litres / 1000 * 8 * viscosity * 3 / (pi * 0.004**4 * planned.pull.pa) / 60
+        self.assertAlmostEqual(planned.hose_min / by_hand, 1, places=9)
 
     def test_pots_for_the_bucket_are_used_while_they_live(self):
         """No pot is older than its life when the last of it is drawn, and the next is ready when the last is gone."""

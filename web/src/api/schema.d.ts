@@ -4872,8 +4872,8 @@ export interface components {
          *     Its resin goes into fibre, core, mesh, peel ply, hoses, what runs on into the trap until it is full, and what stays in the
          *     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
          *     `thickness_mm`. `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
-         *     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `best_c` is the warmest room whose
-         *     margin is still enough. A part alike and `longer` times as long would still fill.
+         *     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
+         *     the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
          */
         InfusionResult: {
             /** Area M2 */
@@ -4882,6 +4882,8 @@ export interface components {
             best_c: number | null;
             /** By Room */
             by_room: components["schemas"]["InRoom"][];
+            /** Coolest C */
+            coolest_c: number | null;
             /** Copies */
             copies: number;
             /** Draws */

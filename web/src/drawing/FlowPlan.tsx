@@ -11,7 +11,7 @@ const MOST_HIGH = 410;
 const [PAD_X, PAD_Y] = [54, 36];
 const STEP_M = 0.01;
 /** Where along the feed the labels of the fronts begin. */
-const LABELLED_AT = 0.22;
+const LABELLED_AT = 0.75;
 const LABEL_APART = 22;
 
 type Line = Infusion["lines"][number];
@@ -202,6 +202,28 @@ export function FlowPlan({
             paintOrder="stroke"
           >
             {place.shut_in ? "air shut in" : at === 0 ? "last" : ""}
+          </text>
+        </g>
+      ))}
+      {told.marks.map((mark) => (
+        <g key={mark.number}>
+          <circle
+            cx={px(mark.x_m)}
+            cy={py(mark.y_m)}
+            r="10"
+            fill="var(--color-fresh)"
+            stroke="var(--color-on-resin)"
+            strokeWidth="1.6"
+          />
+          <text
+            x={px(mark.x_m)}
+            y={py(mark.y_m) + 5}
+            textAnchor="middle"
+            fontSize="13"
+            fontWeight="700"
+            fill="var(--color-on-resin)"
+          >
+            {mark.number}
           </text>
         </g>
       ))}

@@ -120,7 +120,14 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
             </p>
           )}
           {drawing ? (
-            <FlowPlan told={drawing} map={standing.map} roomC={roomC} minute={shown} onLines={drag} onDone={done} />
+            <FlowPlan
+              told={drawing}
+              map={standing.map}
+              roomC={roomC}
+              minute={Math.min(minute, now?.draws.at(-1)?.at_min ?? 0)}
+              onLines={drag}
+              onDone={done}
+            />
           ) : (
             told && <Waiting words="The flow is being worked out" tall="min-h-72" />
           )}
@@ -205,13 +212,14 @@ function AtMinute({ told, minute }: { told: Infusion; minute: number }) {
 
 function Best({ told }: { told: Infusion }) {
   const { units } = useShop();
-  if (told.best_c == null) return <p className="text-[0.9375rem]">No room gives it time enough with these lines.</p>;
+  if (told.best_c == null || told.coolest_c == null)
+    return <p className="text-[0.9375rem]">No room gives it time enough with these lines.</p>;
   const there = inRoom(told, told.best_c);
   return (
     <p className="text-[0.9375rem]">
-      Quickest with half as much again to spare:{" "}
-      <b className="fig font-semibold">{units.text("temperature", told.best_c)}</b>, full after{" "}
-      {fixed(there.full_min ?? 0, 0)} min.
+      Half as much again to spare from <b className="fig font-semibold">{units.text("temperature", told.coolest_c)}</b>{" "}
+      to <b className="fig font-semibold">{units.text("temperature", told.best_c)}</b>; the warmest is the quickest,
+      full after {fixed(there.full_min ?? 0, 0)} min.
     </p>
   );
 }
@@ -251,7 +259,8 @@ function Amounts({ told }: { told: Infusion }) {
       <p className="lab mt-1">
         The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
         through {tenPower(told.permeability_m2)} m² (
-        {told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}).
+        {told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}). Not reckoned with: resin that
+        runs ahead along an edge, what the hoses hold back, fibre that the bag presses tighter.
       </p>
     </section>
   );
