@@ -4,7 +4,13 @@ from importlib import import_module
 
 from cradle.garbage import keep_garbage_out_of_the_way
 
-for each in ("cradle.beside.written", "cradle.beside.starts", "layup.heat.compiled", "scipy.integrate"):
+for each in (
+    "cradle.beside.written",
+    "cradle.beside.starts",
+    "layup.heat.compiled",
+    "layup.infusion.filling",
+    "scipy.integrate",
+):
     import_module(each)
 
 # Here, not in each worker: it writes to every object.

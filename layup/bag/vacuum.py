@@ -9,8 +9,8 @@ SEA_LEVEL_MBAR = 1013.25
 _MBAR_PER_INHG = 33.8639
 # What a pump cannot pull under, mbar (memory): its own oil and what boils out of the resin.
 PUMP_ENDS_MBAR = 1.0
-# Under these a styrene resin may boil: its vapour stands at about 8 mbar at 25 °C, with room for warmth (memory).
-STYRENE_BOILS_MBAR, LEAST_STYRENE_MBAR = 8.0, 30.0
+# Under this a styrene resin may boil: its vapour stands at about 8 mbar at 25 °C, with room for warmth (memory).
+LEAST_STYRENE_MBAR = 30.0
 # A leak that is let pass: so many mbar in ten minutes with the pump shut (memory).
 LEAK_MBAR, LEAK_MIN = 10.0, 10.0
 
