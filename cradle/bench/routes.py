@@ -278,7 +278,7 @@ def start_run(request: HttpRequest, job_id: UUID, sent: RunIn):
 def repeat_run(request: HttpRequest, run_id: UUID, sent: RepeatIn):
     """A new job from what a run froze: as it was planned, or as it was done."""
     run = run_of(request, run_id, to_write=True)
-    otherwise = as_it_went(run)[0] if sent.as_done else Differs()
+    otherwise = as_it_went(run).differs if sent.as_done else Differs()
     again = repeated(run.spec, run.facts, sent.name, otherwise)
     revision = start_job(run.job.shop, again, request.user)
     return job_out(request, revision.job, revision)

@@ -83,7 +83,7 @@ def added(part: Part, told: PartResult) -> Iterator[tuple[Fabric, float]]:
 
 
 def holds_gsm(part: Part, told: PartResult) -> float:
-    """What of resin the breather over a part can take, g/m²; with a perforated film half of it comes through (memory)."""
+    """What of resin the breathers over a part can take, g/m² (memory)."""
     written = sum(ply.layers_mean for ply in told.plies if ply.architecture is Architecture.BLEEDER)
     breathers = written or float(part.bag.breather)
     return BREATHER_HOLDS_GSM * breathers

@@ -2,10 +2,9 @@
 
 from collections.abc import Sequence
 from functools import lru_cache
-from math import isfinite
 
 import numpy as np
-from shapely import LinearRing, LineString, MultiLineString, Polygon, box
+from shapely import LinearRing, LineString, MultiLineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from layup.errors import Missing, OutOfRange
@@ -62,7 +61,12 @@ def _chord(outline: Polygon, lies: bool, at: float) -> Points:
     return tuple((round(x, 4), round(y, 4)) for x, y in longest.coords)
 
 
+def _shape_of(line: Line) -> LineString | Point:
+    return LineString(line.points) if len(line.points) > 1 else Point(line.points[0])
+
+
 def line_of(line: FlowLine, radius_m: float) -> Line:
+    """A line of the document as the bed takes it, of a hose of a radius, m."""
     return Line(tuple((point.x_m, point.y_m) for point in line.points), radius_m, line.waits)
 
 
@@ -83,7 +87,7 @@ def filled_bed(
     outline = Polygon(rings[0], rings[1:])
     over_on: BaseGeometry = outline
     for vent in vents if over and short_m else ():
-        shape = LineString(vent.points) if len(vent.points) > 1 else box(*vent.points[0], *vent.points[0])
+        shape = _shape_of(vent)
         over_on = over_on.difference(shape.buffer(short_m))
     return filled(Bed(outline, plain, over_on if over else None, over), feeds, vents, cells)
 
@@ -133,7 +137,7 @@ def last_places(found: Filled) -> list[tuple[float, float, float]]:
 def near_a_vent(x: float, y: float, vents: Sequence[Line], within_m: float) -> bool:
     """Whether a place lies beside a vent."""
     for vent in vents:
-        shape = LineString(vent.points) if len(vent.points) > 1 else box(*vent.points[0], *vent.points[0])
-        if isfinite(x) and shape.distance(box(x, y, x, y)) <= within_m:
+        shape = _shape_of(vent)
+        if shape.distance(Point(x, y)) <= within_m:
             return True
     return False

@@ -319,6 +319,10 @@ class Infused(BenchTest):
         # Seconds after the valve: a bed far more open than planned.
         expect(flow).to_contain_text("times as open as planned")
         expect(self.button("The front is at mark 1")).to_have_count(0)
+        self.press("Weigh what is drawn")
+        page.keyboard.type("640")
+        self.press_and_wait("drawn", "So much it is")
+        expect(flow).to_contain_text("Drawn: 640 g of")
         self.press_and_wait("valve throttled", "It is throttled")
         self.press_and_wait("valve closed", "The valve is closed")
         expect(flow).to_contain_text("the valve is shut")
@@ -327,6 +331,7 @@ class Infused(BenchTest):
         self.step("Log")
         showed = page.get_by_role("region", name="What the front showed")
         expect(showed).to_contain_text("Hatch: by 1 mark its bed lets through")
+        expect(showed).to_contain_text("It drew 640 g of")
         self.press("Plan this part by it")
         expect(showed).to_contain_text("The part is planned by it now.")
         self.saved()

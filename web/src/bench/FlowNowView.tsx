@@ -1,6 +1,8 @@
-import { fixed, plain } from "../format";
+import { useState } from "react";
+import { fixed, plain, readNumber } from "../format";
 import { useShop } from "../shop";
 import { BigButton } from "./BigButton";
+import { Keypad } from "./Keypad";
 import { useBench } from "./useBench";
 import { flowOf } from "./words";
 
@@ -65,7 +67,69 @@ export function FlowNowView({ lane }: { lane: string }) {
           )}
         </div>
       </div>
+      {flow.opened_min !== null && <WeighFlow lane={lane} planned_g={card.draws_g} />}
     </section>
+  );
+}
+
+const WEIGHED = {
+  drawn: { ask: "Weigh what is drawn", words: "All that has left the bucket so far" },
+  "in the trap": { ask: "Weigh the trap", words: "What is in the trap, without the trap itself" },
+} as const;
+
+/** What has left the bucket, and what came to the trap, weighed by hand: the next shot begins from there. */
+function WeighFlow({ lane, planned_g }: { lane: string; planned_g: number }) {
+  const { state, tap } = useBench();
+  const { units } = useShop();
+  const [open, setOpen] = useState<keyof typeof WEIGHED | "">("");
+  const [text, setText] = useState("");
+  const flow = state.flows.find((each) => each.id === lane);
+  const axis = units.axis("mass");
+  const typed = readNumber(text);
+  const grams = typeof typed === "number" ? axis.value(typed) : null;
+  if (open)
+    return (
+      <div className="mt-4 flex flex-wrap gap-4">
+        <Keypad label={`${WEIGHED[open].words}, ${axis.unit}`} text={text} onText={setText} />
+        <div className="flex max-w-[26rem] flex-col items-start gap-3">
+          <p className="text-[1.25rem] text-ink-soft">{WEIGHED[open].words}</p>
+          <p className="fig text-[3rem] leading-none">
+            {text || "–"} <span className="text-[1.25rem] font-normal text-ink-soft">{axis.unit}</span>
+          </p>
+          <BigButton
+            main
+            disabled={grams === null}
+            onClick={() => {
+              if (grams === null) return;
+              tap({ about: "flow", subject: lane, kind: open, data: { grams: Number(grams.toFixed(1)) } });
+              setText("");
+              setOpen("");
+            }}
+          >
+            So much it is
+          </BigButton>
+          <BigButton onClick={() => setOpen("")}>Back</BigButton>
+        </div>
+      </div>
+    );
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-4 text-[1.25rem]">
+      {(["drawn", "in the trap"] as const).map((kind) => (
+        <BigButton key={kind} onClick={() => setOpen(kind)}>
+          {WEIGHED[kind].ask}
+        </BigButton>
+      ))}
+      {flow?.drawn_g != null && (
+        <span>
+          Drawn: <b className="fig">{units.text("mass", flow.drawn_g)}</b> of {units.text("mass", planned_g)}
+        </span>
+      )}
+      {flow?.trap_g != null && (
+        <span>
+          In the trap: <b className="fig">{units.text("mass", flow.trap_g)}</b>
+        </span>
+      )}
+    </div>
   );
 }
 
