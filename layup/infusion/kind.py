@@ -1,6 +1,7 @@
 """Infusion as a kind of work: parts whose fibre is laid dry, and whose resin a vacuum draws in."""
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from layup.errors import LayupError, Missing
 from layup.infusion.cautions import RULES
@@ -12,7 +13,7 @@ from layup.job import JobSpec
 from layup.kind import Draft, KindOfWork, Mixes, Sheet, Turn, Weighed
 from layup.laminate.parts import in_part_g
 from layup.outcome import Plan, Step
-from layup.pots.work import Owner, UnderBag
+from layup.pots.work import Owner, UnderBag, Work
 from layup.preparing.before_pot import PrepLine
 from layup.scales import Scales
 
@@ -59,7 +60,7 @@ class Infusions(KindOfWork):
                 part.id,
                 part.name or "part",
                 part.copies,
-                planned.works,
+                _after_coats(draft.found["parts"].coats[part.id], planned.works),
                 comes_after=part.comes_after,
                 under_bag=UnderBag(),
             )
@@ -98,6 +99,11 @@ class Infusions(KindOfWork):
 
     def sheets(self, job: JobSpec, plan: Plan) -> Iterator[Sheet]:
         return sheets_of_infusions(plan)
+
+
+def _after_coats(coats: tuple[Work, ...], feeds: tuple[Work, ...]) -> tuple[Work, ...]:
+    """The coats of a part, and what is drawn in once the last of them is tacky."""
+    return (*coats, replace(feeds[0], waits="for tack"), *feeds[1:]) if coats else feeds
 
 
 def _written_peel_g(planned: PlannedInfusion) -> float:

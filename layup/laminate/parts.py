@@ -24,7 +24,8 @@ from layup.scales import Scales
 
 @dataclass
 class Parts:
-    """The parts that could be worked out, and every ply of a known fabric: its path, its part and the fabric.
+    """The parts that could be worked out, and every ply of a known fabric: its path, its part and the fabric. Of a part that is
+    infused `coats` are the works of its coats, which lie on the mould before any fibre does.
 
     `runs_off` is the share of what is laid on a part that runs down or drips, by its id; `use_ids` the resin in use of
     each of its plies and coats, by theirs, and of the part itself.
@@ -32,6 +33,7 @@ class Parts:
 
     parts: list[PartResult] = field(default_factory=list)
     plies: list[tuple[str, Part, Fabric]] = field(default_factory=list)
+    coats: dict[str, tuple[Work, ...]] = field(default_factory=dict)
     runs_off: dict[str, float] = field(default_factory=dict)
     use_ids: dict[str, str] = field(default_factory=dict)
 
@@ -101,7 +103,10 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
         result = _part(part, plies, measured, holes_m2, found.use_ids, draft.scales)
         found.parts.append(result)
         found.runs_off[part.id] = STEEP[part.orientation].runs_off
-        if part.process != "infusion":
+        if part.process == "infusion":
+            every = _part_works(part, plies, result.area_m2, fabrics, found.use_ids, job, products)
+            found.coats[part.id] = tuple(work for work in every if work.coat)
+        else:
             under_bag = _under_bag(part, result, job) if part.process == "vacuum bag" else None
             works = tuple(_part_works(part, plies, result.area_m2, fabrics, found.use_ids, job, products))
             edged = under_bag is None and any(not ply.coat for ply in part.plies)

@@ -20,9 +20,10 @@ from layup.infusion.fibre import groove_kh_m3, lag_of
 from layup.infusion.flow import flow_of
 from layup.infusion.geometry import last_places
 from layup.infusion.liquid import Liquid
+from layup.job import JobSpec
 from layup.plan import plan, settled
 from layup.under_vacuum import FlowLine
-from tests.core.jobs import at, on, panel
+from tests.core.jobs import at, on, panel, resin
 
 # What the check values were computed with: m², 1, Pa·s, Pa.
 K, PORES, VISCOSITY, PULL = 1e-10, 0.5, 0.3, 9e4
@@ -207,6 +208,21 @@ class Plans(TestCase):
             self.assertAlmostEqual(use.in_plies_g + use.in_bag_g, laid, places=4)
             self.assertAlmostEqual(told.draws[-1].grams, told.mixed_g - told.in_bucket_g, delta=0.01 * told.mixed_g)
             self.assertAlmostEqual(told.stand_by_g, (told.mixed_g - told.in_bucket_g) / 3)
+
+    def test_a_gel_coat_is_laid_and_tacky_before_anything_is_drawn(self):
+        """Its grams are mixed in pots of their own resin, and its window is kept."""
+        document = infused().model_dump(mode="json")
+        document["materials"]["resins"].append(resin("gel-coat").model_dump(mode="json"))
+        document["resins"].append({"id": "gel", "resin_id": "gel-coat"})
+        gel = {"id": "g", "coat": {"kind": "gel", "resin_gsm": 600, "use_id": "gel"}}
+        document["parts"][0]["plies"].insert(0, gel)
+        answer = plan(JobSpec.model_validate(document), at(20))
+        coat, first = answer.run_sheet.layers[:2]
+        self.assertEqual((coat.item_ids, first.item_ids), (("g",), ("p-feed-1",)))
+        self.assertGreaterEqual(first.from_min, coat.opens_min - 0.01)
+        laid = sum(pot.laid_g * pot.count for pot in answer.pots if pot.use_id == "gel")
+        self.assertAlmostEqual(laid, 600 * 0.5, places=6)
+        self.assertGreater(answer.resin_of("gel").use.to_have_g, laid)
 
     def test_hoses_and_mesh_by_hand(self):
         """exact: bore times length, thickness times openness times area, by the density of the mix."""
