@@ -48,7 +48,9 @@ class Simulated(BenchTest):
 
 
 class Weighing(Simulated):
-    """A pot on the scale."""
+    """A pot on the scale, large enough that a gram of it, which is all that the scale shows, is a hundredth."""
+
+    job = "Rudder blade"
 
     def test_a_pot_is_weighed_poured_over_and_mended_without_a_finger_on_the_page(self):
         page = self.page
@@ -74,9 +76,8 @@ class Weighing(Simulated):
         self.assertEqual(kinds[-6:], ["opened", "cup on", "A in", "touched", "B in", "A in"])
         first, mended = self.amounts("A in")[-2:]
         (second,) = self.amounts("B in")[-1:]
-        # A quarter too much, poured by a hand that shakes, of so few grams that each counts.
-        self.assertGreater(mended / first, 1.1)
-        self.assertAlmostEqual(second / mended, 0.45, delta=0.05)
+        self.assertAlmostEqual(mended / first, 1.25, delta=0.06)
+        self.assertAlmostEqual(second / mended, 0.45, delta=0.03)
 
 
 class Fast(Simulated):
