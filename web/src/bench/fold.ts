@@ -3,6 +3,7 @@
  * network. A test holds both to the same answers.
  */
 import type { BenchCard, CardFlow, CardLayer, CardMark, CardPot, Happened } from "../api/client";
+import { between } from "../drawing/heat";
 
 export type Vessel = "cup" | "tray" | "bag" | "work";
 export type PotState = "planned" | "weighing" | "live" | "used up" | "gelled" | "dumped";
@@ -173,7 +174,7 @@ function flowNow(card: CardFlow, taps: Tap[], now_min: number): FlowNow {
       if (opened === null && valve !== "shut") opened = tap.at_min;
     } else if (tap.kind === "front there") {
       const mark = card.marks?.find((each) => each.number === tap.data.mark);
-      const planned = along(card.minutes, card.levels_s, soFar);
+      const planned = between(card.minutes, card.levels_s, soFar);
       if (mark && planned > 0 && !paces.has(mark.number)) paces.set(mark.number, mark.s / planned);
     } else if (tap.kind === "drawn" || tap.kind === "in the trap") grams[tap.kind] = tap.data.grams as number;
   }
@@ -185,7 +186,7 @@ function flowNow(card: CardFlow, taps: Tap[], now_min: number): FlowNow {
   const comes = (s: number): number | null => {
     const planned = s / (pace || 1);
     if (valve === "shut" || planned > (card.levels_s.at(-1) ?? 0) * (1 + 1e-9)) return null;
-    return now_min + Math.max(0, along(card.levels_s, card.minutes, planned) - openFor);
+    return now_min + Math.max(0, between(card.levels_s, card.minutes, planned) - openFor);
   };
   return {
     id: card.id,
@@ -202,15 +203,6 @@ function flowNow(card: CardFlow, taps: Tap[], now_min: number): FlowNow {
     drawn_g: grams.drawn ?? null,
     trap_g: grams["in the trap"] ?? null,
   };
-}
-
-/** A value between the points of a curve, held at its ends. */
-function along(xs: readonly number[], ys: readonly number[], x: number): number {
-  const at = xs.findIndex((each) => each >= x);
-  if (at === 0) return ys[0] ?? 0;
-  if (at < 0) return ys.at(-1) ?? 0;
-  const [a = 0, b = 0, p = 0, q = 0] = [xs[at - 1], xs[at], ys[at - 1], ys[at]];
-  return p + ((q - p) * (x - a)) / Math.max(1e-9, b - a);
 }
 
 const once = (words: string[]) => [...new Set(words)];

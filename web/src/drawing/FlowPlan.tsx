@@ -257,7 +257,7 @@ export function FlowPlan({
   }
 }
 
-export const middleOf = (points: readonly (readonly number[])[]): [number, number] => [
+const middleOf = (points: readonly (readonly number[])[]): [number, number] => [
   points.reduce((sum, [x = 0]) => sum + x, 0) / points.length,
   points.reduce((sum, [, y = 0]) => sum + y, 0) / points.length,
 ];

@@ -35,17 +35,6 @@ export function sAt(told: Infusion, room: InRoom, minute: number): number {
   );
 }
 
-/** When the front has come to S, min; nothing where the resin sets before. */
-export function minuteAt(told: Infusion, room: InRoom, s: number): number | null {
-  const last = room.at_min.findLastIndex((each) => each != null);
-  if (s > (told.levels_s[last] ?? 0) * (1 + 1e-9)) return null;
-  return between(
-    told.levels_s.slice(0, last + 1),
-    room.at_min.slice(0, last + 1).map((each) => each ?? 0),
-    s,
-  );
-}
-
 /** How far the resin comes before it sets, in S: by its margin over the whole fill. */
 export const sGel = (told: Infusion, room: InRoom) => room.margin * told.full_s;
 
