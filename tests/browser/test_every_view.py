@@ -92,6 +92,8 @@ class Views(DeskTest):
     def in_ounces(self) -> None:
         page = self.page
         page.get_by_role("radio", name="oz °F").click()
+        # Chosen once the server has it.
+        expect(page.get_by_role("radio", name="oz °F")).to_be_checked()
         page.goto(f"{self.server.address}/shop")
         page.get_by_role("radio", name="ounces").click()
         for label, tool in (

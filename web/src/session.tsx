@@ -58,7 +58,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     // A later press holds this one too.
     if (wanted.current !== next) return;
     try {
-      const answer = await taken(client.PUT("/api/session/preferences", { body: next }));
+      // It arrives also where the page is left at once.
+      const answer = await taken(client.PUT("/api/session/preferences", { body: next, keepalive: true }));
       if (wanted.current !== next) return;
       wanted.current = null;
       const before = queries.getQueryData<Session>(["session"])?.preferences.units;

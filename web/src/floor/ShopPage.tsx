@@ -76,7 +76,7 @@ function useSettings() {
       const path = { params: { path: { shop_id: shop.id } } };
       queries.setQueryData(
         ["shop", shop.id],
-        await taken(client.PUT("/api/shops/{shop_id}/settings", { ...path, body })),
+        await taken(client.PUT("/api/shops/{shop_id}/settings", { ...path, body, keepalive: true })),
       );
       if (body.name !== shop.name) await queries.invalidateQueries({ queryKey: ["session"] });
     }),
