@@ -28,6 +28,7 @@ class Architecture(StrEnum):
     CHOPPED_TOW = "chopped tow"
     CORE = "core"
     PEEL_PLY = "peel ply"
+    PERFORATED_FILM = "perforated film"
     BLEEDER = "bleeder or breather"
     FLOW_MESH = "flow mesh"
 
@@ -118,6 +119,7 @@ BUILDS: dict[Architecture, Build] = {
         (6, 800), (26, 22, (*_ring(4, 6.4, 2.4), *_ring(17, 11, 2), *_ring(9, 18.2, 2.2))), turns="any way"
     ),
     Architecture.PEEL_PLY: Build((3, 85), _CROSS, turns="any way", comes_off=True, bought="uncoated"),
+    Architecture.PERFORATED_FILM: Build((2, 30), (9, 9, _ring(4.5, 4.5, 1)), turns="any way", comes_off=True),
     Architecture.BLEEDER: Build((2, 150), _CROSS, turns="any way", comes_off=True),
     Architecture.FLOW_MESH: Build((2, 150), _CROSS, turns="any way", comes_off=True),
 }

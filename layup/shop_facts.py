@@ -58,6 +58,20 @@ class LoggedGel(Document):
     spread: float = Field(default=0.0, ge=0, le=2, allow_inf_nan=False)
 
 
+# A bed may be three times as open as is told of its fabric (memory): one ten times as open was another mark.
+MOST_TIMES_AS_OPEN = 10.0
+
+
+class LoggedShot(Document):
+    """An infusion of this shop whose front was seen at a mark: of what bed, under what pull, and how many times as open it
+    was as is told of its fabric from memory. One that strays further was another mark, or another moment.
+    """
+
+    bed: str = Field(min_length=1, max_length=400)
+    pull_mbar: float = Field(ge=1, le=1100, allow_inf_nan=False)
+    times: float = Field(ge=1 / MOST_TIMES_AS_OPEN, le=MOST_TIMES_AS_OPEN, allow_inf_nan=False)
+
+
 class ScaleChecked(Document):
     """What a scale of the shop last showed of a known weight, g, and on which day."""
 
@@ -122,6 +136,7 @@ class ShopFacts(BaseModel):
     gels: tuple[LoggedGel, ...] = ()
     scale_checked: ScaleChecked | None = None
     stirred: tuple[StirredFiller, ...] = ()
+    shots: tuple[LoggedShot, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 

@@ -11,6 +11,8 @@ MOST_POINTS = 24
 
 # How a level is read: what is left, or how far a gauge stands under the air outside, or a share of what could be pulled.
 LevelIn = Literal["mbar absolute", "inHg below the air", "% of a full vacuum"]
+# How grooves lie as the part is drawn in plan.
+GroovesRun = Literal["both ways", "left to right", "up and down"]
 _Metre = Annotated[float, Field(ge=-200, le=200, allow_inf_nan=False)]
 
 
@@ -75,6 +77,7 @@ class InfusionWishes(Document):
     groove_width_mm: float | None = Field(default=None, ge=0.2, le=20, allow_inf_nan=False)
     groove_depth_mm: float = Field(default=2, ge=0.2, le=20, allow_inf_nan=False)
     groove_every_mm: float = Field(default=25, ge=1, le=500, allow_inf_nan=False)
+    grooves_run: GroovesRun = "both ways"
     hose_m: float = Field(default=2, ge=0, le=200, allow_inf_nan=False)
     bore_mm: float = Field(default=10, ge=2, le=50, allow_inf_nan=False)
     in_bucket_g: float = Field(default=150, ge=0, le=20_000, allow_inf_nan=False)

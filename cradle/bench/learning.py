@@ -4,16 +4,18 @@ from dataclasses import replace
 from math import log
 from typing import TypeVar
 
+from django.utils import timezone
 from pydantic import ValidationError
 
 from cradle.bench.models import Event, Run
-from cradle.shops.models import Gel, Stirred
+from cradle.shops.models import Gel, Shot, Stirred
 from layup.bench.heard import PotHeard
+from layup.bench.now import BenchState
 from layup.joints.filler_log import parts_found, thickened_share
 from layup.pots.outcome import PotResult
 from layup.pots.pot_log import PotHistory
 
-Row = TypeVar("Row", Gel, Stirred)
+Row = TypeVar("Row", Gel, Shot, Stirred)
 
 
 # memory: a pot that was listened to for less than this share of its life tells nothing of its gel
@@ -88,6 +90,26 @@ def learn_filler(run: Run, event: Event, planned: PotResult, made_a_g: float | N
             parts=parts,
         )
     )
+
+
+def learn_shot(run: Run, flow_id: str, state: BenchState) -> None:
+    """Keep how open a bed was by the last mark its front was seen at, against what is told of it from memory; or drop what was
+    kept of it, where that was taken back."""
+    Shot.objects.filter(run_id=run.pk, flow_id=flow_id).delete()
+    for card, flow in zip(state.card.flows, state.flows, strict=True):
+        planned = next((told for told in run.issued.infusions if told.id == card.part_id), None)
+        if card.id != flow_id or flow.pace is None or planned is None or not planned.by_memory_m2:
+            continue
+        shot = Shot(
+            shop=run.job.shop,
+            seen_at=timezone.now(),
+            run_id=run.pk,
+            flow_id=flow_id,
+            bed=planned.bed_name,
+            pull_mbar=planned.pull_mbar,
+            times=flow.pace * card.permeability_m2 / planned.by_memory_m2,
+        )
+        _kept(shot)
 
 
 def _kept(row: Row) -> Row | None:

@@ -14,7 +14,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from cradle.bench.hearing import heard_of_pots
-from cradle.bench.learning import learn_filler, learn_gel, learn_heard
+from cradle.bench.learning import learn_filler, learn_gel, learn_heard, learn_shot
 from cradle.bench.models import Event, Run
 from cradle.bench.stream import tell
 from cradle.beside.crew import PLANS
@@ -208,8 +208,12 @@ def record_event(
 
 
 def _learn(run: Run, event: Event, of_subject: list[Event]) -> None:
-    """What the shop learns of an event: a gel, what a filler took."""
-    if event.kind not in ("filler in", "gelled", "dumped") or run.simulated:
+    """What the shop learns of an event: a gel, what a filler took, how open a bed was."""
+    if run.simulated:
+        return
+    if event.about == "flow" and run.issued_card:
+        learn_shot(run, event.subject, _with_events(run)[1])
+    if event.kind not in ("filler in", "gelled", "dumped"):
         return
     story = _story(run, int(event.subject), of_subject)
     if event.kind == "filler in" and story.poured:
@@ -217,11 +221,15 @@ def _learn(run: Run, event: Event, of_subject: list[Event]) -> None:
     if event.kind == "gelled":
         learn_gel(run, event, story.planned, story.history)
     if event.kind == "dumped" and story.poured and run.issued_card:
-        # As it stands with this event.
-        run = Run.objects.with_events().select_related("job__shop").get(pk=run.pk)
-        state = state_of(run)
+        run, state = _with_events(run)
         for heard in heard_of_pots(run, state, [state.pot(int(event.subject))]):
             learn_heard(run, event, story.planned, story.history, heard)
+
+
+def _with_events(run: Run) -> tuple[Run, BenchState]:
+    """A run as it stands with the event that was just written."""
+    anew = Run.objects.with_events().select_related("job__shop").get(pk=run.pk)
+    return anew, state_of(anew)
 
 
 def _known_tap(run: Run, tap_id: UUID) -> Event | None:
@@ -338,6 +346,8 @@ def take_back(run: Run, person: AbstractBaseUser, event_id: int, *, tap_id: UUID
         data={"words": reason.strip()},
         takes_back=wrong,
     )
+    if wrong.about == "flow" and run.issued_card and not run.simulated:
+        learn_shot(run, wrong.subject, _with_events(run)[1])
     tell(back)
     return back
 

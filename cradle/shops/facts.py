@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 
 MOST_GELS_LEARNT = 200
 MOST_STIRRED_LEARNT = 200
+MOST_SHOTS_LEARNT = 200
 _MOST_KEPT = 40
 
 _kept: OrderedDict[tuple, ShopFacts] = OrderedDict()
@@ -33,6 +34,8 @@ SELECT
   (SELECT tap_id FROM shops_gel WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
   (SELECT count(*) FROM shops_stirred WHERE shop_id = %(shop)s),
   (SELECT tap_id FROM shops_stirred WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
+  (SELECT count(*) FROM shops_shot WHERE shop_id = %(shop)s),
+  (SELECT max(id) FROM shops_shot WHERE shop_id = %(shop)s),
   (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
     WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool')),
   (SELECT max(scale.id) FROM instruments_scalecheck scale
@@ -74,6 +77,7 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "gels": gels,
         "scale_checked": _scale_checked(shop),
         "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
+        "shots": tuple(shot.fact() for shot in shop.shots.order_by("-seen_at", "-id")[:MOST_SHOTS_LEARNT]),
         "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
     }
     return facts.model_copy(update=now)

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from cradle.shops.facts import facts_of
 from layup.scales import UnitSet
-from layup.shop_facts import LoggedGel, RoomDay, ShopFacts, StirredFiller
+from layup.shop_facts import LoggedGel, LoggedShot, RoomDay, ShopFacts, StirredFiller
 
 
 def _default_facts() -> dict:
@@ -123,6 +123,31 @@ class Stirred(models.Model):
     def fact(self) -> StirredFiller:
         """What the core learns from it."""
         return StirredFiller(filler_id=self.filler_id, consistency=self.consistency, parts=self.parts)
+
+
+class Shot(models.Model):
+    """An infusion of this shop whose front was seen at a mark: how open its bed was by the last of them. It is made anew with
+    each event of its flow.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="shots")
+    seen_at = models.DateTimeField()
+    run_id = models.UUIDField()
+    flow_id = models.CharField(max_length=80)
+    bed = models.CharField(max_length=400)
+    pull_mbar = models.FloatField()
+    times = models.FloatField()
+
+    class Meta:
+        ordering = ["seen_at", "id"]
+        constraints = (models.UniqueConstraint(fields=("run_id", "flow_id"), name="one_of_each_shot"),)
+
+    def __str__(self):
+        return f"{self.bed} was {self.times:.2f} times as open"
+
+    def fact(self) -> LoggedShot:
+        """What the core learns from it."""
+        return LoggedShot(bed=self.bed, pull_mbar=self.pull_mbar, times=self.times)
 
 
 class Preferences(models.Model):

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from contextlib import suppress
 from math import ceil, sqrt
 
-from layup.architecture import Architecture
 from layup.bag import stack
 from layup.errors import LayupError
 from layup.job import JobSpec, Part
@@ -60,10 +59,6 @@ def _brings(job: JobSpec, part: Part) -> Iterator[tuple[Fabric, float]]:
     if part.process == "open mould":
         return
     fabrics = {fabric.id: fabric for fabric in job.materials.fabrics}
-    written = {fabrics[ply.fabric_id].architecture for ply in part.plies if ply.fabric_id in fabrics}
-    if part.bag.peel_ply and Architecture.PEEL_PLY not in written:
-        yield stack.PEEL_PLY, stack.PEEL_PLY_OVER
-    if part.process == "infusion" and part.infusion.mesh and Architecture.FLOW_MESH not in written:
-        yield stack.MESH, 1.0
-    if part.process == "vacuum bag" and part.bag.breather and Architecture.BLEEDER not in written:
-        yield stack.BREATHER, stack.BREATHER_OVER
+    yield from stack.brings(
+        part, {fabrics[ply.fabric_id].architecture for ply in part.plies if ply.fabric_id in fabrics}
+    )

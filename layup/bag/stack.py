@@ -1,6 +1,6 @@
 """What lies under a bag, from the part outward, and how much of it is cut."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 from math import ceil
 
@@ -23,9 +23,10 @@ BREATHER_MM, FILM_MM, PEEL_MM, MESH_MM, BAG_MM = 3.0, 0.03, 0.12, 0.8, 0.06  # m
 BAGGING_MIN, BAGGING_MIN_PER_M = 5.0, 4.0
 # Air under a bag that lies close, l/m² of part, and in hoses and trap, l (memory).
 AIR_L_PER_M2, AIR_L = 4.0, 6.0
-# What lies over a laminate, from it outward, and how thick, mm; a perforated film lies on the peel ply.
+# What lies over a laminate, from it outward, and how thick, mm.
 _OVER_IT: tuple[tuple[Architecture, BagLayerKind, float], ...] = (
     (Architecture.PEEL_PLY, "peel ply", PEEL_MM),
+    (Architecture.PERFORATED_FILM, "perforated film", FILM_MM),
     (Architecture.FLOW_MESH, "flow mesh", MESH_MM),
     (Architecture.BLEEDER, "breather", BREATHER_MM),
 )
@@ -33,7 +34,7 @@ _OVER_IT: tuple[tuple[Architecture, BagLayerKind, float], ...] = (
 _FLAT_MM = 5.0
 
 _FABRICS = {fabric.id: fabric for fabric in generic().fabrics}
-PEEL_PLY, BREATHER, MESH = _FABRICS["peel-85"], _FABRICS["breather-150"], _FABRICS["mesh-150"]
+PEEL_PLY, FILM, BREATHER, MESH = (_FABRICS[each] for each in ("peel-85", "film-30", "breather-150", "mesh-150"))
 
 
 @dataclass(frozen=True)
@@ -72,14 +73,23 @@ def has(plies: tuple[PlyResult, ...], architecture: Architecture) -> bool:
     return any(ply.architecture is architecture for ply in plies)
 
 
+def brings(part: Part, written: Collection[Architecture | str]) -> Iterator[tuple[Fabric, float]]:
+    """What comes with the bag over a stack of these architectures: the fabric, and how much more is cut than is covered."""
+    infused = part.process == "infusion"
+    if part.bag.peel_ply and Architecture.PEEL_PLY not in written:
+        yield PEEL_PLY, PEEL_PLY_OVER
+    if not infused and part.bag.perforated_film and Architecture.PERFORATED_FILM not in written:
+        yield FILM, PEEL_PLY_OVER
+    if infused and part.infusion.mesh and Architecture.FLOW_MESH not in written:
+        yield MESH, 1.0
+    if not infused and part.bag.breather and Architecture.BLEEDER not in written:
+        yield BREATHER, BREATHER_OVER
+
+
 def added(part: Part, told: PartResult) -> Iterator[tuple[Fabric, float]]:
-    """What comes with the bag and is not in the stack: the fabric, and how much of it is cut, m²."""
-    if part.bag.peel_ply and not has(told.plies, Architecture.PEEL_PLY):
-        yield PEEL_PLY, PEEL_PLY_OVER * told.area_m2
-    if part.process == "infusion" and part.infusion.mesh and not has(told.plies, Architecture.FLOW_MESH):
-        yield MESH, told.area_m2
-    if part.process == "vacuum bag" and part.bag.breather and not has(told.plies, Architecture.BLEEDER):
-        yield BREATHER, BREATHER_OVER * told.area_m2
+    """The same with how much of it is cut, m²."""
+    for fabric, over in brings(part, {ply.architecture for ply in told.plies}):
+        yield fabric, over * told.area_m2
 
 
 def holds_gsm(part: Part, told: PartResult) -> float:
@@ -104,8 +114,6 @@ def layers_of(part: Part, told: PartResult) -> Iterator[BagLayer]:
         if architecture in coming:
             fabric, area = coming[architecture]
             yield _layer(kind, fabric.name, area, fabric.resin_taken_gsm or 0.0, thick)
-        if architecture is Architecture.PEEL_PLY and part.process == "vacuum bag" and part.bag.perforated_film:
-            yield _layer("perforated film", "Perforated release film", PEEL_PLY_OVER * told.area_m2, 0, FILM_MM)
     yield _layer("bag", "Bag film", sheet_of(part, told).bag_m2, 0, BAG_MM)
 
 

@@ -4,11 +4,12 @@ from collections.abc import Iterator
 
 from layup.bench.now import BenchState
 from layup.record import Record
+from layup.shop_facts import MOST_TIMES_AS_OPEN
 
 
 class FrontSeen(Record):
     """An infusion whose front was seen at marks: how open its bed is, m², by the last of them, and between what the marks
-    have it; `planned_m2` is what it was planned with. It is of the part `part_id`, and drew and lost so much, g, where that was
+    have it; `planned_m2` is what it was planned with. One that strays further than a bed does is not `believed`. It is of the part `part_id`, and drew and lost so much, g, where that was
     weighed."""
 
     part_id: str
@@ -18,6 +19,7 @@ class FrontSeen(Record):
     permeability_m2: float
     least_m2: float
     most_m2: float
+    believed: bool
     planned_g: float
     drawn_g: float | None
     trap_g: float | None
@@ -43,6 +45,7 @@ def fronts(state: BenchState) -> Iterator[FrontSeen]:
             permeability_m2=flow.pace * card.permeability_m2,
             least_m2=min(seen),
             most_m2=max(seen),
+            believed=1 / MOST_TIMES_AS_OPEN <= flow.pace <= MOST_TIMES_AS_OPEN,
             planned_g=card.draws_g,
             drawn_g=flow.drawn_g,
             trap_g=flow.trap_g,

@@ -28,10 +28,21 @@ _THROUGH = 0.25
 
 @dataclass(frozen=True)
 class Layered:
-    """What of the bed lies somewhere: permeability times thickness, m³, and porosity times thickness, m."""
+    """What of the bed lies somewhere: permeability times thickness, m³, and porosity times thickness, m. Where it is another
+    up and down the plan, as along grooves, that is `up_m3`."""
 
     kh_m3: float
     pores_m: float
+    up_m3: float | None = None
+
+    @property
+    def kh_up_m3(self) -> float:
+        return self.kh_m3 if self.up_m3 is None else self.up_m3
+
+    @property
+    def either_way_m3(self) -> float:
+        """The mean of both ways, which flow round a port goes by (published: anisotropic Darcy flow)."""
+        return sqrt(self.kh_m3 * self.kh_up_m3)
 
 
 @dataclass(frozen=True)
@@ -160,7 +171,7 @@ class _Raster:
         self.x, self.y = shapely.get_x(middle), shapely.get_y(middle)
         self.number = np.full((self.rows, self.columns), -1)
         self.number[self.row, self.column] = np.arange(kept.size)
-        self.kh, self.pores = self._layered()
+        self.kh, self.kh_up, self.pores = self._layered()
         count = kept.size
         self.from_feed, self.to_vent = np.zeros(count), np.zeros(count)
         self.role, self.waits_for = np.full(count, PLAIN), np.zeros(count, np.int64)
@@ -168,7 +179,7 @@ class _Raster:
         self.vented: dict[int, np.ndarray] = {}
         self.one, self.other, self.conducts = self._links()
 
-    def _layered(self) -> tuple[np.ndarray, np.ndarray]:
+    def _layered(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         plain = self.bed.plain
         share = np.zeros(self.area.size)
         if self.bed.over_on is not None and self.bed.over is not None:
@@ -178,9 +189,10 @@ class _Raster:
             share[part] = shapely.area(shapely.intersection(self.cut[part], self.bed.over_on)) / self.area[part]
         over = self.bed.over or plain
         kh = share * over.kh_m3 + (1 - share) * plain.kh_m3
+        up = share * over.kh_up_m3 + (1 - share) * plain.kh_up_m3
         # Slivers that are no cells of their own belong to the others.
         area = self.area * (self.bed.outline.area / self.area.sum())
-        return kh, (share * over.pores_m + (1 - share) * plain.pores_m) * area
+        return kh, up, (share * over.pores_m + (1 - share) * plain.pores_m) * area
 
     def _links(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """Each pair of neighbours once, and what flows from one to the other: through both halves of the way, one after
@@ -205,7 +217,8 @@ class _Raster:
             width = np.full(i.size, self.dy if across else self.dx)
             width[cut] = shapely.length(shapely.intersection(shapely.linestrings(ends[cut]), self.bed.outline))
             least = 0.05 * side
-            conducts = width / (np.maximum(near, least) / self.kh[i] + np.maximum(far, least) / self.kh[j])
+            kh = self.kh if across else self.kh_up
+            conducts = width / (np.maximum(near, least) / kh[i] + np.maximum(far, least) / kh[j])
             meet = width > 1e-9 * side
             found.append((i[meet], j[meet], conducts[meet]))
         one, other, conducts = (np.concatenate(parts) for parts in zip(*found, strict=True))
@@ -286,7 +299,11 @@ class _Raster:
         through = away < _THROUGH * side
         self.role[cells[through]] = role
         beside = cells[~through]
-        to[beside] += self.kh[beside] * lengths[~through] / away[~through]
+        # What comes out of a line goes across it.
+        (ax, ay), (bx, by) = line.points[0], line.points[-1]
+        lies = (bx - ax) ** 2 / max((bx - ax) ** 2 + (by - ay) ** 2, 1e-18)
+        kh = self.kh[beside] * (1 - lies) + self.kh_up[beside] * lies
+        to[beside] += kh * lengths[~through] / away[~through]
 
     def fill(self) -> Filled:
         # Its compiler is loaded by whoever fills something, not by all that know what a bed is.

@@ -43,9 +43,7 @@ class Infusions(KindOfWork):
                 continue
             path = f"parts.{number}"
             try:
-                planned = plan_infusion(
-                    f"{path}.infusion", part, told[part.id], mix.use.id, mix, draft.shop.above_sea_m
-                )
+                planned = plan_infusion(f"{path}.infusion", part, told[part.id], mix.use.id, mix, draft.shop)
             except LayupError as error:
                 step: Step = "measure" if error.path == "shape" else "stack" if error.path == "plies" else "bag"
                 wrong = not isinstance(error, Missing)

@@ -4,6 +4,9 @@ from typing import Literal
 
 from layup.record import Record
 
+# Where it is known from how open a bed is: the figures of its fabrics, what the builder typed, the shop's own shots.
+PermeabilityFrom = Literal["memory", "as typed", "shop log"]
+
 
 class FlowLineResult(Record):
     """A feed or a vent as it was worked with, proposed where the builder has placed none: its points, m. Resin comes to a vent,
@@ -60,7 +63,8 @@ class InfusionResult(Record):
 
     Its resin goes into fibre, core, mesh, peel ply, hoses, what runs on into the trap until it is full, and what stays in the
     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
-    `thickness_mm`. `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
+    `thickness_mm`: `by_memory_m2` by its fabrics, and by the shop's `own_shots` of a bed of its `bed_name` from `least_m2` to `most_m2`.
+    `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
     the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
     """
@@ -81,7 +85,12 @@ class InfusionResult(Record):
     permeability_m2: float
     porosity: float
     thickness_mm: float
-    from_log: bool
+    permeability_from: PermeabilityFrom = "memory"
+    by_memory_m2: float = 0.0
+    bed_name: str = ""
+    own_shots: int = 0
+    least_m2: float | None = None
+    most_m2: float | None = None
     viscosity_mpa_s: float
     viscosity_typed: bool
     pull_mbar: float

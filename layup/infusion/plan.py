@@ -26,12 +26,24 @@ from layup.infusion.geometry import (
     proposed,
 )
 from layup.infusion.liquid import STYRENE_MPA_S, THIN_MPA_S, USUAL_MPA_S, Liquid
-from layup.infusion.outcome import Drawn, FlowLineResult, FlowMap, FlowMark, InfusionResult, InRoom, LastPlace
+from layup.infusion.outcome import (
+    Drawn,
+    FlowLineResult,
+    FlowMap,
+    FlowMark,
+    InfusionResult,
+    InRoom,
+    LastPlace,
+    PermeabilityFrom,
+)
+from layup.infusion.shots import OwnShots, bed_of, own_shots
 from layup.job import Part
 from layup.laminate.measures import measure
 from layup.laminate.outcome import PartResult
 from layup.pots.mix import Mix
 from layup.pots.work import Handling, Work
+from layup.shop_facts import ShopFacts
+from layup.under_vacuum import InfusionWishes
 
 ENOUGH_MARGIN = 1.5  # how many times as far the resin should come before it sets (memory)
 STAND_BY_SHARE = 1 / 3  # of the fill, held ready (common practice)
@@ -64,6 +76,9 @@ class PlannedInfusion:
     rings: tuple[Points, ...]
     feeds: tuple[Line, ...]
     vents: tuple[Line, ...]
+    by_memory_m2: float
+    bed_name: str
+    own: OwnShots | None = None
     cells: int = FINE
 
     @cached_property
@@ -278,14 +293,16 @@ def _length(points: Points) -> float:
 
 
 def plan_infusion(
-    path: str, part: Part, told: PartResult, use_id: str, mix: Mix, above_sea_m: float, cells: int = FINE
+    path: str, part: Part, told: PartResult, use_id: str, mix: Mix, shop: ShopFacts, cells: int = FINE
 ) -> PlannedInfusion:
     """An infusion. Raises Missing or OutOfRange, with the field as its path, for what is missing and what cannot be."""
     measured = measure(part.shape)
     outline = outline_of(part, measured)
     wishes = part.infusion
     meshed = wishes.mesh or stack.has(told.plies, Architecture.FLOW_MESH)
-    bed = fibre_bed(told.plies, wishes, mix.density_g_per_ml, meshed)
+    pull, bed_name = pull_of(part, shop.above_sea_m), bed_of(told.plies, meshed)
+    own = own_shots(bed_name, pull.pa / 100, shop.shots)
+    bed = fibre_bed(told.plies, wishes, mix.density_g_per_ml, meshed, own.times if own else 1.0)
     if not bed.fabric_m:
         raise Missing("nothing that resin runs through: write its stack", "plies")
     if bed.widest.kh_m3 < _CHOKED:
@@ -304,11 +321,14 @@ def plan_infusion(
         told,
         use_id,
         mix,
-        pull_of(part, above_sea_m),
+        pull,
         bed,
         rings,
         feeds,
         vents,
+        _by_memory(told, wishes, mix, meshed),
+        bed_name,
+        own,
         cells,
     )
     try:
@@ -320,6 +340,12 @@ def plan_infusion(
     if planned.sets_min(mix.room_c) < 1:
         raise OutOfRange("this resin sets before the valve is open: take a slower one", "infusion.viscosity_mpa_s")
     return planned
+
+
+def _by_memory(told: PartResult, wishes: InfusionWishes, mix: Mix, meshed: bool) -> float:
+    """How open its bed is told to be where no shot has said anything, m²."""
+    untold = wishes.model_copy(update={"permeability_m2": None})
+    return fibre_bed(told.plies, untold, mix.density_g_per_ml, meshed).permeability_m2
 
 
 def infusion_result(planned: PlannedInfusion) -> InfusionResult:
@@ -346,10 +372,15 @@ def infusion_result(planned: PlannedInfusion) -> InfusionResult:
         in_bucket_g=part.infusion.in_bucket_g,
         mixed_g=planned.mixed_g,
         stand_by_g=STAND_BY_SHARE * planned.drawn_in_all_g,
-        permeability_m2=widest.kh_m3 / bed.thickness_m,
+        permeability_m2=bed.permeability_m2,
+        by_memory_m2=planned.by_memory_m2,
+        bed_name=planned.bed_name,
         porosity=widest.pores_m / bed.thickness_m,
         thickness_mm=1000 * bed.thickness_m,
-        from_log=part.infusion.permeability_m2 is not None,
+        permeability_from=_permeability_from(planned),
+        own_shots=planned.own.count if planned.own else 0,
+        least_m2=planned.by_memory_m2 * planned.own.least if planned.own else None,
+        most_m2=planned.by_memory_m2 * planned.own.most if planned.own else None,
         viscosity_mpa_s=planned.at_25_mpa_s,
         viscosity_typed=part.infusion.viscosity_mpa_s is not None,
         pull_mbar=planned.pull.pa / 100,
@@ -377,6 +408,12 @@ def infusion_result(planned: PlannedInfusion) -> InfusionResult:
         outline=planned.rings[0],
         holes=planned.rings[1:],
     )
+
+
+def _permeability_from(planned: PlannedInfusion) -> PermeabilityFrom:
+    if planned.part.infusion.permeability_m2 is not None:
+        return "as typed"
+    return "shop log" if planned.own else "memory"
 
 
 def _worked_at(planned: PlannedInfusion, room_c: float) -> bool:

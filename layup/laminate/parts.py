@@ -1,10 +1,12 @@
 """The parts of a job: each measured, its plies and coats worked out in laying order, and the work they make."""
 
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field
 
 from layup.architecture import Architecture
 from layup.bag.stack import bagging_min
+from layup.bag.vacuum import level_mbar, pull_mbar
 from layup.coats.film import SLURRY_PARTS, film_of, liquid_g_per_ml
 from layup.errors import LayupError, known
 from layup.job import Coat, JobSpec, Part, ResinInUse
@@ -68,6 +70,7 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
         if measured is None or holes_m2 is None:
             continue
         plies, own = [], job.use_of(part.use_id)
+        pulls_mbar = _pulls_mbar(part, draft.shop.above_sea_m)
         if own is None:
             draft.missing(f"{path}.use_id", GONE, "stack")
             continue
@@ -97,7 +100,9 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
             found.plies.append((ply_path, part, fabric))
             found.use_ids[ply.id] = own.id
             try:
-                plies.append(ply_result(part, at, fabric, measured, holes_m2, job.practice, products.get(own.id)))
+                plies.append(
+                    ply_result(part, at, fabric, measured, holes_m2, job.practice, products.get(own.id), pulls_mbar)
+                )
             except LayupError as error:
                 draft.missing(f"{ply_path}.{error.path or 'fibre_weight_fraction'}", error.message, "stack")
         result = _part(part, plies, measured, holes_m2, found.use_ids, draft.scales)
@@ -126,6 +131,15 @@ def plan_parts(job: JobSpec, products: Products, draft: Draft) -> Parts:
                 Turn.HIDDEN if part.ground.hidden_faces else Turn.PARTS,
             )
     return found
+
+
+def _pulls_mbar(part: Part, above_sea_m: float) -> float | None:
+    """What presses on a part's bag, mbar; None without one, and for a level that cannot be, which the bag says."""
+    if part.process == "open mould":
+        return None
+    with suppress(LayupError):
+        return pull_mbar(level_mbar(part.bag.level, part.bag.level_in, above_sea_m), above_sea_m)
+    return None
 
 
 def _under_bag(part: Part, told: PartResult, job: JobSpec) -> UnderBag:

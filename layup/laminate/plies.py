@@ -11,9 +11,11 @@ from layup.laminate.measures import Measured
 from layup.laminate.outcome import PlyResult
 from layup.laminate.overlap import Layers, layers
 from layup.laminate.weights import (
+    TABLE_PULL_MBAR,
     fibre_density_g_per_cm3,
     fibre_volume_fraction,
     fibre_weight_fraction,
+    pressed_fraction,
     resin_areal_weight_gsm,
     thickness_mm,
 )
@@ -40,8 +42,9 @@ def ply_result(
     holes_m2: float,
     practice: Practice,
     resin: ResinSystem | None,
+    pull_mbar: float | None = None,
 ) -> PlyResult:
-    """What a ply comes to. Raises LayupError, with the ply's own field as its path, where it cannot be."""
+    """What a ply comes to, under a bag with what presses on it, mbar. Raises LayupError, with the ply's own field as its path, where it cannot be."""
     ply = part.plies[place]
     laid, strip_count = _layers(part, place, fabric, measured)
     extra = extra_mm(part, place)
@@ -49,6 +52,13 @@ def ply_result(
     cured = resin.cured_density_g_per_cm3 if resin else CURED_DENSITY_G_PER_CM3
     fibre = fabric.areal_weight_gsm
     fraction, source, mopped_share = _fraction(part, ply, fabric, practice)
+    by_hand_gsm = _by_hand_gsm(part, ply, fabric, practice)
+    if fraction is not None and pull_mbar is not None and ply.fibre_weight_fraction is None:
+        fraction = pressed_fraction(fraction, fibre_density_g_per_cm3(fabric), cured, pull_mbar)
+        # A bag presses out of what was laid, and adds nothing.
+        fraction = max(fraction, fibre / (fibre + by_hand_gsm)) if by_hand_gsm else fraction
+        if round(pull_mbar) != round(TABLE_PULL_MBAR):
+            source = f"{source}; at {pull_mbar:.0f} mbar that press on it (published form, its number memory)"
     held = known(fabric.resin_taken_gsm) if fraction is None else resin_areal_weight_gsm(fibre, fraction)
     density = fibre_density_g_per_cm3(fabric)
     thick = fabric.core_thickness_mm if fabric.core_thickness_mm else thickness_mm(fibre, held, density, cured)
@@ -69,7 +79,7 @@ def ply_result(
         fibre_g=fibre * area,
         resin_g=held * area,
         mopped_off_g=held * area * mopped_share,
-        bled_g=max(0.0, _by_hand_gsm(part, ply, fabric, practice) - held) * area,
+        bled_g=max(0.0, by_hand_gsm - held) * area,
         roll_m=area / (fabric.roll_width_mm / 1000),
         tightest_radius_mm=fabric.tightest_radius_mm,
         stays=fabric.stays,

@@ -22,6 +22,7 @@ from layup.infusion.geometry import last_places
 from layup.infusion.liquid import Liquid
 from layup.job import JobSpec
 from layup.plan import plan, settled
+from layup.shop_facts import LoggedShot
 from layup.under_vacuum import FlowLine
 from tests.core.jobs import at, on, panel, resin
 
@@ -315,9 +316,79 @@ class Plans(TestCase):
     def test_a_shot_before_corrects_the_bed(self):
         told = plan(infused(), at(20)).infusions[0]
         twice = plan(infused(permeability_m2=2 * told.permeability_m2), at(20)).infusions[0]
-        self.assertTrue(twice.from_log)
+        self.assertEqual((told.permeability_from, twice.permeability_from), ("memory", "as typed"))
         self.assertAlmostEqual(twice.permeability_m2 / told.permeability_m2, 2, places=6)
         self.assertLess(twice.full_min, 0.7 * told.full_min)
+
+    def test_the_shops_own_shots_of_a_bed_correct_those_alike_and_no_others(self):
+        """exact: Darcy's law is linear in permeability, so all of S goes with one over it; a mean of factors is geometric."""
+        told = plan(infused(), at(20)).infusions[0]
+        self.assertEqual(told.bed_name, "450 biaxial under flow mesh")
+        shots = tuple(LoggedShot(bed=told.bed_name, pull_mbar=told.pull_mbar + 90, times=each) for each in (0.4, 0.9))
+        shop = at(20).model_copy(update={"shots": shots})
+        own = plan(infused(), shop).infusions[0]
+        self.assertEqual((own.permeability_from, own.own_shots), ("shop log", 2))
+        self.assertAlmostEqual(own.permeability_m2 / told.permeability_m2, 0.6, places=3)
+        self.assertAlmostEqual(told.full_s / own.full_s, 0.6, places=3)
+        self.assertAlmostEqual(told.lag_s / own.lag_s, 0.6, places=3)
+        self.assertAlmostEqual(own.by_memory_m2, told.permeability_m2)
+        self.assertAlmostEqual(own.least_m2 / own.by_memory_m2, 0.4)
+        self.assertAlmostEqual(own.most_m2 / own.by_memory_m2, 0.9)
+        for other in (infused(mesh=False), infused("cloth-300"), infused(part={"bag": {"level": 300}})):
+            self.assertEqual(plan(other, shop).infusions[0].permeability_from, "memory")
+        typed = plan(infused(permeability_m2=1e-10), shop).infusions[0]
+        self.assertEqual(typed.permeability_from, "as typed")
+        self.assertAlmostEqual(typed.permeability_m2, 1e-10, delta=1e-20)
+
+    def test_a_bag_that_presses_less_leaves_a_bed_more_open(self):
+        """published form: Kozeny and Carman, K as φ³/(1 − φ)²; its pores by what the plies hold."""
+        hard, soft = (
+            plan(infused(mesh=False, part={"bag": {"level": each}}), at(20)).infusions[0] for each in (50, 600)
+        )
+        self.assertGreater(soft.porosity, hard.porosity)
+        self.assertGreater(soft.thickness_mm, hard.thickness_mm)
+
+        def form(pores: float) -> float:
+            return pores**3 / (1 - pores) ** 2
+
+        # The density of the liquid is not quite that of the cured.
+        self.assertAlmostEqual(
+            soft.permeability_m2 / hard.permeability_m2, form(soft.porosity) / form(hard.porosity), delta=0.001
+        )
+
+    def test_one_more_feed_is_proposed_where_it_halves_the_time(self):
+        """published form: the time of a line feed goes with the square of its way; at half of it a quarter of the time is
+        gone, and as much again fills the rest."""
+        lines = [line("f", "feeds", (0, 0), (0.5, 0)), line("v", "vents", (0, 0.3), (0.5, 0.3))]
+        job = infused(mesh=False, long=0.3, lines=lines, viscosity_mpa_s=700)
+        flow = flow_of(job, at(20), "p", full_heat)
+        self.assertTrue(all(abs(y - 0.15) < 0.02 for _, y in flow.second.lines[0]))
+        ways = [x for x, _ in flow.second.lines[0]]
+        self.assertGreater(max(ways) - min(ways), 0.4)
+        self.assertEqual(len(flow.second.lines), 1)
+        laid = line("s", "feeds", *(tuple(point) for point in flow.second.lines[0]), waits=True)
+        both = (*job.parts[0].infusion.lines, FlowLine.model_validate(laid))
+        told = flow_of(job, at(20), "p", full_heat, lines=both).told
+        self.assertAlmostEqual(told.full_s / flow.told.full_s, 0.5, delta=0.06)
+        self.assertAlmostEqual(told.full_min / flow.second.full_min, 1, delta=0.02)
+        # It opens when the resin comes there: at a quarter of the fill.
+        opens = next(each.at_min for each in told.lines if each.id == "s")
+        self.assertAlmostEqual(opens / flow.told.full_min, 0.25, delta=0.05)
+
+    def test_grooves_that_run_one_way_help_one_way(self):
+        """exact: Darcy's law in one dimension, with what grooves let through only where the resin runs along them."""
+        stack, feeds = ("biax-450", "foam-10", "biax-450"), [line("f", "feeds", (0, 0), (0, 0.5))]
+        lines = [*feeds, line("v", "vents", (1, 0), (1, 0.5))]
+        said = {"mesh": False, "lines": lines, "groove_width_mm": 2}
+        none = plan(infused(*stack, **said | {"groove_width_mm": None}), at(20)).infusions[0]
+        full_s = {
+            run: plan(infused(*stack, **said, grooves_run=run), at(20)).infusions[0].full_s
+            for run in ("both ways", "left to right", "up and down")
+        }
+        self.assertAlmostEqual(full_s["left to right"] / full_s["both ways"], 1, places=6)
+        self.assertAlmostEqual(full_s["up and down"] / none.full_s, 1, places=6)
+        bed = none.permeability_m2 * none.thickness_mm / 1000
+        self.assertAlmostEqual(none.full_s / full_s["left to right"], 1 + groove_kh_m3(2, 2, 25) / bed, places=4)
 
 
 def _mat(count: int) -> list[dict]:

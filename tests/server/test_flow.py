@@ -81,6 +81,7 @@ class AtTheBench(TwoShops):
         self.run_id = self.start_run(self.hatch)[1]["id"]
         self.begun = timezone.now() - timedelta(minutes=90)
         Run.objects.filter(pk=self.run_id).update(started_at=self.begun)
+        self.told = self.now()
         (self.card,) = self.get(f"/api/runs/{self.run_id}/bench")[1]["card"]["flows"]
 
     def say(self, minute: float, kind: str, subject: str = "", **data):
@@ -88,11 +89,13 @@ class AtTheBench(TwoShops):
         happened = (self.begun + timedelta(minutes=minute)).isoformat()
         return self.send("post", f"/api/runs/{self.run_id}/events", event | {"data": data, "happened_at": happened})
 
+    def now(self):
+        return self.get(f"/api/jobs/{self.hatch.pk}/plan")[1]["infusions"][0]
+
     def planned(self, number: int) -> float:
         """After how many minutes of open valve the plan has the front at a mark."""
         (mark,) = (each for each in self.card["marks"] if each["number"] == number)
-        told = self.get(f"/api/jobs/{self.hatch.pk}/plan")[1]["infusions"][0]
-        (at,) = (each for each in told["marks"] if each["number"] == number)
+        (at,) = (each for each in self.told["marks"] if each["number"] == number)
         self.assertEqual(at["s"], mark["s"])
         return at["at_min"]
 
@@ -109,13 +112,39 @@ class AtTheBench(TwoShops):
         # The resin has hardly thickened by then: minutes and S go together.
         self.assertAlmostEqual(front["permeability_m2"] / front["planned_m2"], 1 / 1.25, delta=0.02)
         self.assertLessEqual(front["least_m2"], front["permeability_m2"])
-        document = self.hatch.latest().document
-        document["parts"][0]["infusion"] |= {"permeability_m2": front["permeability_m2"]}
-        before = self.get(f"/api/jobs/{self.hatch.pk}/plan")[1]["infusions"][0]["full_min"]
-        body = {"document": document, "part_id": "hatch"}
-        after = self.send("post", f"/api/jobs/{self.hatch.pk}/flow", body)[1]["flow"]["told"]
-        self.assertTrue(after["from_log"])
-        self.assertAlmostEqual(after["full_min"] / before, 1.25, delta=0.08)
+        self.assertTrue(front["believed"])
+        after = self.now()
+        self.assertEqual((after["permeability_from"], after["own_shots"]), ("shop log", 1))
+        self.assertAlmostEqual(
+            after["permeability_m2"], front["permeability_m2"], delta=1e-3 * front["permeability_m2"]
+        )
+        self.assertAlmostEqual(after["full_min"] / self.told["full_min"], 1.25, delta=0.08)
+        # Of another shop it is not.
+        theirs = start_job(self.other_shop, foam_hatch(), self.stranger).job
+        elsewhere = self.foreign.get(f"/api/jobs/{theirs.pk}/plan").json()["infusions"][0]
+        self.assertEqual(elsewhere["permeability_from"], "memory")
+
+    def test_what_was_taken_back_and_what_was_only_tried_teaches_nothing(self):
+        self.say(10, "valve opened")
+        self.say(10 + 2 * self.planned(1), "front there", mark=1)
+        self.say(10 + 1.25 * self.planned(2), "front there", mark=2)
+        self.assertAlmostEqual(self.now()["permeability_m2"] / self.told["permeability_m2"], 1 / 1.25, delta=0.02)
+        self.take_back(2)
+        self.assertAlmostEqual(self.now()["permeability_m2"] / self.told["permeability_m2"], 0.5, delta=0.02)
+        self.take_back(1)
+        self.assertEqual(self.now()["permeability_from"], "memory")
+        Run.objects.filter(pk=self.run_id).update(simulated=True)
+        self.say(10 + 1.25 * self.planned(3), "front there", mark=3)
+        self.assertEqual(self.now()["permeability_from"], "memory")
+
+    def take_back(self, mark: int) -> None:
+        (event_id,) = (
+            each["id"]
+            for each in self.get(f"/api/runs/{self.run_id}/events")[1]
+            if each["kind"] == "front there" and each["data"]["mark"] == mark
+        )
+        back = {"tap_id": str(uuid4()), "reason": "the wrong mark"}
+        self.assertEqual(self.send("post", f"/api/runs/{self.run_id}/events/{event_id}/take-back", back)[0], 200)
 
     def test_what_cannot_have_happened_is_refused(self):
         status, refused = self.say(10, "front there", mark=1)
@@ -127,9 +156,5 @@ class AtTheBench(TwoShops):
             status, refused = self.say(13, "front there", mark=mark)
             self.assertEqual((status, refused["problems"][0]["path"]), (422, "data.mark"))
             self.assertIn(words, refused["problems"][0]["message"])
-        (event_id,) = (
-            each["id"] for each in self.get(f"/api/runs/{self.run_id}/events")[1] if each["kind"] == "front there"
-        )
-        back = {"tap_id": str(uuid4()), "reason": "the wrong mark"}
-        self.assertEqual(self.send("post", f"/api/runs/{self.run_id}/events/{event_id}/take-back", back)[0], 200)
+        self.take_back(1)
         self.assertEqual(self.say(14, "front there", mark=1)[0], 200)

@@ -26,6 +26,7 @@ export type BagLayer = Schemas["BagLayer"];
 export type Infusion = Schemas["InfusionResult"];
 export type FlowLine = Schemas["FlowLine"];
 export type FlowMap = Schemas["FlowMap"];
+export type SecondFeed = Schemas["SecondFeed"];
 export type PourHours = Schemas["PourHours"];
 export type TabStrip = Schemas["TabStrip"];
 export type Thickened = Schemas["ThickenedResult"];

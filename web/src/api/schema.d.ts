@@ -2211,7 +2211,7 @@ export interface components {
          * Architecture
          * @enum {string}
          */
-        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "bleeder or breather" | "flow mesh";
+        Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "perforated film" | "bleeder or breather" | "flow mesh";
         /**
          * AtPlaceIn
          * @description What is worked at a bench now, and the pot its thermometer is pointed at.
@@ -4394,10 +4394,11 @@ export interface components {
         };
         /**
          * Flow
-         * @description How a part fills: the drawing, and what is told of it.
+         * @description How a part fills: the drawing, what is told of it, and where one more feed helps, if it does.
          */
         Flow: {
             map: components["schemas"]["FlowMap"];
+            second?: components["schemas"]["SecondFeed"] | null;
             told: components["schemas"]["InfusionResult"];
         };
         /**
@@ -4543,10 +4544,12 @@ export interface components {
         /**
          * FrontSeen
          * @description An infusion whose front was seen at marks: how open its bed is, m², by the last of them, and between what the marks
-         *     have it; `planned_m2` is what it was planned with. It is of the part `part_id`, and drew and lost so much, g, where that was
+         *     have it; `planned_m2` is what it was planned with. One that strays further than a bed does is not `believed`. It is of the part `part_id`, and drew and lost so much, g, where that was
          *     weighed.
          */
         FrontSeen: {
+            /** Believed */
+            believed: boolean;
             /** Drawn G */
             drawn_g: number | null;
             /** Lane Name */
@@ -4871,15 +4874,26 @@ export interface components {
          *
          *     Its resin goes into fibre, core, mesh, peel ply, hoses, what runs on into the trap until it is full, and what stays in the
          *     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
-         *     `thickness_mm`. `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
+         *     `thickness_mm`: `by_memory_m2` by its fabrics, and by the shop's `own_shots` of a bed of its `bed_name` from `least_m2` to `most_m2`.
+         *     `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
          *     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
          *     the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
          */
         InfusionResult: {
             /** Area M2 */
             area_m2: number;
+            /**
+             * Bed Name
+             * @default
+             */
+            bed_name: string;
             /** Best C */
             best_c: number | null;
+            /**
+             * By Memory M2
+             * @default 0
+             */
+            by_memory_m2: number;
             /** By Room */
             by_room: components["schemas"]["InRoom"][];
             /** Coolest C */
@@ -4894,8 +4908,6 @@ export interface components {
             feeds_g: number[];
             /** First At Vent Min */
             first_at_vent_min: number | null;
-            /** From Log */
-            from_log: boolean;
             /** Full Min */
             full_min: number | null;
             /** Full S */
@@ -4922,6 +4934,8 @@ export interface components {
             lag_s: number;
             /** Last Places */
             last_places: components["schemas"]["LastPlace"][];
+            /** Least M2 */
+            least_m2?: number | null;
             /** Levels S */
             levels_s: number[];
             /** Lines */
@@ -4934,10 +4948,23 @@ export interface components {
             marks: components["schemas"]["FlowMark"][];
             /** Mixed G */
             mixed_g: number;
+            /** Most M2 */
+            most_m2?: number | null;
             /** Name */
             name: string;
             /** Outline */
             outline: number[][];
+            /**
+             * Own Shots
+             * @default 0
+             */
+            own_shots: number;
+            /**
+             * Permeability From
+             * @default memory
+             * @enum {string}
+             */
+            permeability_from: "memory" | "as typed" | "shop log";
             /** Permeability M2 */
             permeability_m2: number;
             /** Porosity */
@@ -4983,6 +5010,12 @@ export interface components {
             groove_every_mm: number;
             /** Groove Width Mm */
             groove_width_mm?: number | null;
+            /**
+             * Grooves Run
+             * @default both ways
+             * @enum {string}
+             */
+            grooves_run: "both ways" | "left to right" | "up and down";
             /**
              * Hose M
              * @default 2
@@ -6208,6 +6241,19 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * LoggedShot
+         * @description An infusion of this shop whose front was seen at a mark: of what bed, under what pull, and how many times as open it
+         *     was as is told of its fabric from memory. One that strays further was another mark, or another moment.
+         */
+        LoggedShot: {
+            /** Bed */
+            bed: string;
+            /** Pull Mbar */
+            pull_mbar: number;
+            /** Times */
+            times: number;
+        };
+        /**
          * Look
          * @enum {string}
          */
@@ -6467,6 +6513,7 @@ export interface components {
              *       "groove_depth_mm": 2,
              *       "groove_every_mm": 25,
              *       "groove_width_mm": null,
+             *       "grooves_run": "both ways",
              *       "hose_m": 2,
              *       "in_bucket_g": 150,
              *       "lines": [],
@@ -8587,6 +8634,17 @@ export interface components {
             /** Value */
             value: string;
         };
+        /**
+         * SecondFeed
+         * @description Where one more feed helps most, m, opened when the resin comes to it: a line, or several where a hole lies in its way;
+         *     and how long it then takes to fill, None where the resin sets before.
+         */
+        SecondFeed: {
+            /** Full Min */
+            full_min: number | null;
+            /** Lines */
+            lines: number[][][];
+        };
         /** SessionOut */
         SessionOut: {
             /**
@@ -9202,6 +9260,11 @@ export interface components {
              * @default 250
              */
             scoop_ml: number;
+            /**
+             * Shots
+             * @default []
+             */
+            shots: components["schemas"]["LoggedShot"][];
             /**
              * Stirred
              * @default []

@@ -19,6 +19,17 @@ const fills: Record<BagLayer["kind"], string> = {
   bag: "var(--color-cool)",
 };
 
+/** What it lies on, where that is no mould. */
+const grounds: Record<string, string> = {
+  "bare plywood": "var(--color-wood)",
+  timber: "var(--color-wood)",
+  "sanded laminate": "var(--color-laminate)",
+  "cured polyester": "var(--color-laminate)",
+  "cured epoxy": "var(--color-laminate)",
+  "foam core": fills.core,
+  "polystyrene foam": fills.core,
+};
+
 /** What lies under a bag, cut through, to scale in thickness: the mould below, the film on top. */
 export function BagSection({ layers, name, height = 400 }: { layers: BagLayer[]; name: string; height?: number }) {
   const [box, width] = useWidth<SVGSVGElement>();
@@ -63,7 +74,7 @@ export function BagSection({ layers, name, height = 400 }: { layers: BagLayer[];
       </defs>
       <path
         d={`M${LEFT} ${bottom}H${right}V${bottom + MOULD}l-14 -6l-16 7l-18 -7l-15 6L${LEFT} ${bottom + MOULD - 4}Z`}
-        fill={fills.mould}
+        fill={grounds[mould?.name ?? ""] ?? fills.mould}
         stroke="var(--color-ink)"
       />
       <text x={right + 26} y={bottom + 22} fontSize="15" fontWeight="600" fill="var(--color-ink)">

@@ -13,6 +13,8 @@ const STEP_M = 0.01;
 /** Where along the feed the labels of the fronts begin. */
 const LABELLED_AT = 0.75;
 const LABEL_APART = 22;
+/** The words at a last place take so much room. */
+const LAST_APART = 42;
 
 type Line = Infusion["lines"][number];
 
@@ -33,6 +35,7 @@ export function FlowPlan({
   map,
   roomC,
   minute,
+  second,
   onLines,
   onDone,
 }: {
@@ -41,6 +44,8 @@ export function FlowPlan({
   roomC: number;
   /** The front at this minute is drawn as a line of its own. */
   minute: number | null;
+  /** Where one more feed helps most, in a line or several. */
+  second: readonly (readonly (readonly number[])[])[];
   onLines: (lines: Line[]) => void;
   onDone: () => void;
 }) {
@@ -161,10 +166,23 @@ export function FlowPlan({
         )}
       </g>
       <path d={outline} fillRule="evenodd" fill="none" stroke="var(--color-ink)" strokeWidth="1.6" />
+      {second.map((points) => (
+        <path
+          key={points.join(" ")}
+          d={points.map(([x = 0, y = 0], at) => `${at ? "L" : "M"}${px(x)} ${py(y)}`).join("")}
+          fill="none"
+          stroke="var(--color-sheet)"
+          strokeWidth="4"
+          strokeDasharray="9 7"
+          data-second=""
+        />
+      ))}
       {labels().map(([x, y], at, every) => {
         const [beforeX, beforeY] = every[at - 1] ?? [Number.NEGATIVE_INFINITY, 0];
         // One that would lie on the last is left out: the lines are near enough to count.
         if (Math.hypot(px(x) - px(beforeX), py(y) - py(beforeY)) < LABEL_APART) return null;
+        if (told.last_places.some((place) => Math.hypot(px(x) - px(place.x_m), py(y) - py(place.y_m)) < LAST_APART))
+          return null;
         return (
           <text
             key={bands[at]?.minute}

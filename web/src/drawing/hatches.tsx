@@ -54,6 +54,7 @@ const tiles: Record<Architecture, Tile> = {
   triaxial: stitched,
   "bleeder or breather": stitched,
   "flow mesh": stitched,
+  "perforated film": { width: 9, height: 9, path: "M4.5 3.5a1 1 0 1 0 .1 0" },
   core: {
     width: 26,
     height: 22,

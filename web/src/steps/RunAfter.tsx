@@ -8,7 +8,6 @@ import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
 
 type Touch = Run["touches"][number];
-type Front = Run["fronts"][number];
 const tests: Record<Touch["test"], string> = { thumb: "thumb", brush: "dry brush", lift: "hand" };
 const shown: Record<Touch["shows"], string> = { wet: "wet", tacky: "tacky", closed: "no mark, closed" };
 
@@ -84,9 +83,9 @@ export function Fronts({ run }: { run: Run }) {
               {front.drawn_g != null &&
                 ` It drew ${units.text("mass", front.drawn_g)} of ${units.text("mass", front.planned_g)}.`}
               {front.trap_g != null && ` In the trap: ${units.text("mass", front.trap_g)}.`}{" "}
-              {!believed(front) && "So far from the plan: was it the right mark, and the right moment? "}
+              {!front.believed && "So far from the plan: was it the right mark, and the right moment? "}
               {part &&
-                believed(front) &&
+                front.believed &&
                 (taken ? (
                   <span className="text-ink-soft">The part is planned by it now.</span>
                 ) : (
@@ -101,10 +100,6 @@ export function Fronts({ run }: { run: Run }) {
     </section>
   );
 }
-
-/** A bed may be three times as open as is told of its fabric (memory); one ten times as open was another mark. */
-const believed = (front: Front) =>
-  front.permeability_m2 < 10 * front.planned_m2 && front.permeability_m2 > front.planned_m2 / 10;
 
 const LEAST_PACE = 0.2;
 

@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import type { BagResult, Part } from "../../api/client";
 import { BagClock } from "../../drawing/BagClock";
 import { BagSection } from "../../drawing/BagSection";
@@ -14,6 +15,10 @@ import { BagFields } from "./BagFields";
 export function Bag({ part, index, more }: { part: Part; index: number; more: React.ReactNode }) {
   const { plan } = useJob();
   const bag = plan.bags?.find((each) => each.id === part.id);
+  // What lies in it stands while a level that cannot be is being typed.
+  const drawn = useRef(bag);
+  if (bag) drawn.current = bag;
+  const stacked = part.plies?.length ? drawn.current : undefined;
   return (
     <Split
       picture={
@@ -25,9 +30,8 @@ export function Bag({ part, index, more }: { part: Part; index: number; more: Re
             />
             <div className="flex flex-wrap gap-2">{more}</div>
           </div>
-          {bag ? (
-            <BagSection layers={bag.layers} name={part.name} height={bag.infused ? 430 : 360} />
-          ) : (
+          {stacked && <BagSection layers={stacked.layers} name={part.name} height={stacked.infused ? 430 : 360} />}
+          {!stacked && (
             <p className="max-w-[60ch] py-4 text-[0.9375rem]">
               {plan.problems?.find((problem) => problem.step === "bag")?.message ??
                 "Measure the part and write its stack: then its bag is drawn here."}

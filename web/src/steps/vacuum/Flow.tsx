@@ -90,6 +90,21 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
       },
     ]);
   };
+  const addSecond = (more: readonly (readonly (readonly number[])[])[]) => {
+    if (!told) return;
+    const laid = more.map(
+      (points): FlowLine => ({
+        id: newId(),
+        name: "",
+        does: "feeds",
+        points: points.map(([x = 0, y = 0]) => ({ x_m: x, y_m: y })),
+        waits: true,
+      }),
+    );
+    write([...told.lines.map((line) => kept(line, known)), ...laid]);
+  };
+  // Told of the plan as it stands, not of what is being dragged.
+  const second = lines ? null : flow?.second;
   const roomC = triedRoomC ?? told?.room_c ?? plan.conditions.room_c;
   const now = standing?.told ?? told;
   const drawing = standing && now && { ...now, lines: lines ?? now.lines };
@@ -125,6 +140,7 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
               map={standing.map}
               roomC={roomC}
               minute={Math.min(minute, now?.draws.at(-1)?.at_min ?? 0)}
+              second={second?.lines ?? []}
               onLines={drag}
               onDone={done}
             />
@@ -135,6 +151,20 @@ export function Flow({ part, index, more }: { part: Part; index: number; more: R
             <p className="max-w-[60ch] py-4 text-[0.9375rem]">
               {plan.problems?.find((problem) => problem.step === "bag")?.message ??
                 "Measure the part, write its stack and choose its resin: then its flow is drawn here."}
+            </p>
+          )}
+          {second && (
+            <p className="flex flex-wrap items-center justify-between gap-x-3 text-[0.9375rem]">
+              <span className="max-w-[56ch]">
+                {second.lines.length > 1
+                  ? "More feeds help most along the dashed lines, opened when the resin comes to them"
+                  : "One more feed helps most along the dashed line, opened when the resin comes to it"}
+                {second.full_min == null ? " (and still it sets before it is full)" : ": full after "}
+                {second.full_min != null && <b className="fig font-semibold">{fixed(second.full_min, 0)} min</b>}.
+              </span>
+              <Button edits onClick={() => addSecond(second.lines)}>
+                Lay {second.lines.length > 1 ? "them" : "it"} there
+              </Button>
             </p>
           )}
           {now && room && (
@@ -224,6 +254,15 @@ function Best({ told }: { told: Infusion }) {
   );
 }
 
+/** By what it is known how open the bed is. */
+function openBy(told: Infusion): string {
+  if (told.permeability_from === "as typed") return "as you typed it";
+  if (told.permeability_from === "memory") return "memory: a shot of yours corrects it";
+  const [least, most] = [told.least_m2 ?? 0, told.most_m2 ?? 0];
+  const band = told.own_shots > 1 ? `, ${tenPower(least)} to ${tenPower(most)}` : "";
+  return `by ${plural(told.own_shots, "shot")} of yours of ${told.bed_name}${band}; memory says ${tenPower(told.by_memory_m2)}`;
+}
+
 /** Where the resin goes. */
 function Amounts({ told }: { told: Infusion }) {
   const { units } = useShop();
@@ -258,9 +297,8 @@ function Amounts({ told }: { told: Infusion }) {
       </ul>
       <p className="lab mt-1">
         The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
-        through {tenPower(told.permeability_m2)} m² (
-        {told.from_log ? "from a shot of yours" : "memory: a shot of yours corrects it"}). Not reckoned with: resin that
-        runs ahead along an edge, what the hoses hold back, fibre that the bag presses tighter.
+        through {tenPower(told.permeability_m2)} m² ({openBy(told)}). Not reckoned with: resin that runs ahead along an
+        edge, what the hoses hold back, fibre that the bag presses tighter.
       </p>
     </section>
   );

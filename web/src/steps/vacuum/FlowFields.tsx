@@ -1,7 +1,9 @@
 import type { FlowLine, Infusion, Part } from "../../api/client";
+import { fixed } from "../../format";
 import { useJob, withPart } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
+import { Choice } from "../../ui/Choice";
 import { NumberField } from "../../ui/NumberField";
 import { QuantityField } from "../../ui/QuantityField";
 import { Tick } from "../../ui/Tick";
@@ -85,6 +87,7 @@ export function FlowFields({
                   <span className="font-medium">{capital(shown?.name ?? line.does)}</span>
                   <span className="text-ink-soft">
                     {isLine(line) ? `a line of ${units.text("length", lengthOf(line))}` : "a port"}
+                    {line.waits && shown?.at_min != null && `, opened after ${fixed(shown.at_min, 0)} min`}
                   </span>
                   <span className="flex gap-3">
                     <Button
@@ -94,6 +97,16 @@ export function FlowFields({
                     >
                       Make it a {isLine(line) ? "port" : "line"}
                     </Button>
+                    {isLine(line) && line.points.length < MOST_POINTS && (
+                      <Button edits look="text" onClick={() => set(line.id, { points: withPoint(line) })}>
+                        Add a point
+                      </Button>
+                    )}
+                    {line.does === "feeds" && !isRing(line) && (
+                      <Button edits look="text" onClick={() => set(line.id, { points: asRing(line) })}>
+                        Make it a ring
+                      </Button>
+                    )}
                     <Button edits look="text" onClick={() => onLines(lines.filter((other) => other.id !== line.id))}>
                       Remove
                     </Button>
@@ -145,6 +158,18 @@ export function FlowFields({
             typed={wishes.typed?.groove_every_mm}
             onCommit={(value, words) => value != null && measure("groove_every_mm", value, words)}
           />
+          <div className="col-span-3">
+            <Choice
+              label="The grooves run, as it is drawn"
+              value={wishes.grooves_run ?? "both ways"}
+              options={[
+                ["both ways", "both ways"],
+                ["left to right", "left to right"],
+                ["up and down", "up and down"],
+              ]}
+              onChange={(grooves_run) => change({ grooves_run })}
+            />
+          </div>
           <QuantityField
             label="Hose bore"
             path={`${path}.bore_mm`}
@@ -179,6 +204,7 @@ export function FlowFields({
 
 /** Shorter than its own hose is wide it is a port. */
 const PORT_M = 0.015;
+const MOST_POINTS = 24;
 const isLine = (line: FlowLine) => line.points.length > 1 && lengthOf(line) > PORT_M;
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
 const middle = (line: FlowLine) => ({
@@ -191,6 +217,34 @@ const asLine = (line: FlowLine) => {
     { x_m: x_m - 0.05, y_m },
     { x_m: x_m + 0.05, y_m },
   ];
+};
+/** A ring of eight points round where the line lies, as long as a usual port has none. */
+const RING_M = 0.1;
+const asRing = (line: FlowLine) => {
+  const { x_m, y_m } = middle(line);
+  const radius = Math.max(RING_M, lengthOf(line) / (2 * Math.PI));
+  return Array.from({ length: 9 }, (_, at) => ({
+    x_m: x_m + radius * Math.cos((at * Math.PI) / 4),
+    y_m: y_m + radius * Math.sin((at * Math.PI) / 4),
+  }));
+};
+const isRing = ({ points }: FlowLine) => {
+  const [first, last] = [points[0], points.at(-1)];
+  return (
+    points.length > 3 && Math.hypot((first?.x_m ?? 0) - (last?.x_m ?? 0), (first?.y_m ?? 0) - (last?.y_m ?? 0)) < PORT_M
+  );
+};
+/** A point more, in the middle of its longest piece. */
+const withPoint = ({ points }: FlowLine) => {
+  const long = (at: number) => {
+    const [a, b] = [points[at], points[at + 1]];
+    return a && b ? Math.hypot(a.x_m - b.x_m, a.y_m - b.y_m) : 0;
+  };
+  const longest = points.reduce((best, _, at) => (long(at) > long(best) ? at : best), 0);
+  const [a, b] = [points[longest], points[longest + 1]];
+  if (!a || !b) return points;
+  const between = { x_m: (a.x_m + b.x_m) / 2, y_m: (a.y_m + b.y_m) / 2 };
+  return [...points.slice(0, longest + 1), between, ...points.slice(longest + 1)];
 };
 const lengthOf = (line: FlowLine) =>
   line.points

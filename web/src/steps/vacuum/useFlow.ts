@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { client, type FlowLine, type FlowMap, type Infusion, Refused, taken } from "../../api/client";
+import { client, type FlowLine, type FlowMap, type Infusion, Refused, type SecondFeed, taken } from "../../api/client";
 import { useJob } from "../../job/context";
 
 const AGAIN = 20;
@@ -9,6 +9,7 @@ const AGAIN_MS = 1000;
 export interface Flowing {
   map: FlowMap;
   told: Infusion;
+  second?: SecondFeed | null;
 }
 
 /** How an infused part fills as the document stands, and roughly, while its lines are tried. */
