@@ -105,6 +105,30 @@ class Flow(DeskTest):
         expect(self.feed("feed 2")).to_be_visible()
         expect(self.sheet.get_by_text("Full after", exact=True)).to_be_visible()
 
+    def test_one_more_feed_is_laid_where_it_is_proposed_and_lines_get_points_and_become_rings(self):
+        page = self.page
+        self.open_flow()
+        dashed = page.locator("[data-second]")
+        # Full long before it sets: nobody wants one more.
+        expect(dashed).to_have_count(0)
+        page.get_by_role("checkbox", name="Flow mesh over it").click()
+        self.fill("Viscosity at 25 °C", "400")
+        expect(dashed).to_have_count(2)
+        expect(page.get_by_text("More feeds help most along the dashed lines")).to_be_visible()
+        page.get_by_role("button", name="Lay them there").click()
+        expect(self.feed("feed 3")).to_be_visible()
+        opened = self.sheet.get_by_text(re.compile(r"opened after \d+ min"))
+        expect(opened).to_have_count(2)
+        # A feed of two points bends at a third, and one that is made a ring has nine, its last on its first.
+        expect(self.feed("feed 1, point 3")).to_have_count(0)
+        self.sheet.get_by_role("button", name="Add a point").first.click()
+        expect(self.feed("feed 1, point 3")).to_be_visible()
+        self.sheet.get_by_role("button", name="Make it a ring").last.click()
+        expect(self.feed("feed 3, point 9")).to_be_attached()
+        self.saved()
+        page.reload()
+        expect(self.feed("feed 3, point 9")).to_be_attached()
+
     def test_a_feed_is_moved_by_keys_and_the_time_follows(self):
         self.open_flow()
         before = self.feed().get_attribute("aria-valuetext")
