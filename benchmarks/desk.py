@@ -29,7 +29,7 @@ def signed_in() -> Iterator[Page]:
         server.close()
 
 
-def open_step(page: Page, step: str) -> None:
-    page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=SKIFF).click()
+def open_step(page: Page, step: str, job: str = SKIFF) -> None:
+    page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
     page.get_by_role("navigation", name="Steps").get_by_role("link", name=step).click()
     page.wait_for_load_state("networkidle")

@@ -1,6 +1,6 @@
 """Scrubbing the temperature at ten steps a second on the demo skiff: from the key to the frame with its answer.
 
-Over Chemistry, by the ruler and by the point on its chart, and over the run sheet.
+Over Chemistry, by the ruler and by the point on its chart, over the run sheet, and over the flow of the demo hatch.
 """
 
 import statistics
@@ -15,7 +15,7 @@ SCRUB = """
 ([steps, which, where]) => new Promise((done) => {
   const thumb = document.querySelector(which);
   const title = document.querySelector(where);
-  const said = () => Number((title.ariaLabel ?? title.innerText).match(/at ([\\d.]+) °C/)?.[1]);
+  const said = () => Number((title.ariaLabel ?? title.innerText).match(/(?:at|in) ([\\d.]+) °C/)?.[1]);
   const pressed = [], shown = [];
   let at = said(), up = true, count = 0;
   new MutationObserver(() => {
@@ -42,6 +42,7 @@ SCRUB = """
 # page on: the promise is for when they stand.
 TABLES_MS = 15_000
 RULER, POINT = "[role=slider]", "svg [role=slider][aria-label^=Today]"
+FLOW = 'svg[aria-label^="By the room"]'
 SHEET = 'svg[aria-label^="Run sheet"]'
 
 
@@ -56,6 +57,10 @@ def main() -> None:
         page.locator(SHEET).wait_for()
         page.wait_for_load_state("networkidle")
         report("the ruler over the run sheet", page.evaluate(SCRUB, [STEPS, RULER, SHEET]))
+        page.goto("/")
+        open_step(page, "Bag", "Foredeck hatch")
+        page.locator(FLOW).wait_for()
+        report("the ruler over the flow", page.evaluate(SCRUB, [STEPS, RULER, FLOW]))
 
 
 def report(name: str, told: dict) -> None:

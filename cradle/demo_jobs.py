@@ -1,5 +1,6 @@
 """The demo shop's jobs, as documents. Invented: nothing computes from these figures."""
 
+from layup.as_found import AsFound, OldLayer
 from layup.castings import Insert, Pour, Reading
 from layup.job import (
     BayWishes,
@@ -233,6 +234,30 @@ def locker_lid() -> JobSpec:
         materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
         resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
         parts=(patch,),
+    )
+
+
+def springy_foredeck() -> JobSpec:
+    """A foredeck of thin plywood that gives under foot, sheathed to stiffen it; how it gave is measured before."""
+    stack = ("biax-450", "biax-450", "cloth-300")
+    epoxy = _priced_epoxy()
+    deck = Part(
+        id="foredeck",
+        name="Foredeck",
+        ground=Ground(washed_and_abraded=True, later="paint"),
+        shape=Rectangle(width_m=1.05, length_m=1.6),
+        found=AsFound(
+            layers=(OldLayer(id="deck", made_of="plywood", thickness_mm=9),),
+            gave_before_mm=7,
+            tried_with="wren, between the second beam and the third",
+        ),
+        plies=_plies("foredeck", stack),
+    )
+    return JobSpec(
+        name="Springy foredeck",
+        materials=JobMaterials(fabrics=_fabrics(stack), resins=(epoxy,)),
+        resins=(ResinInUse(id="resin", resin_id=epoxy.id),),
+        parts=(deck,),
     )
 
 

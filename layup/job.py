@@ -6,6 +6,7 @@ from typing import Annotated, Any, Final, Literal, Protocol, Self
 
 from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
+from layup.as_found import AsFound
 from layup.castings import Pour
 from layup.document import Before, Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed, UseId
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
@@ -168,7 +169,7 @@ class Part(Document):
 
     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at.
+    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened.
     """
 
     id: Id
@@ -182,6 +183,7 @@ class Part(Document):
     bays: BayWishes = BayWishes()
     bag: BagWishes = BagWishes()
     infusion: InfusionWishes = InfusionWishes()
+    found: AsFound = AsFound()
     comes_after: Before = ()
     ground: Ground = Ground()
     mould_for: str = Field(default="", max_length=40)
@@ -411,7 +413,7 @@ class JobSpec(Document):
     def _ids_stand_once(self) -> Self:
         things: list[_Named] = [*self.parts, *self.joints, *self.pours, *self.overrides, *self.resins]
         for part in self.parts:
-            things += [*part.plies, *part.cut_outs, *part.bands, *part.infusion.lines]
+            things += [*part.plies, *part.cut_outs, *part.bands, *part.infusion.lines, *part.found.layers]
             if part.shape.kind == "girths":
                 things += part.shape.stations
         for joint in self.joints:
@@ -421,7 +423,7 @@ class JobSpec(Document):
         ids = [thing.id for thing in things]
         if len(ids) != len(set(ids)):
             raise ValueError(
-                "an id stands twice: every resin, part, ply, hole, strip, station, feed, vent, joint, pour, reading, insert and override needs its own"
+                "an id stands twice: every resin, part, ply, hole, strip, station, feed, vent, old layer, joint, pour, reading, insert and override needs its own"
             )
         return self
 

@@ -7,5 +7,6 @@ from layup.joints.kind import JOINTS
 from layup.kind import KindOfWork
 from layup.laminate.kind import LAMINATE
 from layup.pours.kind import POURS
+from layup.stiffness.kind import STIFFENING
 
-KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS, BAGS, INFUSIONS)
+KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS, BAGS, INFUSIONS, STIFFENING)

@@ -16,6 +16,7 @@ from layup.pots.outcome import PotResult, StuckResult
 from layup.pours.outcome import CastingResult
 from layup.record import Record
 from layup.scales import Scales
+from layup.stiffness.outcome import StiffResult
 
 Severity = Literal["stop", "care", "note"]
 
@@ -174,6 +175,7 @@ class Plan(Record):
     coats: tuple[CoatResult, ...] = ()
     bags: tuple[BagResult, ...] = ()
     infusions: tuple[InfusionResult, ...] = ()
+    stiffened: tuple[StiffResult, ...] = ()
     resins: tuple[ResinResult, ...] = ()
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0

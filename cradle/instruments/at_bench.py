@@ -192,11 +192,11 @@ class AtBench:
         with self._lock:
             return _on_the_scale(self._state) if self._follow() else None
 
-    def to_pour_g(self) -> float:
-        """What is still to be poured of the part in hand, g."""
+    def in_all_g(self) -> float:
+        """What is in the cup, g, once all of the part in hand is in it."""
         with self._lock:
             weighing = self._weighing_now() if self._follow() else None
-            return weighing.to_go_g if weighing else 0.0
+            return weighing.in_all_g if weighing else 0.0
 
     def pot_listened_to(self) -> PotNow | None:
         """The pot the thermometer is pointed at: the one that was chosen, or the oldest that is live."""

@@ -135,7 +135,7 @@ def work_standins(
         pot = at_bench.pot_to_weigh() if at_bench else None
         scale.put_cup(at_bench.cup_g(pot) if at_bench and pot else 12.0)
     elif do in ("pour", "pour over") and at_bench:
-        to_go = at_bench.to_pour_g()
+        to_go = max(0.0, at_bench.in_all_g() - scale.in_g)
         scale.pour(to_go * (1.25 if do == "pour over" else 1.0), runs_over=do == "pour")
     elif do == "halt":
         scale.stop()

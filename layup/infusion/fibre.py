@@ -4,6 +4,7 @@ mesh that lies over it. Permeability in m², thickness in m.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import sqrt
 
 from layup.architecture import Architecture as A
 from layup.bag.stack import MESH_MM
@@ -78,6 +79,14 @@ class FibreBed:
     @property
     def thickness_m(self) -> float:
         return self.fabric_m + (MESH_MM / 1000 if self.meshed else 0.0)
+
+    @property
+    def lag_m(self) -> float:
+        """How far the front in the fabric lies behind that in the mesh over it, m: √(2 S_lag K/φ).
+
+        Source: published form (one-dimensional Darcy flow, along the mesh and through the fabric).
+        """
+        return sqrt(2 * self.lag_s * self.widest.either_way_m3 / self.widest.pores_m)
 
     @property
     def permeability_m2(self) -> float:

@@ -65,7 +65,7 @@ class InfusionResult(Record):
     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
     `thickness_mm`: `by_memory_m2` by its fabrics, and by the shop's `own_shots` of a bed of its `bed_name` from `least_m2` to `most_m2`.
     `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
-    the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
+    the fabric lags behind the mesh over it, and `lag_mm` how far. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
     the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
     """
 
@@ -102,6 +102,7 @@ class InfusionResult(Record):
     first_at_vent_min: float | None
     full_s: float
     lag_s: float
+    lag_mm: float = 0.0
     levels_s: tuple[float, ...]
     by_room: tuple[InRoom, ...]
     best_c: float | None

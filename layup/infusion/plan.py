@@ -392,6 +392,7 @@ def infusion_result(planned: PlannedInfusion) -> InfusionResult:
         first_at_vent_min=_finite(planned.minutes_at(min(planned.filled.vent_s), room_c)),
         full_s=planned.full_s,
         lag_s=bed.lag_s,
+        lag_mm=1000 * bed.lag_m,
         levels_s=tuple(float(level) for level in levels),
         by_room=by_room,
         best_c=max(enough, default=None),

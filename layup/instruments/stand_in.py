@@ -42,6 +42,11 @@ class ScaleStandIn:
         """An empty cup of so many g is put on the scale."""
         self._cup_g, self._in_g, self._on, self._zero_g = grams, 0.0, True, 0.0
 
+    @property
+    def in_g(self) -> float:
+        """What is in the cup, g: as the hand knows it, not as the scale shows it."""
+        return self._in_g
+
     def lift(self) -> None:
         """The cup is taken off."""
         self._on, self._to_go_g = False, 0.0

@@ -112,11 +112,10 @@ class Weighing:
         return list(self._steps(read))
 
     @property
-    def to_go_g(self) -> float:
-        """What is still to be poured of the part in hand, g."""
-        part, on = self._in_hand(), self.on_scale
-        in_g = on.in_g if on and on.part == part else self._already_g(part)
-        return max(0.0, self._wanted_g(part) - in_g)
+    def in_all_g(self) -> float:
+        """What is in the cup, g, once all of the part in hand is in it: by what is written down, whatever the scale shows."""
+        part = self._in_hand()
+        return self._wanted_g(part) + self._already_g("second" if part == "first" else "first")
 
     def _steps(self, read: Believed) -> Iterator[Step]:
         part = self._in_hand()

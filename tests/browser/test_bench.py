@@ -336,7 +336,7 @@ class Infused(BenchTest):
         expect(showed).to_contain_text("The part is planned by it now.")
         self.saved()
         self.step("Bag")
-        expect(page.get_by_role("region", name="Where the resin goes")).to_contain_text("from a shot of yours")
+        expect(page.get_by_role("region", name="Where the resin goes")).to_contain_text("as you typed it")
 
     def opened_before(self, minutes: float) -> None:
         """As if the valve had been opened so much before its front was seen: nobody waits for that here."""

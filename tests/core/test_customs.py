@@ -11,7 +11,16 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cradle.demo_jobs import bait_well, buoy_lid, foam_hatch, locker_lid, rudder_blade, skiff, tiller_head
+from cradle.demo_jobs import (
+    bait_well,
+    buoy_lid,
+    foam_hatch,
+    locker_lid,
+    rudder_blade,
+    skiff,
+    springy_foredeck,
+    tiller_head,
+)
 from layup.customs import NARROW_SPACE, Customs, locales
 from layup.marks import Marks
 from layup.plan import plan
@@ -34,7 +43,16 @@ def strings(told: object):
 
 class Written(TestCase):
     def test_no_sentence_of_a_plan_keeps_a_point_where_the_country_has_a_comma(self):
-        for job in (skiff(), buoy_lid(), rudder_blade(), foam_hatch(), locker_lid(), tiller_head(), bait_well()):
+        for job in (
+            skiff(),
+            buoy_lid(),
+            rudder_blade(),
+            foam_hatch(),
+            locker_lid(),
+            tiller_head(),
+            bait_well(),
+            springy_foredeck(),
+        ):
             for units in ("metric", "US"):
                 for room_c in (12, 20, 31):
                     facts = at(room_c, humidity_pct=83, locale="en-DE", units=units)

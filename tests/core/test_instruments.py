@@ -250,19 +250,24 @@ class Weighed(unittest.TestCase):
 
     def test_what_is_to_go_is_of_the_part_in_hand_at_once(self):
         hand = self.weighed_a()
-        self.assertAlmostEqual(hand.weighing.to_go_g, hand.pot().target, delta=2)
+        self.assertAlmostEqual(hand.weighing.in_all_g - hand.scale.in_g, hand.pot().target, delta=2)
         hand.scale.pour(0.5 * self.b_g, runs_over=False)
         hand.wait(8)
-        self.assertAlmostEqual(hand.weighing.to_go_g, 0.5 * self.b_g, delta=2)
+        self.assertAlmostEqual(hand.weighing.in_all_g - hand.scale.in_g, 0.5 * self.b_g, delta=2)
+        # A knock throws the scale for a moment, and not the hand.
+        hand.scale.knock()
+        for _ in range(5):
+            hand.wait(0.1)
+            self.assertAlmostEqual(hand.weighing.in_all_g - hand.scale.in_g, 0.5 * self.b_g, delta=2)
         card = self.card
         first = card.pours[0].amount
         weighing = Weighing(card, PotNow(number=1))
-        self.assertEqual(weighing.to_go_g, first)
+        self.assertEqual(weighing.in_all_g, first)
         weighing.follow(card, PotNow(number=1, first=first, target=40.0))
-        self.assertEqual(weighing.to_go_g, 40.0, "before the scale has sent anything")
+        self.assertEqual(weighing.in_all_g, first + 40.0, "before the scale has sent anything")
         off = {"mend": "first", "mend_amount": 15.0, "second": 60.0}
         weighing.follow(card, PotNow(number=1, first=first, target=40.0, **off))
-        self.assertEqual(weighing.to_go_g, 15.0)
+        self.assertEqual(weighing.in_all_g, first + 15.0 + 60.0)
 
     def test_what_ran_over_is_mended_by_more_of_the_first(self):
         hand = self.weighed_a()

@@ -24,6 +24,7 @@ export type Casting = Schemas["CastingResult"];
 export type BagResult = Schemas["BagResult"];
 export type BagLayer = Schemas["BagLayer"];
 export type Infusion = Schemas["InfusionResult"];
+export type Stiffened = Schemas["StiffResult"];
 export type FlowLine = Schemas["FlowLine"];
 export type FlowMap = Schemas["FlowMap"];
 export type SecondFeed = Schemas["SecondFeed"];

@@ -2213,6 +2213,30 @@ export interface components {
          */
         Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "perforated film" | "bleeder or breather" | "flow mesh";
         /**
+         * AsFound
+         * @description What is stiffened: its layers, and by how much it gave under the same load at the same place, before and after, mm.
+         */
+        AsFound: {
+            /** Gave After Mm */
+            gave_after_mm?: number | null;
+            /** Gave Before Mm */
+            gave_before_mm?: number | null;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: components["schemas"]["OldLayer"][];
+            /**
+             * Tried With
+             * @default
+             */
+            tried_with: string;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * AtPlaceIn
          * @description What is worked at a bench now, and the pot its thermometer is pointed at.
          */
@@ -4876,7 +4900,7 @@ export interface components {
          *     bucket; `stand_by_g` more is held ready. `permeability_m2` and `porosity` are of the bed with what lies over it, of
          *     `thickness_mm`: `by_memory_m2` by its fabrics, and by the shop's `own_shots` of a bed of its `bed_name` from `least_m2` to `most_m2`.
          *     `levels_s` are the levels of S that `by_room` tells minutes of; `full_s` the last of it, `lag_s` of that what
-         *     the fabric lags behind the mesh over it. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
+         *     the fabric lags behind the mesh over it, and `lag_mm` how far. `dry_share` of it stays dry since the resin sets; `coolest_c` and `best_c` are the coolest and
          *     the warmest room whose margin is enough, and the warmest the quickest. A part alike and `longer` times as long would still fill.
          */
         InfusionResult: {
@@ -4930,6 +4954,11 @@ export interface components {
             in_peel_ply_g: number;
             /** In Trap G */
             in_trap_g: number;
+            /**
+             * Lag Mm
+             * @default 0
+             */
+            lag_mm: number;
             /** Lag S */
             lag_s: number;
             /** Last Places */
@@ -6351,6 +6380,28 @@ export interface components {
             asked: boolean;
         };
         /**
+         * OldLayer
+         * @description A layer that lies there, from the side that nothing is laid on. Its `modulus_gpa` along the strip, where somebody knows it.
+         */
+        OldLayer: {
+            /** Id */
+            id: string;
+            /**
+             * Made Of
+             * @default plywood
+             * @enum {string}
+             */
+            made_of: "plywood" | "timber" | "foam" | "end-grain balsa" | "mat laminate" | "woven laminate" | "mat and woven laminate" | "carbon laminate";
+            /** Modulus Gpa */
+            modulus_gpa?: number | null;
+            /** Thickness Mm */
+            thickness_mm?: number | null;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * OnePart
          * @description What is used out of one tin, since the moisture of the air sets it. Minutes from its pouring, at one temperature.
          *
@@ -6387,6 +6438,19 @@ export interface components {
             /** Made By */
             made_by: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * OtherStiffening
+         * @description Another way, and how many times as stiff it comes to.
+         */
+        OtherStiffening: {
+            /** Times */
+            times: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "other face" | "core between" | "biaxial for mat" | "twice as much";
         };
         /**
          * Override
@@ -6434,7 +6498,7 @@ export interface components {
          *
          *     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
          *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-         *     `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at.
+         *     `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened.
          */
         Part: {
             /**
@@ -6489,6 +6553,16 @@ export interface components {
              * @default 1
              */
             developed_area_factor: number;
+            /**
+             * @default {
+             *       "gave_after_mm": null,
+             *       "gave_before_mm": null,
+             *       "layers": [],
+             *       "tried_with": "",
+             *       "typed": {}
+             *     }
+             */
+            found: components["schemas"]["AsFound"];
             /**
              * @default {
              *       "afloat": false,
@@ -6946,6 +7020,11 @@ export interface components {
              * @default []
              */
             steps: components["schemas"]["StepResult"][];
+            /**
+             * Stiffened
+             * @default []
+             */
+            stiffened: components["schemas"]["StiffResult"][];
             /**
              * Stuck
              * @default []
@@ -9578,6 +9657,60 @@ export interface components {
              * @enum {string}
              */
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
+        };
+        /**
+         * StiffLayer
+         * @description A layer of the strip, from the side that nothing is laid on: how thick, mm, how stiff along it, GPa, and whence that is
+         *     known. `share` of all the stiffness after is its own.
+         */
+        StiffLayer: {
+            /** Modulus Gpa */
+            modulus_gpa: number;
+            /** Name */
+            name: string;
+            /** Old */
+            old: boolean;
+            /** Share */
+            share: number;
+            /** Source */
+            source: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+        };
+        /**
+         * StiffResult
+         * @description How many times as stiff a strip of a part is with its plies as without, and within what nine in ten lie. EI in N·m² per m
+         *     of width; its neutral axis before and after, mm from the first face. It was seen to be `seen_times` as stiff, where it was tried.
+         */
+        StiffResult: {
+            /** Added Gsm */
+            added_gsm: number;
+            /** After Nm */
+            after_nm: number;
+            /** Axis After Mm */
+            axis_after_mm: number;
+            /** Axis Before Mm */
+            axis_before_mm: number;
+            /** Before Nm */
+            before_nm: number;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Layers */
+            layers: components["schemas"]["StiffLayer"][];
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Others */
+            others: components["schemas"]["OtherStiffening"][];
+            /** Seen Times */
+            seen_times: number | null;
+            /** Seen Within */
+            seen_within: boolean | null;
+            /** Times */
+            times: number;
         };
         /**
          * StirInResult

@@ -24,6 +24,7 @@ import { usePart } from "./PartPick";
 import { barePly, freshCoat } from "./plies";
 import { QuickLineField } from "./QuickLineField";
 import { StackFile } from "./StackFile";
+import { Stiffer, StifferFields } from "./Stiffer";
 
 const contents = [
   ["by fabric", "by fabric"],
@@ -46,6 +47,7 @@ export function StackStep() {
   const [pointed, point] = useState("");
   const [chosen, choose] = useState("");
   const result = plan.parts?.find((other) => other.id === part?.id);
+  const stiff = plan.stiffened?.find((other) => other.id === part?.id);
   const empty = useFault(`parts.${index}.plies`);
   if (!part)
     return (
@@ -78,6 +80,7 @@ export function StackStep() {
             <>
               <Section part={result} focus={pointed || chosen} onFocus={point} />
               <Totals result={result} />
+              {stiff && <Stiffer told={stiff} />}
               <BaysDrawn part={part} result={result} />
             </>
           ) : (
@@ -135,6 +138,7 @@ export function StackStep() {
                 : `The ${part.process === "infusion" ? "infusion" : "vacuum"} bag sets its own share; this moves only what is laid by hand.`}
             </p>
           </div>
+          <StifferFields key={`${part.id}.found`} part={part} index={index} />
           <Beside partId={part.id} />
           <ResinBars />
           {plan.cost && (

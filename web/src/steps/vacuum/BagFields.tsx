@@ -50,6 +50,9 @@ export function BagFields({ part, index, told }: { part: Part; index: number; to
           </>
         )}
       </div>
+      {!infused && wishes.perforated_film && (
+        <p className="lab">A perforated film slows what bleeds out; by how much is not reckoned with.</p>
+      )}
       <div className="grid grid-cols-3 items-start gap-3">
         <NumberField
           label="Pulled down to"

@@ -247,12 +247,16 @@ function Best({ told }: { told: Infusion }) {
   const there = inRoom(told, told.best_c);
   return (
     <p className="text-[0.9375rem]">
-      Half as much again to spare from <b className="fig font-semibold">{units.text("temperature", told.coolest_c)}</b>{" "}
-      to <b className="fig font-semibold">{units.text("temperature", told.best_c)}</b>; the warmest is the quickest,
-      full after {fixed(there.full_min ?? 0, 0)} min.
+      Room, mould and resin alike: half as much again to spare from{" "}
+      <b className="fig font-semibold">{units.text("temperature", told.coolest_c)}</b> to{" "}
+      <b className="fig font-semibold">{units.text("temperature", told.best_c)}</b>; the warmest is the quickest, full
+      after {fixed(there.full_min ?? 0, 0)} min.
     </p>
   );
 }
+
+/** A lag that is seen on a part. */
+const TOLD_LAG_MM = 10;
 
 /** By what it is known how open the bed is. */
 function openBy(told: Infusion): string {
@@ -297,8 +301,10 @@ function Amounts({ told }: { told: Infusion }) {
       </ul>
       <p className="lab mt-1">
         The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
-        through {tenPower(told.permeability_m2)} m² ({openBy(told)}). Not reckoned with: resin that runs ahead along an
-        edge, what the hoses hold back, fibre that the bag presses tighter.
+        through {tenPower(told.permeability_m2)} m² ({openBy(told)}).{" "}
+        {(told.lag_mm ?? 0) >= TOLD_LAG_MM &&
+          `Under the mesh the fabric fills ${units.text("thickness", told.lag_mm ?? 0)} behind what is seen. `}
+        Not reckoned with: resin that runs ahead along an edge, what the hoses hold back.
       </p>
     </section>
   );
