@@ -20,7 +20,7 @@ ALL = "CRADLE_ALL_VIEWS" in os.environ
 JOBS = (
     "Estuary skiff",
     "Channel buoy lid",
-    *(("Rudder blade", "Foredeck hatch", "Locker lid", "Tiller-head panel") if ALL else ()),
+    *(("Rudder blade", "Foredeck hatch", "Locker lid", "Tiller-head panel", "Springy foredeck") if ALL else ()),
 )
 TITLES = {"buy": "to buy", "lab": "pot lab"}
 DESK, PHONE = (1280, 800), (390, 844)

@@ -31,11 +31,18 @@ export function StiffSection({ told, height = 330 }: { told: Stiffened; height?:
     const h = Math.max(LEAST, layer.thickness_mm * scale);
     return { layer, at, y: yOf(from), h, mid: yOf((low + from) / 2) };
   });
+  // From below upward each beside its layer, then from above down so that the uppermost is in the picture.
   let lowest = height - BOTTOM + 14;
-  const labelled = drawn.map((row) => {
-    const at = Math.min(row.mid + 4, lowest - LABEL_GAP);
-    lowest = at;
-    return { ...row, label: at };
+  const raised = drawn.map((row) => {
+    const label = Math.min(row.mid + 4, lowest - LABEL_GAP);
+    lowest = label;
+    return { ...row, label };
+  });
+  let highest = TOP - 10 - LABEL_GAP;
+  const labelled = raised.reverse().map((row) => {
+    const label = Math.max(row.label, highest + LABEL_GAP);
+    highest = label;
+    return { ...row, label };
   });
   const axis = (mm: number, words: string, colour: string, above: boolean) => (
     <g>

@@ -78,7 +78,7 @@ export function StackStep() {
           </div>
           {result ? (
             <>
-              <Section part={result} focus={pointed || chosen} onFocus={point} />
+              <Section part={result} focus={pointed || chosen} onFocus={point} height={stiff ? 330 : 500} />
               <Totals result={result} />
               {stiff && <Stiffer told={stiff} />}
               <BaysDrawn part={part} result={result} />

@@ -26,7 +26,7 @@ const madeOf: readonly (readonly [MadeOf, string])[] = [
 
 const ways: Record<Stiffened["others"][number]["way"], string> = {
   "other face": "half of it on the other face",
-  "core between": "10 mm of foam under it",
+  "core between": "with 10 mm of foam under it",
   "biaxial for mat": "its mat as biaxial, 0/90",
   "twice as much": "twice as much of it",
 };
