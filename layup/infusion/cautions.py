@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from layup.architecture import Architecture
 from layup.cautions.rule import Facts, Finding, Rule
 from layup.infusion.geometry import last_places, near_a_vent
-from layup.infusion.plan import ENOUGH_MARGIN, PlannedInfusion
+from layup.infusion.plan import PlannedInfusion
+from layup.infusion.told import ENOUGH_MARGIN
 
 _AHEAD = 0.75  # resin at a vent before this share of the fill has gone ahead of the rest (memory)
 _WARM = 0.25  # of its life in one bucket (memory)

@@ -8,8 +8,9 @@ from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf
 from layup.infusion.bed import FINE, ROUGH
 from layup.infusion.outcome import FlowMap, InfusionResult
-from layup.infusion.plan import PlannedInfusion, flow_map, infusion_result, plan_infusion
+from layup.infusion.plan import PlannedInfusion, plan_infusion
 from layup.infusion.second_feed import QUARTER, fronts_at
+from layup.infusion.told import flow_map, infusion_result
 from layup.job import JobSpec
 from layup.plan import settled
 from layup.record import Record

@@ -6,9 +6,10 @@ from dataclasses import replace
 from layup.errors import LayupError, Missing
 from layup.infusion.cautions import RULES
 from layup.infusion.outcome import InfusionResult
-from layup.infusion.plan import PlannedInfusion, infusion_result, plan_infusion
+from layup.infusion.plan import PlannedInfusion, plan_infusion
 from layup.infusion.preparation import lines_of_infusions
 from layup.infusion.sheets import sheets_of_infusions
+from layup.infusion.told import infusion_result
 from layup.job import JobSpec
 from layup.kind import Draft, KindOfWork, Mixes, Sheet, Turn, Weighed
 from layup.laminate.parts import in_part_g
