@@ -25,6 +25,7 @@ from cradle.jobs.flow_routes import router as flows
 from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
 from cradle.jobs.pour_routes import router as pours
+from cradle.jobs.repair_routes import router as repairs
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
 from cradle.keeping import words_of_disk
@@ -133,6 +134,7 @@ api.add_router("", pot_lab)
 api.add_router("", joints)
 api.add_router("", pours)
 api.add_router("", flows)
+api.add_router("", repairs)
 api.add_router("", bench)
 api.add_router("", instruments)
 api.add_router("", lan)

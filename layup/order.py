@@ -1,13 +1,13 @@
 """The order of what is laid: each thing after what it must come after, and else as it stands. Circles are found, in words."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from graphlib import CycleError, TopologicalSorter
 from heapq import heappop, heappush
 
 from layup.castings import Pour
 from layup.errors import OutOfRange
 from layup.job import JobSpec, Joint, Part
-from layup.pots.work import Owner
+from layup.pots.work import LiesOn, Owner
 
 
 def in_order(owners: Sequence[Owner]) -> list[Owner]:
@@ -75,3 +75,15 @@ def check_order(job: JobSpec) -> None:
         said = ", ".join(names[each] for each in circle)
         message = f"each of these is to come after the next: {said}. Take one of them out"
         raise OutOfRange(message, paths[circle[0]]) from error
+
+
+def made_apart(job: JobSpec, comes_after: Iterable[str]) -> tuple[LiesOn, ...]:
+    """What of the things that another comes after was laid on a waxed mould: it is cured and sanded before it is taken in hand.
+
+    >>> from layup.job import Part
+    >>> job = JobSpec(name="Hole", parts=(Part(id="backing", substrate="waxed mould"), Part(id="patch")))
+    >>> [(each.owner_id, each.waits) for each in made_apart(job, ("backing", "patch"))]
+    [('backing', 'to be sanded')]
+    """
+    apart = {part.id for part in job.parts if part.substrate == "waxed mould"}
+    return tuple(LiesOn(each, "to be sanded") for each in comes_after if each in apart)

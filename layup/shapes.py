@@ -109,7 +109,7 @@ class Patch(Document):
     through: bool = True
     behind: bool = False
     taper: float = Field(default=12, ge=4, le=100, allow_inf_nan=False)
-    step_mm: float = Field(default=20, ge=5, le=100, allow_inf_nan=False)
+    step_mm: float = Field(default=20, ge=2, le=100, allow_inf_nan=False)
     order: Literal["largest first", "smallest first"] = "largest first"
     typed: Typed = Field(default_factory=dict, max_length=6)
 

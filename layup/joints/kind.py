@@ -18,6 +18,7 @@ from layup.joints.seams import seams_in_turn
 from layup.joints.sheets import sheets_of_joints
 from layup.joints.workings import WORKINGS
 from layup.kind import GONE, Draft, KindOfWork, Mixes, Sheet, Turn
+from layup.order import made_apart
 from layup.outcome import Plan, Step
 from layup.pots.mix import Mix
 from layup.pots.outcome import ThickenedResult
@@ -72,6 +73,7 @@ class Joints(KindOfWork):
                 edged=edged,
                 bays=seams_in_turn(planned),
                 comes_after=joint.comes_after,
+                lies_on=made_apart(job, joint.comes_after),
             )
             assembles = joint.substrate in ("bare plywood", "timber") or joint.covered_by
             draft.lay(owner, Turn.HIDDEN if joint.hidden else Turn.ASSEMBLY if assembles else Turn.JOINTS)

@@ -18,6 +18,7 @@ from layup.laminate.outcome import DimensionResult, PartResult, PlyResult
 from layup.laminate.plies import coat_result, net_area_m2, ply_result
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem
+from layup.order import made_apart
 from layup.pots.crew import team_of
 from layup.pots.sizing import COAT_MIN_PER_M2, spreading_min_per_m2
 from layup.pots.work import Bays, LiesOn, Owner, StirsIn, UnderBag, Waits, Work
@@ -166,9 +167,10 @@ def _bays(
 
 
 def _beneath(part: Part, job: JobSpec) -> tuple[LiesOn, ...]:
-    """The fillets that the part's cloth turns over: wet, or cured and sanded, as tabbing over one is."""
+    """The fillets that the part's cloth turns over: wet, or cured and sanded, as tabbing over one is; and what was made apart."""
     waits: Waits = "to be sanded" if job.practice.tabbing == "cured and sanded" else ""
-    return tuple(LiesOn(joint.id, waits) for joint in job.joints if joint.covered_by == part.id)
+    fillets = tuple(LiesOn(joint.id, waits) for joint in job.joints if joint.covered_by == part.id)
+    return fillets if part.substrate == "waxed mould" else (*fillets, *made_apart(job, part.comes_after))
 
 
 def _measured(part: Part, path: str, draft: Draft) -> Measured | None:

@@ -17,7 +17,8 @@ MAY_KNOW = {
     "pours": _BY_NAME,
     # A coat lies among the plies of a part: the part weighs it, and its own chapter tells it.
     "coats": _BY_NAME | {"laminate"},
-    "laminate": _BY_NAME | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion", "stiffness"},
+    "laminate": _BY_NAME
+    | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion", "stiffness", "repair"},
     "stiffness": _BY_NAME,
     # What is laid under a bag is closed in by it, and an infusion is drawn through one.
     "bag": _BY_NAME | {"laminate", "infusion"},

@@ -126,6 +126,8 @@ class Doors(TwoShops):
                 "pour_id": "cast",
             },
             "post /api/jobs/{job_id}/flow": {"document": document, "part_id": document["parts"][0]["id"]},
+            "post /api/shops/{shop_id}/damage": {"width_mm": 80, "length_mm": 90, "skin_mm": 4},
+            "post /api/shops/{shop_id}/jobs/from-damage": {"width_mm": 80, "length_mm": 90, "skin_mm": 4},
             "post /api/shops/{shop_id}/places": {"name": "By the window"},
             "post /api/shops/{shop_id}/devices": {"name": "phone"},
             "put /api/shops/{shop_id}/devices/numbers": {"wanted": True},

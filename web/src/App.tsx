@@ -16,6 +16,7 @@ const LetIn = lazy(() => import("./floor/LetIn").then(({ LetIn: page }) => ({ de
 const People = lazy(() => import("./floor/People").then(({ People: page }) => ({ default: page })));
 const ShopPage = lazy(() => import("./floor/ShopPage").then(({ ShopPage: page }) => ({ default: page })));
 const ShelfPage = lazy(() => import("./shelf/Shelf").then(({ ShelfPage: page }) => ({ default: page })));
+const LookOver = lazy(() => import("./floor/LookOver").then(({ LookOver: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -69,6 +70,7 @@ function ShopPages() {
       <Route path="/people" element={<People />} />
       <Route path="/shop" element={<ShopPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />
+      <Route path="/damage" element={<LookOver />} />
       <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

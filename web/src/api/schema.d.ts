@@ -1721,6 +1721,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/damage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Over
+         * @description What job a damage would make. Nothing is saved.
+         */
+        post: operations["cradle_jobs_repair_routes_look_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/day": {
         parameters: {
             query?: never;
@@ -1939,6 +1959,26 @@ export interface paths {
         put?: never;
         /** New Job */
         post: operations["cradle_jobs_routes_new_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/jobs/from-damage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Job From Damage
+         * @description A new job that mends a damage, worked as the shop works.
+         */
+        post: operations["cradle_jobs_repair_routes_job_from_damage"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2237,6 +2277,16 @@ export interface components {
             };
         };
         /**
+         * AskedFirst
+         * @description What of a damage has to be measured first: its field, and the question.
+         */
+        AskedFirst: {
+            /** Message */
+            message: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * AtPlaceIn
          * @description What is worked at a bench now, and the pot its thermometer is pointed at.
          */
@@ -2474,6 +2524,21 @@ export interface components {
             };
             /** Width M */
             width_m?: number | null;
+        };
+        /**
+         * Because
+         * @description Why one thing of the job is as it is: what it is about, and the words.
+         */
+        Because: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "resin" | "taper" | "stack" | "backing" | "bed" | "injected" | "dry" | "core" | "crack" | "barrier" | "looks";
+            /** Source */
+            source: string;
+            /** Words */
+            words: string;
         };
         /**
          * BenchCard
@@ -3831,6 +3896,111 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Damage
+         * @description What was found. Sizes in mm: the damage's own, how deep it goes, how thick the skin is there and the core under it, the gap
+         *     behind a loose skin; the panel it is in and how near its next edge is. `taper` is the ground's width for one of depth, where
+         *     a designer or a surveyor gave it; each ply reaches `step_mm` further than the next. `old_stack` is what lies there, as the quick line writes it.
+         */
+        Damage: {
+            /**
+             * Back Reached
+             * @default false
+             */
+            back_reached: boolean;
+            /**
+             * Carries
+             * @default as usual
+             * @enum {string}
+             */
+            carries: "little" | "as usual" | "much";
+            /** Core Mm */
+            core_mm?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Gap Mm */
+            gap_mm?: number | null;
+            /**
+             * Kind
+             * @default hole through
+             * @enum {string}
+             */
+            kind: "crack in the surface coat" | "part way through" | "hole through" | "skin come loose" | "blisters" | "crushed core";
+            /** Length Mm */
+            length_mm?: number | null;
+            /**
+             * Look
+             * @default paint
+             * @enum {string}
+             */
+            look: "gel coat" | "paint" | "nothing";
+            /** Moisture Pct */
+            moisture_pct?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Old Resin
+             * @default polyester
+             * @enum {string}
+             */
+            old_resin: "polyester" | "epoxy";
+            /**
+             * Old Stack
+             * @default
+             */
+            old_stack: string;
+            /**
+             * Order
+             * @default largest first
+             * @enum {string}
+             */
+            order: "largest first" | "smallest first";
+            /** Panel Length Mm */
+            panel_length_mm?: number | null;
+            /** Panel Width Mm */
+            panel_width_mm?: number | null;
+            /**
+             * Resin
+             * @default by what comes last
+             * @enum {string}
+             */
+            resin: "by what comes last" | "epoxy" | "polyester";
+            /** Skin Mm */
+            skin_mm?: number | null;
+            /** Step Mm */
+            step_mm?: number | null;
+            /** Taper */
+            taper?: number | null;
+            /** To Edge Mm */
+            to_edge_mm?: number | null;
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * DamageOut
+         * @description What a damage makes: the parts and joints of its job by name, the reasons, its patch drawn; or what is asked for first.
+         */
+        DamageOut: {
+            asked?: components["schemas"]["AskedFirst"] | null;
+            /**
+             * Because
+             * @default []
+             */
+            because: components["schemas"]["Because"][];
+            drawn?: components["schemas"]["PatchDrawn"] | null;
+            /**
+             * Makes
+             * @default []
+             */
+            makes: string[];
         };
         /**
          * DayIn
@@ -6818,6 +6988,30 @@ export interface components {
             /** Width M */
             width_m?: number | null;
         };
+        /**
+         * PatchDrawn
+         * @description A patch for a drawing, mm: the damage, how deep it is ground and how far past it, the plies, the backing behind it.
+         */
+        PatchDrawn: {
+            /** Backing Mm */
+            backing_mm: number;
+            /** Depth Mm */
+            depth_mm: number;
+            /** Ground Mm */
+            ground_mm: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Plies */
+            plies: components["schemas"]["PlyDrawn"][];
+            /** Skin Mm */
+            skin_mm: number;
+            /** Taper */
+            taper: number;
+            /** Through */
+            through: boolean;
+            /** Width Mm */
+            width_mm: number;
+        };
         /** PeopleOut */
         PeopleOut: {
             /** People */
@@ -7100,6 +7294,18 @@ export interface components {
             id: string;
             over?: components["schemas"]["Rectangle"] | null;
             strips?: components["schemas"]["PlyStrips"] | null;
+        };
+        /**
+         * PlyDrawn
+         * @description A new ply, in the order it is laid: how far it reaches past the damage, mm, and how thick it lies, mm.
+         */
+        PlyDrawn: {
+            /** Name */
+            name: string;
+            /** Past Mm */
+            past_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
         };
         /**
          * PlyResult
@@ -16633,6 +16839,77 @@ export interface operations {
             };
         };
     };
+    cradle_jobs_repair_routes_look_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Damage"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DamageOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_routes_read_day: {
         parameters: {
             query?: never;
@@ -17546,6 +17823,77 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["JobSpec"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_repair_routes_job_from_damage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Damage"];
             };
         };
         responses: {

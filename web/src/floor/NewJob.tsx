@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { client, type JobSpec, type JobStrip, Refused, taken } from "../api/client";
 import { Button } from "../ui/Button";
 import { FilePick } from "../ui/FilePick";
@@ -59,6 +59,12 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
             Start
           </Button>
           <FromFile shopId={shopId} />
+          <Link
+            to="/damage"
+            className="inline-flex min-h-11 items-center rounded-(--radius) border border-rule bg-sheet px-3 hover:border-ink"
+          >
+            From a damage
+          </Link>
         </div>
         {start.isError && (
           <p role="alert" className="mt-1 text-[0.8125rem] text-stop">

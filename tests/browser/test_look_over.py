@@ -1,0 +1,63 @@
+"""A damage looked over at the desk: from a hole to its printed tickets, what does not fit, what is asked for first."""
+
+import re
+
+from playwright.sync_api import expect
+
+from tests.browser.desk import DeskTest
+
+
+class LookOver(DeskTest):
+    def test_from_a_hole_to_its_printed_tickets(self):
+        page = self.page
+        page.get_by_role("link", name="From a damage").click()
+        expect(page.get_by_text("Measure it: the patch is drawn here")).to_be_visible()
+        make = page.get_by_role("button", name="Make the job")
+        expect(make).to_be_disabled()
+        self.fill("Name of the job", "Hole in the transom")
+        self.fill("Wide", "80 mm")
+        self.fill("Long", "14 cm")
+        expect(page.get_by_text("how thick is the laminate there?")).to_be_visible()
+        self.fill("Laminate there", "4 mm")
+        patch = page.get_by_role("group", name=re.compile("The patch in plan and in section"))
+        expect(patch).to_have_accessible_name(re.compile(r"12\.0 to 1, \d+ plies"))
+        made = page.get_by_role("region", name="What the job is made of")
+        expect(made).to_contain_text("Backing bedded behind the hole")
+        expect(made).to_contain_text("Epoxy: it bonds best to an old laminate")
+        # Flatter by the edge of its ground, until the panel has no more room.
+        edge = page.get_by_role("slider", name="Edge of the ground")
+        edge.press("ArrowRight")
+        expect(patch).to_have_accessible_name(re.compile(r"12\.5 to 1"))
+        self.fill("To the next edge", "45 mm")
+        expect(page.get_by_text("go round the edge, or no flatter than 11 to 1")).to_be_visible()
+        expect(make).to_be_disabled()
+        self.fill("To the next edge", "60 mm")
+        # With gel coat last it is another resin.
+        page.get_by_role("radio", name="gel coat").click()
+        expect(made).to_contain_text("Polyester, since gel coat comes last")
+        page.get_by_role("radio", name="paint").click()
+        expect(made).to_contain_text("Epoxy: it bonds best to an old laminate")
+        make.click()
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Hole in the transom")
+        self.step("Prepare")
+        expect(page.get_by_text("Grind back").first).to_be_visible()
+        self.step("Ticket")
+        printed = page.get_by_role("link", name=re.compile("A4")).first
+        expect(printed).to_be_visible()
+        answer = page.request.get(f"{self.server.address}{printed.get_attribute('href')}")
+        self.assertTrue(answer.body().startswith(b"%PDF"))
+
+    def test_what_is_no_hole_is_filled_or_injected(self):
+        page = self.page
+        page.get_by_role("link", name="From a damage").click()
+        self.pick("What is it?", "skin come loose from its core")
+        self.fill("Wide", "240 mm")
+        self.fill("Long", "400 mm")
+        self.fill("Gap behind it", "2 mm")
+        made = page.get_by_role("region", name="What the job is made of")
+        expect(made).to_contain_text("area times gap and a fifth more goes in")
+        expect(page.get_by_text("there is no patch to draw")).to_be_visible()
+        self.fill("Moisture meter, %", "14")
+        expect(made).to_contain_text("The meter reads 14 %")
+        page.get_by_role("button", name="Make the job").click()
+        expect(page.get_by_role("link", name="Joints")).to_contain_text(re.compile("1 joint|joint"))

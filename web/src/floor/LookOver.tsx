@@ -1,0 +1,273 @@
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { client, type Damage, Refused, taken } from "../api/client";
+import { PatchPicture } from "../drawing/PatchPicture";
+import { useSession } from "../session";
+import { ShopProvider } from "../shop";
+import { Split, Title } from "../steps/Split";
+import { Button } from "../ui/Button";
+import { Choice } from "../ui/Choice";
+import { type Form, FormContext, Words } from "../ui/form";
+import { NumberField } from "../ui/NumberField";
+import { Pick } from "../ui/Pick";
+import { QuantityField } from "../ui/QuantityField";
+import { TextField } from "../ui/TextField";
+import { Tick } from "../ui/Tick";
+import { useTitle } from "../ui/useTitle";
+import { PlainHeader } from "./PlainHeader";
+
+type Kind = NonNullable<Damage["kind"]>;
+type Size = "width_mm" | "length_mm" | "depth_mm" | "skin_mm" | "core_mm" | "gap_mm";
+
+const kinds: readonly (readonly [Kind, string])[] = [
+  ["crack in the surface coat", "crack in the surface coat"],
+  ["part way through", "damage part way through"],
+  ["hole through", "hole through"],
+  ["skin come loose", "skin come loose from its core"],
+  ["blisters", "blisters"],
+  ["crushed core", "crushed core"],
+];
+const sizes: Record<Size, string> = {
+  width_mm: "Wide",
+  length_mm: "Long",
+  depth_mm: "Deep",
+  skin_mm: "Laminate there",
+  core_mm: "Core",
+  gap_mm: "Gap behind it",
+};
+const asked: Record<Kind, Size[]> = {
+  "crack in the surface coat": ["length_mm", "depth_mm"],
+  "part way through": ["width_mm", "length_mm", "depth_mm", "skin_mm"],
+  "hole through": ["width_mm", "length_mm", "skin_mm"],
+  "skin come loose": ["width_mm", "length_mm", "gap_mm"],
+  blisters: ["width_mm", "length_mm"],
+  "crushed core": ["width_mm", "length_mm", "skin_mm", "core_mm"],
+};
+const patched: Kind[] = ["part way through", "hole through", "crushed core"];
+const FRESH: Damage = { kind: "hole through" } as Damage;
+
+/** A damage looked over: what it is, drawn as it is filled in, and the job that mends it. */
+export function LookOver() {
+  const { shopId } = useSession();
+  useTitle("A damage");
+  return (
+    <>
+      <PlainHeader />
+      <ShopProvider key={shopId} shopId={shopId}>
+        <Looked shopId={shopId} />
+      </ShopProvider>
+    </>
+  );
+}
+
+function Looked({ shopId }: { shopId: string }) {
+  const [damage, setDamage] = useState<Damage>(FRESH);
+  const change = (next: Partial<Damage>) => setDamage((before) => ({ ...before, ...next }));
+  const go = useNavigate();
+  const path = { params: { path: { shop_id: shopId } } };
+  const { data, error } = useQuery({
+    queryKey: ["damage", shopId, damage],
+    queryFn: ({ signal }) => taken(client.POST("/api/shops/{shop_id}/damage", { ...path, body: damage, signal })),
+    placeholderData: keepPreviousData,
+    retry: (tried, refused) => tried < 5 && refused instanceof Refused && [0, 499, 503].includes(refused.status),
+  });
+  const begin = useMutation({
+    mutationFn: () => taken(client.POST("/api/shops/{shop_id}/jobs/from-damage", { ...path, body: damage })),
+    onSuccess: (job) => go(`/jobs/${job.id}/measure`),
+  });
+  const [pending] = useState(() => new Words("inch-cradle.words.damage"));
+  const faults = error instanceof Refused ? error.faults : [];
+  const waits = data?.asked;
+  const form: Form = useMemo(
+    () => ({
+      pending,
+      fault: (field) => {
+        const found = faults.find((fault) => fault.path === field || fault.path.endsWith(`.${field}`));
+        if (found) return { message: found.message, refused: true };
+        return waits?.path === field ? { message: waits.message, refused: false } : null;
+      },
+    }),
+    [faults, waits, pending],
+  );
+  const kind = damage.kind ?? "hole through";
+  const size = (field: Size | "panel_width_mm" | "panel_length_mm" | "to_edge_mm", label: string, optional = true) => (
+    <QuantityField
+      key={field}
+      label={label}
+      path={field}
+      fieldKey={`damage.${field}`}
+      dimension="thickness"
+      value={damage[field]}
+      typed={damage.typed?.[field]}
+      placeholder={optional ? "not said" : undefined}
+      optional
+      onCommit={(value, words) => change({ [field]: value, typed: { ...damage.typed, [field]: words } })}
+    />
+  );
+  const drawn = faults.length ? null : data?.drawn;
+  const ready = !faults.length && data && !data.asked;
+  return (
+    <FormContext.Provider value={form}>
+      <Split
+        picture={
+          <div className="lg:sticky lg:top-0">
+            <Title
+              words="A damage looked over"
+              under="It makes an ordinary job: everything in it can be changed after."
+            />
+            {drawn ? (
+              <PatchPicture drawn={drawn} onTaper={(taper) => change({ taper })} />
+            ) : (
+              <p className="max-w-[56ch] py-4 text-[1rem]">
+                {faults.length
+                  ? "It cannot be ground and patched so: see the red field."
+                  : patched.includes(kind)
+                    ? "Measure it: the patch is drawn here, in plan and in section."
+                    : "It is filled, injected or coated: there is no patch to draw."}
+              </p>
+            )}
+            {ready && (
+              <section aria-label="What the job is made of" className="mt-2 border-t border-rule pt-3">
+                <h2 className="text-[1.0625rem] font-semibold">{data.makes.join(" · ")}</h2>
+                <ul className="mt-1.5 max-w-[76ch] list-disc space-y-1 pl-5 text-[0.9375rem]">
+                  {data.because.map((reason) => (
+                    <li key={reason.about}>
+                      {reason.words}. <span className="lab">({reason.source})</span>
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            )}
+          </div>
+        }
+        sheet={
+          <>
+            <TextField
+              label="Name of the job"
+              path="name"
+              value={damage.name ?? ""}
+              onCommit={(name) => change({ name })}
+            />
+            <Pick
+              label="What is it?"
+              value={kind}
+              placeholder="choose"
+              options={kinds}
+              onChange={(next) => change({ kind: next as Kind })}
+            />
+            <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
+              {asked[kind].map((field) => size(field, sizes[field], false))}
+            </div>
+            {kind === "hole through" && (
+              <Tick
+                label="The back can be reached"
+                checked={damage.back_reached ?? false}
+                onChange={(back_reached) => change({ back_reached })}
+              />
+            )}
+            <div>
+              <Choice
+                label="What must it look like?"
+                value={damage.look ?? "paint"}
+                options={[
+                  ["gel coat", "gel coat"],
+                  ["paint", "paint"],
+                  ["nothing", "nobody sees it"],
+                ]}
+                onChange={(look) => change({ look })}
+              />
+            </div>
+            <div className="grid items-end gap-3 sm:grid-cols-2">
+              <Choice
+                label="The old laminate is of"
+                value={damage.old_resin ?? "polyester"}
+                options={[
+                  ["polyester", "polyester"],
+                  ["epoxy", "epoxy"],
+                ]}
+                onChange={(old_resin) => change({ old_resin })}
+              />
+              <Pick
+                label="Mended in"
+                value={damage.resin ?? "by what comes last"}
+                placeholder="choose"
+                options={[
+                  ["by what comes last", "by what comes last"],
+                  ["epoxy", "epoxy"],
+                  ["polyester", "polyester"],
+                ]}
+                onChange={(resin) => change({ resin: resin as Damage["resin"] })}
+              />
+            </div>
+            {patched.includes(kind) && (
+              <>
+                <Choice
+                  label="What does the panel carry?"
+                  value={damage.carries ?? "as usual"}
+                  options={[
+                    ["little", "little, 8 to 1"],
+                    ["as usual", "as usual, 12 to 1"],
+                    ["much", "much, 20 to 1"],
+                  ]}
+                  onChange={(carries) => change({ carries, taper: null })}
+                />
+                <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
+                  <NumberField
+                    label="Taper, to 1"
+                    path="taper"
+                    value={damage.taper}
+                    placeholder="by that"
+                    min={4}
+                    max={100}
+                    step={0.5}
+                    onCommit={(taper) => change({ taper })}
+                  />
+                  {size("to_edge_mm", "To the next edge")}
+                  {size("panel_width_mm", "Panel wide")}
+                  {size("panel_length_mm", "Panel long")}
+                </div>
+                <Choice
+                  label="Which ply goes on first?"
+                  value={damage.order ?? "largest first"}
+                  options={[
+                    ["largest first", "the largest: all of it bonds to the old"],
+                    ["smallest first", "the smallest: it follows the taper"],
+                  ]}
+                  onChange={(order) => change({ order })}
+                />
+                <TextField
+                  label="What lies there, if you know: surface first"
+                  path="old_stack"
+                  value={damage.old_stack ?? ""}
+                  onCommit={(old_stack) => change({ old_stack })}
+                />
+              </>
+            )}
+            <NumberField
+              label="Moisture meter, %"
+              path="moisture_pct"
+              value={damage.moisture_pct}
+              placeholder="not read"
+              min={0}
+              max={100}
+              onCommit={(moisture_pct) => change({ moisture_pct })}
+            />
+            <p className="lab">
+              Tap round it first, look with a lamp from behind, press it with a known weight, and write down what you
+              find: the same tests tell afterwards. Whether a repair is strong enough is for the surveyor to say.
+            </p>
+            <Button edits look="main" disabled={!ready || begin.isPending} onClick={() => begin.mutate()}>
+              Make the job
+            </Button>
+            {begin.error instanceof Refused && (
+              <p role="alert" className="text-stop">
+                {begin.error.faults[0]?.message}
+              </p>
+            )}
+          </>
+        }
+      />
+    </FormContext.Provider>
+  );
+}
