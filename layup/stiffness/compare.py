@@ -111,7 +111,7 @@ def _others(before: Sequence[Layer], laid: Sequence[Layer], plies: Sequence[PlyR
     core = Layer("core", _CORE_MM, _CORE_GPA, _CORE_STRAYS, "memory", "core", False)
     halves = [replace(layer, thickness_mm=layer.thickness_mm / 2) for layer in laid]
     yield OtherStiffening(way="other face", times=stiffness_nm([*reversed(halves), *before, *halves]) / first)
-    yield OtherStiffening(way="core between", times=stiffness_nm([*before, core, *laid]) / first)
+    yield OtherStiffening(way="core between", times=stiffness_nm([*before, core, *laid]) / first, core_mm=_CORE_MM)
     if any(_mat(ply) for ply in plies):
         yield OtherStiffening(
             way="biaxial for mat",

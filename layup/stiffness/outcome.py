@@ -21,10 +21,11 @@ class StiffLayer(Record):
 
 
 class OtherStiffening(Record):
-    """Another way, and how many times as stiff it comes to."""
+    """Another way, and how many times as stiff it comes to; how thick a core it lays between, mm."""
 
     way: OtherWay
     times: float
+    core_mm: float = 0.0
 
 
 class StiffResult(Record):

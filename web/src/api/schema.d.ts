@@ -6611,9 +6611,14 @@ export interface components {
         };
         /**
          * OtherStiffening
-         * @description Another way, and how many times as stiff it comes to.
+         * @description Another way, and how many times as stiff it comes to; how thick a core it lays between, mm.
          */
         OtherStiffening: {
+            /**
+             * Core Mm
+             * @default 0
+             */
+            core_mm: number;
             /** Times */
             times: number;
             /**

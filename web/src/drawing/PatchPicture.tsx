@@ -4,7 +4,9 @@ import { useShop } from "../shop";
 import { Drag } from "./Drag";
 import { useWidth } from "./useWidth";
 
-const [PAD, PLAN_HIGH, SECTION_HIGH] = [46, 330, 230];
+const [PAD, PLAN_HIGH, SECTION_HIGH] = [46, 330, 200];
+/** How thick the old laminate stands in section at the most. */
+const THICK = 84;
 /** A skin is thin beside its ground: it is drawn so many times as thick at the most. */
 const MOST_TALLER = 8;
 const [LEAST_TAPER, MOST_TAPER] = [4, 40];
@@ -20,9 +22,9 @@ export function PatchPicture({ drawn, onTaper }: { drawn: PatchDrawn; onTaper: (
   const scale = Math.min((width - 2 * PAD) / (along + 2 * past), (PLAN_HIGH - 2 * PAD) / (across + 2 * past));
   const middle = width / 2;
   const plan = { x: middle, y: PLAN_HIGH / 2 };
-  const taller = Math.min(MOST_TALLER, Math.max(1, (SECTION_HIGH - 90) / (2 * skin * scale)));
+  const taller = Math.min(MOST_TALLER, Math.max(1, THICK / (skin * scale)));
   const thick = skin * scale * taller;
-  const top = PLAN_HIGH + 70;
+  const top = PLAN_HIGH + 62;
   const half = (along / 2) * scale;
   const ring = (far: number) => ({
     x: plan.x - half - far * scale,
@@ -31,14 +33,25 @@ export function PatchPicture({ drawn, onTaper }: { drawn: PatchDrawn; onTaper: (
     height: across * scale + 2 * far * scale,
     rx: Math.min((across / 2) * scale, 10 * scale) + far * scale,
   });
-  let built = 0;
-  const plies = drawn.plies.map((ply, at) => {
-    const low = built;
-    built += ply.thickness_mm;
-    return { ...ply, at, low };
-  });
-  // The ground's floor at so much depth from the top is as far past the damage as the taper has it.
-  const reach = (up: number) => half + (ground * scale * Math.min(deep, Math.max(0, up))) / Math.max(0.01, deep);
+  const halfMm = along / 2;
+  /** How high the ground stands over the bottom of the damage, so far from its middle, mm. */
+  const floorAt = (x: number) => (x <= halfMm ? 0 : Math.min(deep, (deep * (x - halfMm)) / Math.max(0.01, ground)));
+  /** A ply in section, from its middle outward: it lies on the ground and on what was laid before it, as far as each reaches. */
+  const sideOf = (at: number) => {
+    const own = drawn.plies[at];
+    const before = drawn.plies.slice(0, at);
+    const over = (x: number, past: boolean) =>
+      before
+        .filter((ply) => (past ? halfMm + ply.past_mm > x + 1e-6 : halfMm + ply.past_mm >= x - 1e-6))
+        .reduce((sum, ply) => sum + ply.thickness_mm, 0);
+    const end = halfMm + (own?.past_mm ?? 0);
+    const steps = before.map((ply) => halfMm + ply.past_mm).filter((x) => x < end);
+    const xs = [0, halfMm, ...steps, end].sort((a, b) => a - b);
+    return xs.flatMap((x) => {
+      const both = x === end ? [false] : [false, true];
+      return both.map((past): [number, number] => [x, floorAt(x) + over(x, past)]);
+    });
+  };
   const bottom = top + deep * scale * taller;
   const edge = middle + half + ground * scale;
   const drag = (x: number) => {
@@ -58,11 +71,11 @@ export function PatchPicture({ drawn, onTaper }: { drawn: PatchDrawn; onTaper: (
         <rect {...ring(drawn.backing_mm)} fill="none" stroke="var(--color-ink-soft)" strokeDasharray="6 5" />
       )}
       <rect {...ring(ground)} fill="var(--color-laminate)" stroke="var(--color-ink)" strokeWidth="1.6" />
-      {[...plies]
+      {[...drawn.plies]
         .sort((a, b) => b.past_mm - a.past_mm)
         .map((ply) => (
           <rect
-            key={ply.at}
+            key={ply.past_mm}
             {...ring(ply.past_mm)}
             fill="var(--color-wetted)"
             fillOpacity="0.55"
@@ -116,15 +129,15 @@ export function PatchPicture({ drawn, onTaper }: { drawn: PatchDrawn; onTaper: (
           stroke="var(--color-ink)"
         />
       )}
-      {plies.map((ply) => {
-        const y = bottom - (ply.low + ply.thickness_mm) * scale * taller;
-        const h = ply.thickness_mm * scale * taller;
-        const far = Math.min(reach(ply.low + ply.thickness_mm), half + ply.past_mm * scale);
-        const near = Math.min(reach(ply.low), half + ply.past_mm * scale);
+      {drawn.plies.map((ply, at) => {
+        const under = sideOf(at);
+        const upper = under.map(([x, y]): [number, number] => [x, y + ply.thickness_mm]);
+        const mirrored = (points: [number, number][]) => points.map(([x, y]): [number, number] => [-x, y]);
+        const outline = [...under, ...[...upper].reverse(), ...mirrored(upper), ...mirrored(under).reverse()];
         return (
           <path
-            key={ply.at}
-            d={`M${middle - near} ${y + h}H${middle + near}L${middle + far} ${y}H${middle - far}Z`}
+            key={ply.past_mm}
+            d={`M${outline.map(([x, y]) => `${(middle + x * scale).toFixed(1)} ${(bottom - y * scale * taller).toFixed(1)}`).join("L")}Z`}
             fill="var(--color-wetted)"
             stroke="var(--color-glass-ink)"
           />
@@ -133,7 +146,7 @@ export function PatchPicture({ drawn, onTaper }: { drawn: PatchDrawn; onTaper: (
       <text x={PAD / 2} y={top - 12} fontSize="13" fill="var(--color-ink-soft)">
         in section{taller > 1.05 ? `, ${fixed(taller, 0)} times as thick as it is` : ", to scale"}
       </text>
-      <text x={PAD / 2 + 6} y={top + thick / 2 + 5} fontSize="13.5" fontWeight="600" fill="var(--color-ink)">
+      <text x={PAD / 2} y={top + thick + 26} fontSize="13.5" fontWeight="600" fill="var(--color-ink)">
         old laminate
       </text>
       <Drag

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Damage, Refused, taken } from "../api/client";
 import { PatchPicture } from "../drawing/PatchPicture";
@@ -47,10 +47,10 @@ const asked: Record<Kind, Size[]> = {
 const patched: Kind[] = ["part way through", "hole through", "crushed core"];
 const FRESH: Damage = { kind: "hole through" } as Damage;
 
-/** A damage looked over: what it is, drawn as it is filled in, and the job that mends it. */
+/** A repair, from what is damaged: what it is, drawn as it is filled in, and the job that mends it. */
 export function LookOver() {
   const { shopId } = useSession();
-  useTitle("A damage");
+  useTitle("A repair");
   return (
     <>
       <PlainHeader />
@@ -105,7 +105,10 @@ function Looked({ shopId }: { shopId: string }) {
       onCommit={(value, words) => change({ [field]: value, typed: { ...damage.typed, [field]: words } })}
     />
   );
-  const drawn = faults.length ? null : data?.drawn;
+  // What was drawn last stands while it does not fit.
+  const last = useRef(data?.drawn);
+  if (data) last.current = data.drawn;
+  const drawn = faults.length ? last.current : data?.drawn;
   const ready = !faults.length && data && !data.asked;
   return (
     <FormContext.Provider value={form}>
@@ -113,18 +116,23 @@ function Looked({ shopId }: { shopId: string }) {
         picture={
           <div className="lg:sticky lg:top-0">
             <Title
-              words="A damage looked over"
+              words="A repair, from what is damaged"
               under="It makes an ordinary job: everything in it can be changed after."
             />
+            {faults.length > 0 && (
+              <p role="alert" className="max-w-[60ch] text-[1.0625rem] font-semibold text-stop">
+                It cannot be mended so: {faults[0]?.message}.
+              </p>
+            )}
             {drawn ? (
-              <PatchPicture drawn={drawn} onTaper={(taper) => change({ taper })} />
+              <div className={faults.length ? "opacity-50" : ""}>
+                <PatchPicture drawn={drawn} onTaper={(taper) => change({ taper })} />
+              </div>
             ) : (
               <p className="max-w-[56ch] py-4 text-[1rem]">
-                {faults.length
-                  ? "It cannot be ground and patched so: see the red field."
-                  : patched.includes(kind)
-                    ? "Measure it: the patch is drawn here, in plan and in section."
-                    : "It is filled, injected or coated: there is no patch to draw."}
+                {patched.includes(kind)
+                  ? "Measure it: the patch is drawn here, in plan and in section."
+                  : "It is filled, injected or coated: there is no patch to draw."}
               </p>
             )}
             {ready && (

@@ -63,7 +63,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
             to="/damage"
             className="inline-flex min-h-11 items-center rounded-(--radius) border border-rule bg-sheet px-3 hover:border-ink"
           >
-            From a damage
+            Begin a repair
           </Link>
         </div>
         {start.isError && (

@@ -2,6 +2,7 @@ import type { Part, Stiffened } from "../../api/client";
 import { StiffSection } from "../../drawing/StiffSection";
 import { fixed } from "../../format";
 import { newId, useJob, withPart } from "../../job/context";
+import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
 import { NumberField } from "../../ui/NumberField";
@@ -24,11 +25,11 @@ const madeOf: readonly (readonly [MadeOf, string])[] = [
   ["carbon laminate", "carbon laminate"],
 ];
 
-const ways: Record<Stiffened["others"][number]["way"], string> = {
-  "other face": "half of it on the other face",
-  "core between": "with 10 mm of foam under it",
-  "biaxial for mat": "its mat as biaxial, 0/90",
-  "twice as much": "twice as much of it",
+const ways: Record<Stiffened["others"][number]["way"], (core: string) => string> = {
+  "other face": () => "half of it on the other face",
+  "core between": (core) => `with ${core} of foam under it`,
+  "biaxial for mat": () => "its mat as biaxial, 0/90",
+  "twice as much": () => "twice as much of it",
 };
 
 const times = (value: number) => fixed(value, value < 10 ? 1 : 0);
@@ -140,10 +141,15 @@ export function StifferFields({ part, index }: { part: Part; index: number }) {
 
 /** How many times as stiff, drawn in section, with what would give more. */
 export function Stiffer({ told }: { told: Stiffened }) {
+  const { units } = useShop();
   const most = Math.max(told.times, ...told.others.map((other) => other.times));
   const rows: [string, number, boolean][] = [
     ["as it is planned", told.times, true],
-    ...told.others.map((other): [string, number, boolean] => [ways[other.way], other.times, false]),
+    ...told.others.map((other): [string, number, boolean] => [
+      ways[other.way](units.text("size", other.core_mm ?? 0)),
+      other.times,
+      false,
+    ]),
   ];
   return (
     <section aria-label="How much stiffer" className="mt-4 border-t border-rule pt-3">
@@ -164,7 +170,7 @@ export function Stiffer({ told }: { told: Stiffened }) {
         </p>
       </div>
       <StiffSection told={told} />
-      <h3 className="mt-1 text-[0.9375rem] font-semibold">What else would do</h3>
+      <h2 className="mt-1 text-[0.9375rem] font-semibold">What else would do</h2>
       <ul className="mt-1">
         {rows.map(([words, value, planned]) => (
           <li key={words} className="grid grid-cols-[13rem_1fr_3.5rem] items-center gap-3 py-0.5">
