@@ -41,8 +41,7 @@ def look_over(request: HttpRequest, shop_id: UUID, damage: Damage):
         begun = job_of(damage, library_of(shop), facts_for(request.user, shop).scales)
     except Missing as missing:
         return DamageOut(asked=AskedFirst(path=missing.path, message=missing.message))
-    things = [*begun.spec.parts, *begun.spec.joints]
-    return DamageOut(makes=[thing.name for thing in things], because=list(begun.because), drawn=begun.drawn)
+    return DamageOut(makes=list(begun.makes), because=list(begun.because), drawn=begun.drawn)
 
 
 @router.post("/shops/{uuid:shop_id}/jobs/from-damage", response=JobOut)

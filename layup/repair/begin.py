@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from graphlib import TopologicalSorter
 from typing import Literal
 
 from layup.errors import LayupError, Missing, OutOfRange
@@ -72,6 +73,14 @@ class Begun:
     spec: JobSpec
     because: tuple[Because, ...]
     drawn: PatchDrawn | None = None
+
+    @property
+    def makes(self) -> tuple[str, ...]:
+        """Its parts and joints by name, in the order they are laid."""
+        things: dict[str, Part | Joint] = {part.id: part for part in self.spec.parts}
+        things |= {joint.id: joint for joint in self.spec.joints}
+        order = TopologicalSorter({each: thing.comes_after for each, thing in things.items()}).static_order()
+        return tuple(things[each].name for each in order)
 
 
 @dataclass

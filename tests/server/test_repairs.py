@@ -17,7 +17,7 @@ class Damages(TwoShops):
         before = Job.objects.count()
         status, told = self.look()
         self.assertEqual(status, 200)
-        self.assertEqual(told["makes"], ["Backing, laid on film and cured", "Patch", "Backing bedded behind the hole"])
+        self.assertEqual(told["makes"], ["Backing, laid on film and cured", "Backing bedded behind the hole", "Patch"])
         self.assertEqual((told["drawn"]["ground_mm"], told["asked"]), (48, None))
         self.assertEqual(Job.objects.count(), before)
 
