@@ -24,6 +24,10 @@ class LookOver(DeskTest):
         made = page.get_by_role("region", name="What the job is made of")
         expect(made).to_contain_text("Backing bedded behind the hole")
         expect(made).to_contain_text("Epoxy: it bonds best to an old laminate")
+        # What was typed is there again after the page is loaded anew.
+        page.reload()
+        expect(page.get_by_label("Wide", exact=True)).to_have_value("80 mm")
+        expect(patch).to_be_visible()
         # Flatter by the edge of its ground, until the panel has no more room.
         edge = page.get_by_role("slider", name="Edge of the ground")
         edge.press("ArrowRight")

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Damage, Refused, taken } from "../api/client";
 import { PatchPicture } from "../drawing/PatchPicture";
@@ -62,7 +62,10 @@ export function LookOver() {
 }
 
 function Looked({ shopId }: { shopId: string }) {
-  const [damage, setDamage] = useState<Damage>(FRESH);
+  // What was found stands through a reload, until its job is made.
+  const place = `inch-cradle.damage.${shopId}`;
+  const [damage, setDamage] = useState<Damage>(() => JSON.parse(localStorage.getItem(place) ?? "null") ?? FRESH);
+  useEffect(() => localStorage.setItem(place, JSON.stringify(damage)), [place, damage]);
   const change = (next: Partial<Damage>) => setDamage((before) => ({ ...before, ...next }));
   const go = useNavigate();
   const path = { params: { path: { shop_id: shopId } } };
@@ -74,7 +77,10 @@ function Looked({ shopId }: { shopId: string }) {
   });
   const begin = useMutation({
     mutationFn: () => taken(client.POST("/api/shops/{shop_id}/jobs/from-damage", { ...path, body: damage })),
-    onSuccess: (job) => go(`/jobs/${job.id}/measure`),
+    onSuccess: (job) => {
+      localStorage.removeItem(place);
+      go(`/jobs/${job.id}/measure`);
+    },
   });
   const [pending] = useState(() => new Words("inch-cradle.words.damage"));
   const faults = error instanceof Refused ? error.faults : [];

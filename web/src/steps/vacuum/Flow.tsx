@@ -303,7 +303,7 @@ function Amounts({ told }: { told: Infusion }) {
         The bed is {units.text("thickness", told.thickness_mm)} thick, {percent(told.porosity)} % of it open, and lets
         through {tenPower(told.permeability_m2)} m² ({openBy(told)}).{" "}
         {(told.lag_mm ?? 0) >= TOLD_LAG_MM &&
-          `Under the mesh the fabric fills ${units.text("thickness", told.lag_mm ?? 0)} behind what is seen. `}
+          `Under the mesh the fabric fills ${units.text("size", told.lag_mm ?? 0)} behind what is seen. `}
         Not reckoned with: resin that runs ahead along an edge, what the hoses hold back.
       </p>
     </section>
