@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from graphlib import TopologicalSorter
+from math import ceil
 from typing import Literal
 
 from layup.errors import LayupError, Missing, OutOfRange
@@ -30,6 +31,8 @@ BARRIER_UM, FILLED_GSM = 300.0, 400.0
 _FILL_GSM = 150.0
 # How far a ply steps past the one within it, and at the least, mm; a tenth of the ground runs past the last (memory).
 STEP_MM, LEAST_STEP_MM, FEATHER_SHARE = 20.0, 2.0, 0.1
+# No joint is told of wider than this, mm.
+_WIDEST_MM = 1000.0
 # A part of the damage stands in the document in no smaller measure than this, m.
 _LEAST_M = 0.001
 
@@ -484,8 +487,8 @@ def _loose(making: _Making) -> None:
             name="Behind the loose skin",
             kind="glue line",
             length_m=max(_LEAST_M, along / 1000),
-            width_mm=min(1000.0, across),
-            count=max(1, -(-int(across) // 1000)),
+            width_mm=across / _strips(across),
+            count=_strips(across),
             glue_mm=min(20.0, gap),
             squeeze_out=INJECTED_OVER,
             substrate=making.ground,
@@ -532,8 +535,8 @@ def _core(making: _Making) -> None:
             name="Bed for the new core",
             kind="glue line",
             length_m=max(_LEAST_M, along / 1000),
-            width_mm=min(1000.0, across),
-            count=max(1, -(-int(across) // 1000)),
+            width_mm=across / _strips(across),
+            count=_strips(across),
             glue_mm=BED_MM,
             substrate=making.ground,
             filler_id="silica",
@@ -564,6 +567,11 @@ def _nearest_core(making: _Making) -> Fabric:
     found = min(cores, key=lambda fabric: abs((fabric.core_thickness_mm or 0.0) - wanted))
     making.fabrics[found.id] = found
     return found
+
+
+def _strips(across_mm: float) -> int:
+    """In how many strips alike a paste is spread that is wider than one is told of."""
+    return max(1, ceil(across_mm / _WIDEST_MM))
 
 
 def _metres(mm: float | None) -> float:

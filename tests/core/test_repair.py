@@ -91,6 +91,16 @@ class Made(TestCase):
         answer = plan(begun(**said).spec, at(20))
         self.assertAlmostEqual(answer.joints[0].paste_ml, 230.4, delta=0.5)
 
+    def test_what_is_wider_than_a_joint_is_spread_in_strips_alike(self):
+        """By hand: 1.5 × 2 m and 1 mm is 3 l, and a fifth more 3.6; holes every 60 mm are 25 by 33."""
+        made = begun(kind="skin come loose", width_mm=1500, length_mm=2000, gap_mm=1)
+        told = plan(made.spec, at(20)).joints[0]
+        joint = made.spec.joints[0]
+        self.assertEqual((joint.count, joint.width_mm), (2, 750))
+        self.assertAlmostEqual(told.paste_ml, 3600, delta=10)
+        (words,) = (each.words for each in made.because if each.about == "injected")
+        self.assertTrue(words.startswith("825 holes, 60 mm apart"), words)
+
     def test_a_crack_is_a_v_and_a_backing_is_bedded_all_round(self):
         """By hand: a V of 1.5 mm, twice as wide, over 300 mm is 0.675 ml; a bed of 25 × 1.5 mm round the hole."""
         crack = plan(begun(**EVERY[0]).spec, at(20)).joints[0]
@@ -133,6 +143,7 @@ class Told(TestCase):
         self.assertEqual((made.drawn.taper, made.drawn.ground_mm), (30, 120))
         (words,) = (each.words for each in made.because if each.about == "taper")
         self.assertIn("30 to 1, the figure you gave", words)
+        self.assertIn("Ground back 120 mm on every side", words)
         self.assertEqual(taper_of(Damage(carries="much")), 20)
         self.assertEqual(ground_mm(Damage(skin_mm=4, depth_mm=1)), 48)
 

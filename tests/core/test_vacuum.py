@@ -171,6 +171,9 @@ class InTheBag(TestCase):
 
         table = plan(bagged(), at(20)).parts[0].plies[0]
         self.assertAlmostEqual(table.fibre_weight_fraction, 0.58)
+        # Where it is pulled otherwise, its source says so.
+        self.assertNotIn("mbar", table.fraction_source)
+        self.assertIn("at 513 mbar", plan(bagged(level=500), at(20)).parts[0].plies[0].fraction_source)
         pulls = [vacuum.pull_mbar(level) for level in (100, 500)]
         self.assertAlmostEqual(by_volume(500) / by_volume(100), (pulls[1] / pulls[0]) ** 0.1, places=6)
         typed = bagged(level=500)
