@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from graphlib import TopologicalSorter
 from math import ceil
-from typing import Literal
+from typing import Any, Literal
 
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, ResinInUse, Substrate
@@ -31,10 +31,9 @@ BARRIER_UM, FILLED_GSM = 300.0, 400.0
 _FILL_GSM = 150.0
 # How far a ply steps past the one within it, and at the least, mm; a tenth of the ground runs past the last (memory).
 STEP_MM, LEAST_STEP_MM, FEATHER_SHARE = 20.0, 2.0, 0.1
+_MOST_PLIES = 400
 # No joint is told of wider than this, mm.
 _WIDEST_MM = 1000.0
-# A part of the damage stands in the document in no smaller measure than this, m.
-_LEAST_M = 0.001
 
 Reason = Literal["resin", "taper", "stack", "backing", "bed", "injected", "dry", "core", "crack", "barrier", "looks"]
 
@@ -369,6 +368,10 @@ def _plies(making: _Making, part_id: str, depth_mm: float) -> Iterator[Ply]:
         read = parse_line(written, making.library.fabrics)
         if read.problems:
             raise OutOfRange(read.problems[0].message, "old_stack")
+        if not any(quick.fabric for quick in read.plies):
+            raise OutOfRange("write the fabrics that lie there, such as 2x 450 csm", "old_stack")
+        if len(read.plies) > _MOST_PLIES:
+            raise OutOfRange(f"no repair has more than {_MOST_PLIES} plies: check it", "old_stack")
         thick = 0.0
         for number, quick in enumerate(read.plies, 1):
             if quick.fabric is None:
@@ -435,7 +438,7 @@ def _hole(making: _Making) -> None:
             id="bed",
             name="Backing bedded behind the hole",
             kind="glue line",
-            length_m=max(_LEAST_M, around_m),
+            length_m=around_m,
             width_mm=BED_WIDE_MM,
             glue_mm=BED_MM,
             substrate=making.ground,
@@ -462,7 +465,7 @@ def _crack(making: _Making) -> None:
             id="crack",
             name="Crack, opened to a V",
             kind="gap",
-            length_m=max(_LEAST_M, (damage.length_mm or 0.0) / 1000),
+            length_m=_metres(damage.length_mm),
             # A V as wide as it is deep twice over is half as much as a slot.
             width_mm=deep,
             depth_mm=deep,
@@ -479,17 +482,13 @@ def _crack(making: _Making) -> None:
 def _loose(making: _Making) -> None:
     damage = making.damage
     width, length = damage.width_mm or 0.0, damage.length_mm or 0.0
-    gap = damage.gap_mm or 0.0
-    across, along = sorted((width, length))
     making.joints.append(
         Joint(
             id="injected",
             name="Behind the loose skin",
             kind="glue line",
-            length_m=max(_LEAST_M, along / 1000),
-            width_mm=across / _strips(across),
-            count=_strips(across),
-            glue_mm=min(20.0, gap),
+            **_spread_over(damage),
+            glue_mm=damage.gap_mm,
             squeeze_out=INJECTED_OVER,
             substrate=making.ground,
             filler_id="silica",
@@ -527,16 +526,13 @@ def _blisters(making: _Making) -> None:
 def _core(making: _Making) -> None:
     damage = making.damage
     width, length = damage.width_mm or 0.0, damage.length_mm or 0.0
-    across, along = sorted((width, length))
     core = _nearest_core(making)
     making.joints.append(
         Joint(
             id="bed",
             name="Bed for the new core",
             kind="glue line",
-            length_m=max(_LEAST_M, along / 1000),
-            width_mm=across / _strips(across),
-            count=_strips(across),
+            **_spread_over(damage),
             glue_mm=BED_MM,
             substrate=making.ground,
             filler_id="silica",
@@ -569,13 +565,15 @@ def _nearest_core(making: _Making) -> Fabric:
     return found
 
 
-def _strips(across_mm: float) -> int:
-    """In how many strips alike a paste is spread that is wider than one is told of."""
-    return max(1, ceil(across_mm / _WIDEST_MM))
+def _spread_over(damage: Damage) -> dict[str, Any]:
+    """The measures of a paste that is spread over all of a damage: in strips alike, where it is wider than a joint is told of."""
+    across, along = sorted((damage.width_mm or 0.0, damage.length_mm or 0.0))
+    count = max(1, ceil(across / _WIDEST_MM))
+    return {"length_m": along / 1000, "width_mm": across / count, "count": count}
 
 
 def _metres(mm: float | None) -> float:
-    return max(_LEAST_M, (mm or 0.0) / 1000)
+    return (mm or 0.0) / 1000
 
 
 _MAKES = {

@@ -17,7 +17,10 @@ DamageKind = Literal[
 Look = Literal["gel coat", "paint", "nothing"]
 Carries = Literal["little", "as usual", "much"]
 WhichResin = Literal["by what comes last", "epoxy", "polyester"]
-_Millimetres = Annotated[float, Field(ge=0.1, le=20_000, allow_inf_nan=False)]
+_Size = Annotated[float, Field(ge=1, le=20_000, allow_inf_nan=False)]
+_Thickness = Annotated[float, Field(ge=0.1, le=200, allow_inf_nan=False)]
+# A wider gap is no glue line any more: the skin comes off, and is laid anew.
+_Gap = Annotated[float, Field(ge=0.1, le=20, allow_inf_nan=False)]
 
 
 class Damage(Document):
@@ -28,15 +31,15 @@ class Damage(Document):
 
     name: Name = ""
     kind: DamageKind = "hole through"
-    width_mm: _Millimetres | None = None
-    length_mm: _Millimetres | None = None
-    depth_mm: _Millimetres | None = None
-    skin_mm: _Millimetres | None = None
-    core_mm: _Millimetres | None = None
-    gap_mm: _Millimetres | None = None
-    panel_width_mm: _Millimetres | None = None
-    panel_length_mm: _Millimetres | None = None
-    to_edge_mm: _Millimetres | None = None
+    width_mm: _Size | None = None
+    length_mm: _Size | None = None
+    depth_mm: _Thickness | None = None
+    skin_mm: _Thickness | None = None
+    core_mm: _Thickness | None = None
+    gap_mm: _Gap | None = None
+    panel_width_mm: _Size | None = None
+    panel_length_mm: _Size | None = None
+    to_edge_mm: _Size | None = None
     back_reached: bool = False
     moisture_pct: float | None = Field(default=None, ge=0, le=100, allow_inf_nan=False)
     old_resin: Literal["polyester", "epoxy"] = "polyester"

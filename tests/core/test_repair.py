@@ -186,6 +186,8 @@ class Refused(TestCase):
             (deep, "depth_mm"),
             (HOLE | {"step_mm": 60}, "step_mm"),
             (HOLE | {"old_stack": "2x 450 nonsense"}, "old_stack"),
+            (HOLE | {"old_stack": "250 g/m2 fill"}, "old_stack"),
+            (HOLE | {"old_stack": "200x 450 csm, 201x 450 csm"}, "old_stack"),
         ):
             error = self.refused(**said)
             self.assertIsInstance(error, OutOfRange)

@@ -26,7 +26,19 @@ class Damages(TwoShops):
         self.assertEqual((status, told["asked"]["path"], told["drawn"]), (200, "skin_mm", None))
         status, refused = self.look(to_edge_mm=20)
         self.assertEqual((status, refused["problems"][0]["path"]), (422, "to_edge_mm"))
-        self.assertEqual(self.look(width_mm=-4)[0], 422)
+        # The ends of what may be typed make a job, or are refused at their field.
+        loose = {"kind": "skin come loose", "gap_mm": 20}
+        for said in (
+            {"width_mm": 1, "length_mm": 1},
+            {"width_mm": 20_000, "length_mm": 20_000, "skin_mm": 200},
+            {"kind": "crack in the surface coat", "depth_mm": 200, "length_mm": 20_000},
+            loose | {"width_mm": 20_000, "length_mm": 20_000},
+            {"kind": "crushed core", "skin_mm": 200, "core_mm": 200},
+        ):
+            self.assertEqual(self.look(**said)[0], 200, said)
+        for said in ({"width_mm": -4}, {"skin_mm": 201}, loose | {"gap_mm": 21}):
+            status, refused = self.look(**said)
+            self.assertEqual((status, refused["problems"][0]["path"]), (422, f"damage.{next(reversed(said))}"))
 
     def test_the_job_is_begun_as_the_shop_works(self):
         self.shop.facts |= {"practice": {"mixing": "one pot"}}

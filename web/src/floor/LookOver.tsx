@@ -220,9 +220,9 @@ function Looked({ shopId }: { shopId: string }) {
                   label="What does the panel carry?"
                   value={damage.carries ?? "as usual"}
                   options={[
-                    ["little", "little, 8 to 1"],
-                    ["as usual", "as usual, 12 to 1"],
-                    ["much", "much, 20 to 1"],
+                    ["little", "little"],
+                    ["as usual", "as usual"],
+                    ["much", "much"],
                   ]}
                   onChange={(carries) => change({ carries, taper: null })}
                 />
