@@ -15,6 +15,7 @@ from ninja.parser import Parser
 from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
+from cradle.bench.diagnosis_routes import router as diagnosis
 from cradle.bench.routes import router as bench
 from cradle.beside.crew import Busy, NobodyWaits
 from cradle.devices.routes import router as devices
@@ -136,6 +137,7 @@ api.add_router("", pours)
 api.add_router("", flows)
 api.add_router("", repairs)
 api.add_router("", bench)
+api.add_router("", diagnosis)
 api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)

@@ -13,7 +13,7 @@ from tests.browser.desk import ROOT, DeskTest
 from tests.metric_words import METRIC_WORD
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
-PAGES = ("/", "/shop", "/people", "/shelf", "/kit", "/damage")
+PAGES = ("/", "/shop", "/people", "/shelf", "/kit", "/damage", "/wrong")
 # The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it.
 METRIC_TOO = ("/shop", "/kit", "/shelf")
 ALL = "CRADLE_ALL_VIEWS" in os.environ

@@ -86,6 +86,7 @@ class Doors(TwoShops):
         }
         settings = {"name": "Saltmarsh Slip", "time_zone": "Europe/London", "currency": "GBP"}
         tools = {"tools": {}, "dose_tool": "syringe", "learner": False}
+        mending = {"job_id": str(self.job.pk), "part_id": document["parts"][0]["id"], "area_m2": 0.2, "cause": "dirty"}
         units = {"fabric_unit": "oz", "fluid_ounce": "us", "locale": "en-DE"}
         return {
             "post /api/shops/{shop_id}/shelf": {"kind": "fabric", "document": product_like("cloth-300")},
@@ -128,6 +129,9 @@ class Doors(TwoShops):
             "post /api/jobs/{job_id}/flow": {"document": document, "part_id": document["parts"][0]["id"]},
             "post /api/shops/{shop_id}/damage": {"width_mm": 80, "length_mm": 90, "skin_mm": 4},
             "post /api/shops/{shop_id}/jobs/from-damage": {"width_mm": 80, "length_mm": 90, "skin_mm": 4},
+            "post /api/shops/{shop_id}/wrong": {"answers": {"seen": "soft"}},
+            "post /api/shops/{shop_id}/jobs/from-wrong": mending,
+            "post /api/shops/{shop_id}/wrong/added": mending,
             "post /api/shops/{shop_id}/places": {"name": "By the window"},
             "post /api/shops/{shop_id}/devices": {"name": "phone"},
             "put /api/shops/{shop_id}/devices/numbers": {"wanted": True},

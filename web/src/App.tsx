@@ -17,6 +17,7 @@ const People = lazy(() => import("./floor/People").then(({ People: page }) => ({
 const ShopPage = lazy(() => import("./floor/ShopPage").then(({ ShopPage: page }) => ({ default: page })));
 const ShelfPage = lazy(() => import("./shelf/Shelf").then(({ ShelfPage: page }) => ({ default: page })));
 const LookOver = lazy(() => import("./floor/LookOver").then(({ LookOver: page }) => ({ default: page })));
+const WrongPage = lazy(() => import("./floor/Wrong").then(({ WrongPage: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -71,6 +72,7 @@ function ShopPages() {
       <Route path="/shop" element={<ShopPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />
       <Route path="/damage" element={<LookOver />} />
+      <Route path="/wrong" element={<WrongPage />} />
       <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

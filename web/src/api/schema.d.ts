@@ -2005,6 +2005,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/jobs/from-wrong": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Job From Wrong
+         * @description A new job of the repair alone, in the materials and the practice of the job it belongs to.
+         */
+        post: operations["cradle_bench_diagnosis_routes_job_from_wrong"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/library": {
         parameters: {
             query?: never;
@@ -2235,6 +2255,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/wrong": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What Went Wrong
+         * @description The causes as they stand and the question that parts them best. Nothing is saved.
+         */
+        post: operations["cradle_bench_diagnosis_routes_what_went_wrong"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/wrong/added": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add To Job
+         * @description The repair added to the job it belongs to, as one more part that comes after the part it is on.
+         */
+        post: operations["cradle_bench_diagnosis_routes_add_to_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2275,6 +2335,27 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Ask
+         * @description The next question, and the two causes it parts best, by name.
+         */
+        Ask: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Id */
+            id: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /** Test */
+            test: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * AskedFirst
@@ -3242,6 +3323,63 @@ export interface components {
              * @default []
              */
             stated_times: components["schemas"]["StatedTime"][];
+        };
+        /**
+         * Caught
+         * @description The caution that would have caught it: what it looks for and, where it stood on the plan of the run, its words and
+         *     what it was overridden with.
+         */
+        Caught: {
+            /** Looks For */
+            looks_for: string;
+            /**
+             * Override
+             * @default
+             */
+            override: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Stood
+             * @default false
+             */
+            stood: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * CauseFound
+         * @description A cause as it stands: its share of what is possible, and why: what the log says of it, which answers it seldom gives.
+         */
+        CauseFound: {
+            /**
+             * Against
+             * @default []
+             */
+            against: string[];
+            /** Id */
+            id: string;
+            /**
+             * Log
+             * @default []
+             */
+            log: string[];
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Share */
+            share: number;
+            /** Source */
+            source: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "likely" | "may be" | "hardly" | "ruled out";
         };
         /**
          * CautionRecord
@@ -4720,6 +4858,27 @@ export interface components {
             humidity_pct?: number | null;
             /** Room C */
             room_c: number;
+        };
+        /**
+         * Found
+         * @description What is found so far. `doubt` says that no one cause shows all of it.
+         */
+        Found: {
+            ask: components["schemas"]["Ask"] | null;
+            /** Causes */
+            causes: components["schemas"]["CauseFound"][];
+            /**
+             * Doubt
+             * @default
+             */
+            doubt: string;
+            /** May */
+            may: components["schemas"]["MayIt"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not known" | "uncured" | "sticky surface" | "cured";
         };
         /**
          * FromResinResult
@@ -6410,6 +6569,18 @@ export interface components {
             where: string;
         };
         /**
+         * LogSays
+         * @description One thing the log says of a cause: that it was not that, or that it was.
+         */
+        LogSays: {
+            /** Cause */
+            cause: string;
+            /** Rules Out */
+            rules_out: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * LoggedGel
          * @description A pot that gelled at this shop: of what, how long it took, how warm and how big it was, or at what dose.
          *
@@ -6492,11 +6663,58 @@ export interface components {
             /** Peak C */
             peak_c: number;
         };
+        /**
+         * MayIt
+         * @description Whether what somebody would like to do may be done, and why.
+         */
+        MayIt: {
+            /** Allowed */
+            allowed: boolean | null;
+            /** Because */
+            because: string;
+            /**
+             * Wish
+             * @enum {string}
+             */
+            wish: "pour" | "missing part" | "top up" | "coat" | "warm";
+            /** Words */
+            words: string;
+        };
         /** MemberOut */
         MemberOut: {
             /** Person */
             person: string;
             role: components["schemas"]["Role"];
+        };
+        /**
+         * Mending
+         * @description What mends a cause: its steps, the resin and glass it takes and the hours of one pair of hands, where the area is known.
+         *
+         *     `fabric_m2` and `resin_g` are without what stays in pots: the plan of the repair has those.
+         */
+        Mending: {
+            /** Area M2 */
+            area_m2?: number | null;
+            /** Can Be Made */
+            can_be_made: boolean;
+            /** Cause */
+            cause: string;
+            /** Fabric M2 */
+            fabric_m2?: number | null;
+            /** Hours */
+            hours?: number | null;
+            /** Record */
+            record: string;
+            /** Resin G */
+            resin_g?: number | null;
+            /** Source */
+            source: string;
+            /** Steps */
+            steps: string[];
+            /** Waits H */
+            waits_h: number;
+            /** Words */
+            words: string;
         };
         /** MomentOut */
         MomentOut: {
@@ -6528,6 +6746,16 @@ export interface components {
             products: components["schemas"]["ResinSystem"][];
             /** Uses */
             uses: components["schemas"]["ResinInUse"][];
+        };
+        /**
+         * Named
+         * @description A part of the job, to choose the one it is on.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** NextStep */
         NextStep: {
@@ -8266,6 +8494,32 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Question
+         * @description What is asked, with its answers by their ids. A `test` is something to do first; `rest` is how often a cause gives an
+         *     answer that it does not name.
+         */
+        Question: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Id */
+            id: string;
+            /**
+             * Rest
+             * @default seldom
+             * @enum {string}
+             */
+            rest: "always" | "often" | "sometimes" | "seldom" | "never";
+            /**
+             * Test
+             * @default false
+             */
+            test: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * QuickLineIn
@@ -10816,6 +11070,84 @@ export interface components {
              */
             fluid_ounce: "us" | "imperial";
             part: components["schemas"]["Part"];
+        };
+        /**
+         * WrongIn
+         * @description What is known of a fault: the answers so far by their questions and what nobody could answer, the run it is in and one of its pots, or the job and
+         *     its part; how large the bad place is, m²; the cause to be mended, the likeliest where none is named.
+         */
+        WrongIn: {
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
+            /** Area M2 */
+            area_m2?: number | null;
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /** Job Id */
+            job_id?: string | null;
+            /**
+             * Part Id
+             * @default
+             */
+            part_id: string;
+            /** Pot */
+            pot?: number | null;
+            /** Run Id */
+            run_id?: string | null;
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: string[];
+        };
+        /**
+         * WrongOut
+         * @description What is found so far. `answered` are the questions answered, in their order, to be taken back; `known` those that the
+         *     run answers by itself. `log` says that there is one to read, and what it says is with each cause.
+         */
+        WrongOut: {
+            /** Answered */
+            answered: components["schemas"]["Question"][];
+            caught?: components["schemas"]["Caught"] | null;
+            found: components["schemas"]["Found"];
+            /** Job Id */
+            job_id?: string | null;
+            /**
+             * Job Name
+             * @default
+             */
+            job_name: string;
+            /**
+             * Known
+             * @default {}
+             */
+            known: {
+                [key: string]: string;
+            };
+            /**
+             * Log
+             * @default []
+             */
+            log: components["schemas"]["LogSays"][];
+            mending?: components["schemas"]["Mending"] | null;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Named"][];
+            /**
+             * Pots
+             * @default []
+             */
+            pots: number[];
         };
     };
     responses: never;
@@ -18025,6 +18357,77 @@ export interface operations {
             };
         };
     };
+    cradle_bench_diagnosis_routes_job_from_wrong: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WrongIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_shelf_routes_read_library: {
         parameters: {
             query?: never;
@@ -18903,6 +19306,148 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Working"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_diagnosis_routes_what_went_wrong: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WrongIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrongOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_diagnosis_routes_add_to_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WrongIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
                 };
             };
             /** @description Nobody is signed in */

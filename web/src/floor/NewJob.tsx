@@ -54,7 +54,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
             onChange={setFrom}
           />
         </div>
-        <div className="mt-2.5 flex gap-2.5">
+        <div className="mt-2.5 flex flex-wrap gap-2.5">
           <Button edits look="main" type="submit">
             Start
           </Button>
@@ -64,6 +64,12 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
             className="inline-flex min-h-11 items-center rounded-(--radius) border border-rule bg-sheet px-3 hover:border-ink"
           >
             Begin a repair
+          </Link>
+          <Link
+            to="/wrong"
+            className="inline-flex min-h-11 items-center rounded-(--radius) border border-rule bg-sheet px-3 hover:border-ink"
+          >
+            What went wrong?
           </Link>
         </div>
         {start.isError && (

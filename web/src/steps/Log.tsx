@@ -88,6 +88,10 @@ function RunSheet({ run }: { run: Run }) {
         <Link to={`/bench/${run.id}`} className="link text-[0.9375rem]">
           Open its bench
         </Link>
+        {" · "}
+        <Link to={`/wrong?run=${run.id}`} className="link text-[0.9375rem]">
+          Something went wrong?
+        </Link>
         {run.outcome && <span className="lab"> · closed, {run.outcome}</span>}
       </p>
       {run.simulated && (
