@@ -63,7 +63,9 @@ def _ratios(logged: Logged, scales: Scales) -> Iterator[LogSays]:
             yield LogSays(cause=cause, rules_out=False, words=f"Pot {pot.number} was {off:.0f} % {name}")
         if not so and known and len(known) == len(logged.pots):
             most = max(0.0, *(off for _, off in towards))
-            words = f"No pot was more than {scales.written(most, '.1f')} % {name}"
+            words = (
+                f"No pot was more than {scales.written(most, '.1f')} % {name}" if most >= 0.05 else f"No pot was {name}"
+            )
             yield LogSays(cause=cause, rules_out=True, words=words)
 
 

@@ -64,7 +64,7 @@ class WhatWentWrong(DeskTest):
         self.step("Log")
         page.get_by_role("link", name="Something went wrong?").first.click()
         out = page.get_by_role("list", name="Ruled out by the log")
-        expect(out).to_contain_text("Too much hardener: No pot was more than 0.0 % hardener heavy")
+        expect(out).to_contain_text("Too much hardener: No pot was hardener heavy")
         self.answer("What do you see?", "soft, or like rubber")
         expect(self.causes.first).to_contain_text("Too little hardener")
         mends = page.get_by_role("region", name="What mends it")

@@ -89,6 +89,7 @@ function Asked({ shopId }: { shopId: string }) {
   return (
     <FormContext.Provider value={form}>
       <Split
+        asks
         picture={<Causes data={data} known={known} change={change} />}
         sheet={
           <>

@@ -7,12 +7,15 @@ export function Split({
   sheet,
   path,
   wide = false,
+  asks = false,
 }: {
   picture: ReactNode;
   sheet: ReactNode;
   path?: string;
   /** The picture is wider than tall: it takes nearly all there is. */
   wide?: boolean;
+  /** The sheet asks, and the picture answers: on a phone it comes first. */
+  asks?: boolean;
 }) {
   return (
     <main
@@ -23,7 +26,7 @@ export function Split({
       </section>
       <section
         aria-label="Sheet"
-        className="min-w-0 space-y-5 border-rule bg-sheet px-4 py-4 max-lg:border-t lg:border-l"
+        className={`min-w-0 space-y-5 border-rule bg-sheet px-4 py-4 lg:border-l ${asks ? "max-lg:order-first max-lg:border-b" : "max-lg:border-t"}`}
       >
         {sheet}
       </section>
