@@ -9,16 +9,7 @@ from django.utils import timezone
 from cradle.bench.models import Run
 from cradle.bench.running import issue_run, planned_pot, record_event
 from cradle.beside.tables_on_disk import write_table
-from cradle.demo_jobs import (
-    bait_well,
-    buoy_lid,
-    foam_hatch,
-    locker_lid,
-    rudder_blade,
-    skiff,
-    springy_foredeck,
-    tiller_head,
-)
+from cradle.demo_jobs import DEMO_JOBS, skiff
 from cradle.demo_shelf import fill_shelf
 from cradle.instruments.models import Place
 from cradle.jobs.models import Job
@@ -53,8 +44,9 @@ def load(person) -> Shop:
     simulate_forecast(shop)
     read = Conditions(room_c=19, surface_c=17.5, humidity_pct=62)
     keep_reading(shop, read, person)
-    for job in (springy_foredeck(), bait_well(), tiller_head(), locker_lid(), foam_hatch(), rudder_blade(), buoy_lid()):
-        start_job(shop, job, person)
+    # The last one started stands first on the floor.
+    for job in reversed(DEMO_JOBS[1:]):
+        start_job(shop, job(), person)
     fill_shelf(shop, person)
     Place.objects.create(shop=shop, name="Bench by the door")
     # At eight in the room as read, whatever the hour it is loaded at: the demo shop has learned the same of its gels.

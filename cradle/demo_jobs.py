@@ -2,6 +2,7 @@
 
 from layup.as_found import AsFound, OldLayer
 from layup.castings import Insert, Pour, Reading
+from layup.finish_wishes import FinishWishes
 from layup.job import (
     BayWishes,
     Coat,
@@ -18,6 +19,8 @@ from layup.job import (
 )
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
+from layup.repair.begin import job_of
+from layup.repair.damage import Damage
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
 
 
@@ -237,6 +240,26 @@ def locker_lid() -> JobSpec:
     )
 
 
+def holed_locker() -> JobSpec:
+    """A locker of old polyester with a hole through its front whose back nobody reaches, as its damage makes the job; filled,
+    sanded and painted after."""
+    damage = Damage(
+        name="Stern locker, holed through",
+        width_mm=70,
+        length_mm=110,
+        skin_mm=4.5,
+        to_edge_mm=90,
+        moisture_pct=3,
+    )
+    spec = job_of(damage, generic()).spec
+    finish = FinishWishes(to="under paint", now="filled", low_mm=(0.4, 1.1, 0.6), topped="paint", hours_between=16)
+    parts = tuple(
+        part.model_copy(update={"finish": finish}) if isinstance(part.shape, Patch) else part for part in spec.parts
+    )
+    materials = spec.materials.model_copy(update={"resins": (_priced_epoxy(),)})
+    return spec.model_copy(update={"parts": parts, "materials": materials})
+
+
 def springy_foredeck() -> JobSpec:
     """A foredeck of thin plywood that gives under foot, sheathed to stiffen it; how it gave is measured before."""
     stack = ("biax-450", "biax-450", "cloth-300")
@@ -325,3 +348,17 @@ def bait_well() -> JobSpec:
         ),
         pots=PotWishes(hands=1),
     )
+
+
+# All of them, the one that is begun at the bench first.
+DEMO_JOBS = (
+    skiff,
+    buoy_lid,
+    rudder_blade,
+    foam_hatch,
+    locker_lid,
+    holed_locker,
+    tiller_head,
+    bait_well,
+    springy_foredeck,
+)

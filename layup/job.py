@@ -9,6 +9,7 @@ from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 from layup.as_found import AsFound
 from layup.castings import Pour
 from layup.document import Before, Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed, UseId
+from layup.finish_wishes import FinishWishes
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
 from layup.shapes import Band, CutOut, Rectangle, Shape
 from layup.under_vacuum import BagWishes, InfusionWishes
@@ -169,7 +170,7 @@ class Part(Document):
 
     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened.
+    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened; `finish` how it is finished once it is cured.
     """
 
     id: Id
@@ -184,6 +185,7 @@ class Part(Document):
     bag: BagWishes = BagWishes()
     infusion: InfusionWishes = InfusionWishes()
     found: AsFound = AsFound()
+    finish: FinishWishes = FinishWishes()
     comes_after: Before = ()
     ground: Ground = Ground()
     mould_for: str = Field(default="", max_length=40)

@@ -6,6 +6,7 @@ from enum import IntEnum
 from typing import Any
 
 from layup.cautions.rule import Rule
+from layup.day.outcome import RunSheet
 from layup.day.schedule import Clocks, PlannedPot, Schedule
 from layup.heat.wet_limit import WetLimit
 from layup.job import JobSpec
@@ -133,6 +134,10 @@ class KindOfWork:
 
     def on_its_day(self, schedule: Schedule, clocks: Callable[[Mix], Clocks], draft: Draft) -> None:
         """Keeps what of it depends on when its pots are laid; `clocks` are those of what was laid of a mix."""
+
+    def marked(self, sheet: RunSheet, draft: Draft) -> RunSheet:
+        """The run sheet with what of it begins at one of its marks."""
+        return sheet
 
     def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> Any:
         """What its own cautions read of it."""

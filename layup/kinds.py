@@ -2,6 +2,7 @@
 
 from layup.bag.kind import BAGS
 from layup.coats.kind import COATS
+from layup.finish.kind import FINISHES
 from layup.infusion.kind import INFUSIONS
 from layup.joints.kind import JOINTS
 from layup.kind import KindOfWork
@@ -9,4 +10,4 @@ from layup.laminate.kind import LAMINATE
 from layup.pours.kind import POURS
 from layup.stiffness.kind import STIFFENING
 
-KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS, BAGS, INFUSIONS, STIFFENING)
+KINDS: tuple[KindOfWork, ...] = (LAMINATE, JOINTS, POURS, COATS, BAGS, INFUSIONS, STIFFENING, FINISHES)

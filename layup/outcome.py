@@ -8,6 +8,7 @@ from layup.bag.outcome import BagResult
 from layup.chemistry.outcome import ChemistryResult
 from layup.coats.outcome import CoatResult
 from layup.day.outcome import RunSheet
+from layup.finish.outcome import FinishResult
 from layup.infusion.outcome import InfusionResult
 from layup.job import Conditions
 from layup.joints.outcome import JointResult
@@ -20,7 +21,9 @@ from layup.stiffness.outcome import StiffResult
 
 Severity = Literal["stop", "care", "note"]
 
-Step = Literal["measure", "stack", "cut", "prepare", "chemistry", "joints", "pours", "bag", "pots", "ticket", "log"]
+Step = Literal[
+    "measure", "stack", "cut", "prepare", "chemistry", "joints", "pours", "bag", "finish", "pots", "ticket", "log"
+]
 
 
 class Problem(Record):
@@ -176,6 +179,7 @@ class Plan(Record):
     bags: tuple[BagResult, ...] = ()
     infusions: tuple[InfusionResult, ...] = ()
     stiffened: tuple[StiffResult, ...] = ()
+    finishes: tuple[FinishResult, ...] = ()
     resins: tuple[ResinResult, ...] = ()
     pots: tuple[PotResult, ...] = ()
     pot_count: int = 0

@@ -263,6 +263,9 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     told = (pots or draft.weighed) and not stuck
     uses = {use_id: resin_use_of(draft, pots, mix) for use_id, mix in mixes.items()} if told else {}
     potted, about = pot_results(pots, of.stirred)
+    sheet = run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if day and pots else None
+    for kind in kinds.KINDS:
+        sheet = sheet and kind.marked(sheet, draft)
     return Plan(
         conditions=conditions,
         dew=dew,
@@ -273,7 +276,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
         piece_count=pieces,
         cost=cost_record(draft, mixes, uses) if uses else None,
         stuck=stuck_results([(owner.name, group, at_hour) for owner, group, at_hour in stuck]),
-        run_sheet=run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if day and pots else None,
+        run_sheet=sheet,
         cautions=cautions_for(_facts(of, day, pots, dew)),
         problems=tuple(draft.problems),
         weighed_only=tuple(dict.fromkeys(weighed.name for weighed in draft.weighed)),

@@ -4,16 +4,7 @@ import copy
 import random
 from collections.abc import Iterator
 
-from cradle.demo_jobs import (
-    bait_well,
-    buoy_lid,
-    foam_hatch,
-    locker_lid,
-    rudder_blade,
-    skiff,
-    springy_foredeck,
-    tiller_head,
-)
+from cradle.demo_jobs import DEMO_JOBS
 
 _NUMBERS = (0, -1, 1e-300, 1e300, 1e9, -1e300, 5e-324, 0.5, 1, 7, 1e-6, 1e6, True, None, "", "many")
 _WORDS = ("", "±45", "x" * 400, "0", "nan", "-", "\x00", "waxed mould", "epoxy-2-1-slow", None, 3, [])
@@ -22,10 +13,7 @@ _WORDS = ("", "±45", "x" * 400, "0", "nan", "-", "\x00", "waxed mould", "epoxy-
 def documents(count: int, seed: int) -> Iterator[dict]:
     """So many changed documents, the same for the same seed."""
     chance = random.Random(seed)
-    sound = [
-        job().model_dump(mode="json")
-        for job in (skiff, buoy_lid, rudder_blade, foam_hatch, locker_lid, tiller_head, bait_well, springy_foredeck)
-    ]
+    sound = [job().model_dump(mode="json") for job in DEMO_JOBS]
     for _ in range(count):
         document = copy.deepcopy(chance.choice(sound))
         for _ in range(chance.choice((1, 1, 1, 2, 4))):
@@ -35,7 +23,7 @@ def documents(count: int, seed: int) -> Iterator[dict]:
 
 def every_leaf_changed() -> Iterator[dict]:
     """The demo jobs with each of their numbers, words and yeses changed in turn, to each value there is for its kind."""
-    for job in (skiff, buoy_lid, rudder_blade, foam_hatch, locker_lid, tiller_head, bait_well, springy_foredeck):
+    for job in DEMO_JOBS:
         document = job().model_dump(mode="json")
         for holder, key in list(_places(document)):
             was = holder[key]

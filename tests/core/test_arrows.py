@@ -18,8 +18,9 @@ MAY_KNOW = {
     # A coat lies among the plies of a part: the part weighs it, and its own chapter tells it.
     "coats": _BY_NAME | {"laminate"},
     "laminate": _BY_NAME
-    | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion", "stiffness", "repair"},
+    | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion", "stiffness", "repair", "finish"},
     "stiffness": _BY_NAME,
+    "finish": _BY_NAME,
     # What is laid under a bag is closed in by it, and an infusion is drawn through one.
     "bag": _BY_NAME | {"laminate", "infusion"},
     # The bench is told of an infusion by its record.
@@ -72,6 +73,7 @@ class Arrows(TestCase):
             "shapes",
             "castings",
             "under_vacuum",
+            "finish_wishes",
             "as_found",
             "usual",
             "errors",

@@ -58,6 +58,7 @@ class Firing(TestCase):
         self.seen: set[str] = set()
         self.bags()
         self.infusions()
+        self.finishes()
         polyester = panel("polyester-general", "csm-450")
         mat = panel("epoxy-2-1", "csm-450")
         self.expect("materials.mat_binder_with_epoxy", mat, "stop", quiet=polyester)
@@ -255,6 +256,21 @@ class Firing(TestCase):
             "bag.boils", bagged("csm-450", **styrene, level=20), "stop", quiet=bagged("csm-450", **styrene, level=40)
         )
         self.expect("bag.crushes", on(one, substrate="foam core"), "note", quiet=one)
+
+    def finishes(self):
+        def finished(resin_id="epoxy-2-1", process="open mould", **said) -> JobSpec:
+            return on(panel(resin_id, "cloth-300"), process=process, finish={"to": "clear, gloss"} | said)
+
+        low = {"low_mm": (1.0,), "fairing": "polyester", "to": "under paint"}
+        self.expect("finish.shrinks", finished(**low), "note", quiet=finished(**low | {"fairing": "epoxy"}))
+        self.expect("finish.in_the_sun", finished(), "care", quiet=finished(to="under varnish", topped="varnish"))
+        self.expect("finish.in_the_sun", finished(to="clear, matt"), "care", quiet=finished("polyester-general"))
+        self.expect("finish.too_smooth", finished(topped="paint"), "care", quiet=finished(topped="wax"))
+        knife = {"trim": "knife, while green"}
+        bagged = finished("epoxy-infusion", process="infusion", **knife)
+        self.expect("finish.no_green_stage", bagged, "note", quiet=finished(**knife))
+        more = finished(low_mm=(1.0,), faired_m2=9)
+        self.expect("finish.more_than_there_is", more, "care", quiet=finished(low_mm=(1.0,), faired_m2=1))
 
     def infusions(self):
         def infused(*stack: str, wide=0.5, resin_id="epoxy-infusion", **said) -> JobSpec:

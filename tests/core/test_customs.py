@@ -11,16 +11,7 @@ from unittest import TestCase
 from hypothesis import given
 from hypothesis import strategies as st
 
-from cradle.demo_jobs import (
-    bait_well,
-    buoy_lid,
-    foam_hatch,
-    locker_lid,
-    rudder_blade,
-    skiff,
-    springy_foredeck,
-    tiller_head,
-)
+from cradle.demo_jobs import DEMO_JOBS, skiff
 from layup.customs import NARROW_SPACE, Customs, locales
 from layup.marks import Marks
 from layup.plan import plan
@@ -43,16 +34,8 @@ def strings(told: object):
 
 class Written(TestCase):
     def test_no_sentence_of_a_plan_keeps_a_point_where_the_country_has_a_comma(self):
-        for job in (
-            skiff(),
-            buoy_lid(),
-            rudder_blade(),
-            foam_hatch(),
-            locker_lid(),
-            tiller_head(),
-            bait_well(),
-            springy_foredeck(),
-        ):
+        for made in DEMO_JOBS:
+            job = made()
             for units in ("metric", "US"):
                 for room_c in (12, 20, 31):
                     facts = at(room_c, humidity_pct=83, locale="en-DE", units=units)

@@ -25,6 +25,7 @@ export type BagResult = Schemas["BagResult"];
 export type BagLayer = Schemas["BagLayer"];
 export type Infusion = Schemas["InfusionResult"];
 export type Damage = Schemas["Damage"];
+export type FinishResult = Schemas["FinishResult"];
 export type Wrong = Schemas["WrongIn"];
 export type WrongFound = Schemas["WrongOut"];
 export type PatchDrawn = Schemas["PatchDrawn"];

@@ -3429,7 +3429,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "finish" | "pots" | "ticket" | "log";
         };
         /**
          * CheckIn
@@ -4723,6 +4723,162 @@ export interface components {
              * @default
              */
             uses: string;
+        };
+        /**
+         * FinishOnDay
+         * @description When a lane of a part may be finished, minutes from the start: sanded, and trimmed with a knife before that.
+         */
+        FinishOnDay: {
+            /** Begins Min */
+            begins_min: number;
+            /** Knife Min */
+            knife_min: number;
+            /** Lane */
+            lane: string;
+        };
+        /**
+         * FinishResult
+         * @description How a part is finished: its steps in order, its hours of one pair of hands and those that are waited.
+         *
+         *     `fairing_ml` is what fills the low places, mixed; their mean gap is `mean_low_mm`.
+         */
+        FinishResult: {
+            /** Area M2 */
+            area_m2: number;
+            /**
+             * Fairing Ml
+             * @default 0
+             */
+            fairing_ml: number;
+            /** Id */
+            id: string;
+            /** Mean Low Mm */
+            mean_low_mm?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * On Day
+             * @default []
+             */
+            on_day: components["schemas"]["FinishOnDay"][];
+            /**
+             * Own Minutes
+             * @default false
+             */
+            own_minutes: boolean;
+            /** Steps */
+            steps: components["schemas"]["FinishStep"][];
+            /** To */
+            to: string;
+            /** Wait H */
+            wait_h: number;
+            /** Work H */
+            work_h: number;
+        };
+        /**
+         * FinishStep
+         * @description One step: what is done, the minutes of one pair of hands for all copies, the hours that are waited after it.
+         *
+         *     A `grit` takes so many discs or sheets, and is followed by dust-off and wipe, whose minutes are in it.
+         */
+        FinishStep: {
+            /**
+             * Discs
+             * @default 0
+             */
+            discs: number;
+            /** Grain Um */
+            grain_um?: number | null;
+            /** Grit */
+            grit?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "trim" | "wash" | "fill" | "grit" | "coat" | "polish" | "fittings";
+            /** Minutes */
+            minutes: number;
+            /**
+             * Wait H
+             * @default 0
+             */
+            wait_h: number;
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FinishWishes
+         * @description How a part is finished: from `now` to `to`, with nothing done where that is empty.
+         *
+         *     `low_mm` are the gaps under a batten, over `faired_m2` or all of it. `own_min_per_m2` are the shop's own minutes for a
+         *     square metre and grit. What is `topped` takes so many coats, so many hours apart. `wet` sands all of it wet.
+         */
+        FinishWishes: {
+            /** Faired M2 */
+            faired_m2?: number | null;
+            /**
+             * Fairing
+             * @default epoxy
+             * @enum {string}
+             */
+            fairing: "epoxy" | "polyester";
+            /** Fittings Min */
+            fittings_min?: number | null;
+            /**
+             * Hours Between
+             * @default 12
+             */
+            hours_between: number;
+            /**
+             * Low Mm
+             * @default []
+             */
+            low_mm: number[];
+            /**
+             * Now
+             * @default weave or brush marks
+             * @enum {string}
+             */
+            now: "old laminate" | "weave or brush marks" | "filled" | "from a mould";
+            /** Own Min Per M2 */
+            own_min_per_m2?: number | null;
+            /**
+             * To
+             * @default
+             * @enum {string}
+             */
+            to: "" | "ready to bond" | "under paint" | "under varnish" | "clear, matt" | "clear, gloss";
+            /**
+             * Top Coats
+             * @default 2
+             */
+            top_coats: number;
+            /**
+             * Topped
+             * @default
+             * @enum {string}
+             */
+            topped: "" | "paint" | "varnish" | "oil" | "wax";
+            /**
+             * Trim
+             * @default
+             * @enum {string}
+             */
+            trim: "" | "knife, while green" | "saw, when hard";
+            /** Typed */
+            typed?: {
+                [key: string]: string;
+            };
+            /**
+             * Wet
+             * @default false
+             */
+            wet: boolean;
         };
         /**
          * Flow
@@ -6763,7 +6919,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "finish" | "pots" | "ticket" | "log";
             /** Words */
             words: string;
         };
@@ -6901,7 +7057,7 @@ export interface components {
          *
          *     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
          *     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-         *     `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened.
+         *     `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened; `finish` how it is finished once it is cured.
          */
         Part: {
             /**
@@ -6956,6 +7112,24 @@ export interface components {
              * @default 1
              */
             developed_area_factor: number;
+            /**
+             * @default {
+             *       "faired_m2": null,
+             *       "fairing": "epoxy",
+             *       "fittings_min": null,
+             *       "hours_between": 12,
+             *       "low_mm": [],
+             *       "now": "weave or brush marks",
+             *       "own_min_per_m2": null,
+             *       "to": "",
+             *       "top_coats": 2,
+             *       "topped": "",
+             *       "trim": "",
+             *       "typed": {},
+             *       "wet": false
+             *     }
+             */
+            finish: components["schemas"]["FinishWishes"];
             /**
              * @default {
              *       "gave_after_mm": null,
@@ -7379,6 +7553,11 @@ export interface components {
             conditions: components["schemas"]["Conditions"];
             cost?: components["schemas"]["CostRecord"] | null;
             dew?: components["schemas"]["DewResult"] | null;
+            /**
+             * Finishes
+             * @default []
+             */
+            finishes: components["schemas"]["FinishResult"][];
             /**
              * Gel Coat G
              * @default 0
@@ -8341,7 +8520,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "finish" | "pots" | "ticket" | "log";
             /**
              * Wrong
              * @default false
@@ -10121,7 +10300,7 @@ export interface components {
              * Step
              * @enum {string}
              */
-            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "pots" | "ticket" | "log";
+            step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "finish" | "pots" | "ticket" | "log";
         };
         /**
          * StiffLayer

@@ -15,6 +15,7 @@ const parts: Record<Screen, () => Promise<ComponentType>> = {
   joints: async () => (await import("../steps/joints/Joints")).JointsStep,
   pours: async () => (await import("../steps/pours/Pours")).PoursStep,
   bag: async () => (await import("../steps/vacuum/Vacuum")).VacuumStep,
+  finish: async () => (await import("../steps/finish/Finish")).FinishStep,
   lab: async () => (await import("../steps/Lab")).LabStep,
   pots: async () => (await import("../steps/Pots")).PotsStep,
   ticket: async () => (await import("../steps/Ticket")).TicketStep,

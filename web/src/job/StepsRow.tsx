@@ -14,6 +14,7 @@ export const names: Record<Step, string> = {
   joints: "Joints",
   pours: "Pours & coats",
   bag: "Bag & flow",
+  finish: "Finish",
   pots: "Pots",
   ticket: "Ticket",
   log: "Log",

@@ -5,7 +5,10 @@ import { Saver } from "./Saver";
 import type { Answer, Server } from "./server";
 
 const document = (name: string, width_m: number | null = 1) =>
-  ({ name, parts: [{ id: "p", shape: { kind: "rectangle", width_m } }] }) as unknown as JobSpec;
+  ({
+    name,
+    parts: [{ id: "p", shape: { kind: "rectangle", width_m, typed: { width_m: "12000" } } }],
+  }) as unknown as JobSpec;
 const planOf = (name: string) => ({ of: name }) as unknown as Plan;
 const job = (name: string, edit: number) =>
   ({ id: "j", revision: 1, edit, document: document(name), plan: planOf(name) }) as unknown as Job;

@@ -21,6 +21,12 @@ test("what may not stand empty holds up the whole", () => {
   expect(withoutRefused(job(12000), [])).toBeNull();
 });
 
+test("a number that has no words of its own is not taken away: it stands, and holds up the whole", () => {
+  const wordless = structuredClone(job(12000));
+  (wordless.parts[0] as { shape: { typed: Record<string, string> } }).shape.typed = {};
+  expect(withoutRefused(wordless, [width])).toBeNull();
+});
+
 test("a field that was filled again is refused no more", () => {
   expect(standsRefused(job(1.2), width.path)).toBe(false);
   expect(standsRefused(job(1.2), "parts.3.shape.width_m")).toBe(false);

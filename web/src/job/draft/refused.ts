@@ -25,7 +25,9 @@ export function withoutRefused(document: JobSpec, faults: Fault[]): JobSpec | nu
   const copy = structuredClone(document);
   const emptied = faults.filter(({ path }) => {
     const { holder, field } = holderOf(copy, path);
-    if (!holder || !MAY_STAND_EMPTY.has(field) || holder[field] == null) return false;
+    const typed = holder?.typed as Record<string, string> | undefined;
+    // What has no words of its own would be gone: it stands, and is told at its field.
+    if (!holder || !MAY_STAND_EMPTY.has(field) || holder[field] == null || !typed?.[field]) return false;
     holder[field] = null;
     return true;
   });

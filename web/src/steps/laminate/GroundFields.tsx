@@ -6,6 +6,7 @@ import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
 import { TextField } from "../../ui/TextField";
 import { Tick } from "../../ui/Tick";
+import { FINISHED_TO } from "../finish/FinishFields";
 
 type Ground = Part["ground"];
 
@@ -51,6 +52,13 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
               ["infusion", "infusion"],
             ]}
             onChange={(process) => change({ process })}
+          />
+          <Pick
+            label="Finished to"
+            value={part.finish?.to || "nothing"}
+            options={FINISHED_TO}
+            placeholder="choose"
+            onChange={(to) => change({ finish: { ...part.finish, to: to === "nothing" ? "" : to } as Part["finish"] })}
           />
           <Choice
             label="It lies"

@@ -1,0 +1,1 @@
+"""Finish: trimmed, faired, sanded from grit to grit, coated, polished."""
