@@ -2,6 +2,7 @@
 
 from layup.as_found import AsFound, OldLayer
 from layup.castings import Insert, Pour, Reading
+from layup.damage import Damage
 from layup.finish_wishes import FinishWishes
 from layup.job import (
     BayWishes,
@@ -20,7 +21,6 @@ from layup.job import (
 from layup.library import generic
 from layup.materials import Fabric, ResinSystem, SourceKind
 from layup.repair.begin import job_of
-from layup.repair.damage import Damage
 from layup.shapes import CutOut, Patch, Rectangle, Trapezoid
 
 

@@ -4,6 +4,7 @@ import argparse
 import json
 import sys
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any, get_args
 
@@ -13,6 +14,7 @@ from layup.job import MOST_BAYS, MOST_PEOPLE, Task
 from layup.job_file import Refused, fresh, may_stand_empty, read_job, schema
 from layup.plan import plan
 from layup.pots.crew import ONE_MIXES_FROM
+from layup.repair.begin import ASKED, PATCHED
 from layup.scales import METRIC
 from layup.shop_facts import ShopFacts
 from layup.usual import LEAST_BAY_M
@@ -23,7 +25,10 @@ def asked() -> dict[str, Any]:
     told = {kind.key: asked for kind in kinds.KINDS if (asked := kind.asked())}
     bays = {"most": MOST_BAYS, "least_m": LEAST_BAY_M}
     crew = {"most": MOST_PEOPLE, "one_mixes_from": ONE_MIXES_FROM, "tasks": list(get_args(Task))}
-    return told | {"bays": bays, "crew": crew}
+    damage = [
+        {"kind": kind, "patched": kind in PATCHED, "asked": [asdict(asked) for asked in ASKED[kind]]} for kind in ASKED
+    ]
+    return told | {"bays": bays, "crew": crew, "damage": damage}
 
 
 _TOLD: dict[str, Callable[[], Any]] = {

@@ -8,6 +8,7 @@ from pydantic import AfterValidator, AwareDatetime, Field, model_validator
 
 from layup.as_found import AsFound
 from layup.castings import Pour
+from layup.damage import Damage
 from layup.document import Before, Document, Id, Metres, Millimetres, Name, RoomTemperature, Typed, UseId
 from layup.finish_wishes import FinishWishes
 from layup.materials import Basis, CoatKind, Consistency, Fabric, Filler, ResinSystem
@@ -395,11 +396,12 @@ class _Named(Protocol):
 class JobSpec(Document):
     """A job, version 2: what is meant. Ids are made where a thing is created and never reused.
 
-    It uses one resin or several; what names none of them is laid in the first.
+    It uses one resin or several; what names none of them is laid in the first. A repair keeps the `damage` it was begun from.
     """
 
     version: Literal[2] = VERSION
     name: str = Field(min_length=1, max_length=120)
+    damage: Damage | None = None
     conditions: Conditions | None = None
     practice: Practice = Practice()
     materials: JobMaterials = JobMaterials()

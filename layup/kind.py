@@ -135,8 +135,8 @@ class KindOfWork:
     def on_its_day(self, schedule: Schedule, clocks: Callable[[Mix], Clocks], draft: Draft) -> None:
         """Keeps what of it depends on when its pots are laid; `clocks` are those of what was laid of a mix."""
 
-    def marked(self, sheet: RunSheet, draft: Draft) -> RunSheet:
-        """The run sheet with what of it begins at one of its marks."""
+    def marked(self, job: JobSpec, sheet: RunSheet, draft: Draft) -> RunSheet:
+        """The run sheet with what of it is done at one of its marks."""
         return sheet
 
     def facts(self, mixes: Mixes, room_c: float, draft: Draft) -> Any:

@@ -265,7 +265,7 @@ def _planned(job: JobSpec, shop: ShopFacts, heat_of: HeatOf) -> Plan:
     potted, about = pot_results(pots, of.stirred)
     sheet = run_sheet(day.schedule, about, job, shop, day.clock, day.room, day.clocks) if day and pots else None
     for kind in kinds.KINDS:
-        sheet = sheet and kind.marked(sheet, draft)
+        sheet = sheet and kind.marked(job, sheet, draft)
     return Plan(
         conditions=conditions,
         dew=dew,

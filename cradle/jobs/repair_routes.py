@@ -10,9 +10,9 @@ from cradle.jobs.saving import start_job
 from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
+from layup.damage import Damage
 from layup.errors import Missing
 from layup.repair.begin import Because, PatchDrawn, job_of
-from layup.repair.damage import Damage
 
 router = Router(tags=["repairs"])
 

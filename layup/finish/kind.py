@@ -49,7 +49,7 @@ class Finishes(KindOfWork):
             lanes = tuple(_on_day(part_id, schedule, clocks))
             found[part_id] = replace(planned, on_day=lanes)
 
-    def marked(self, sheet: RunSheet, draft: Draft) -> RunSheet:
+    def marked(self, job: JobSpec, sheet: RunSheet, draft: Draft) -> RunSheet:
         hours: dict[str, float] = {
             day.lane: hours_of(planned.steps)[0]
             for planned in draft.found.get(self.key, {}).values()

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import Any
 
+from layup.day.outcome import RunSheet
 from layup.heat.wet_limit import WetLimit, wet_limits
 from layup.job import JobSpec
 from layup.kind import Draft, KindOfWork, Mixes, Products, Sheet
@@ -87,6 +88,17 @@ class Laminate(KindOfWork):
             for ply in part.plies:
                 if not ply.coat:
                     yield Used(ply.name, ply.area_m2 * part.count, fabric_of[ply.id].price_per_m2)
+
+    def marked(self, job: JobSpec, sheet: RunSheet, draft: Draft) -> RunSheet:
+        patches = {part.id for part in job.parts if part.shape.kind == "patch"}
+        lanes = {lane.id for lane in sheet.lanes if lane.owner_id in patches}
+        marks = tuple(
+            mark.model_copy(update={"words": f"{mark.words}; tap, lamp and weight as before it"})
+            if mark.kind == "full cure" and mark.lane in lanes
+            else mark
+            for mark in sheet.marks
+        )
+        return sheet.model_copy(update={"marks": marks})
 
     def preparation(self, job: JobSpec, plan: Plan, scales: Scales) -> Iterator[PrepLine]:
         return lines_of_parts(job, plan, scales)

@@ -62,6 +62,13 @@ def _shaped(part: Part, area_m2: float, scales: Scales) -> Iterator[PrepLine]:
         return
     shape = part.shape
     if shape.kind == "patch" and shape.depth_mm is not None:
+        yield line_of(
+            "tests",
+            "Tap all round it and mark what sounds dull; look with a lamp from behind; press it with a known weight; "
+            "write down what you find",
+            "The same tests tell afterwards whether the repair is sound.",
+            COMMON,
+        )
         ground = scales.words("size", ground_mm(shape))
         words = f"Grind back {ground} all round, {scales.written(shape.taper)} to 1, to a feather"
         yield line_of("grind", words, "A patch holds by the length of its taper.", COMMON)

@@ -6,6 +6,8 @@ from graphlib import TopologicalSorter
 from math import ceil
 from typing import Any, Literal
 
+from layup.asked import Asked
+from layup.damage import Carries, Damage, DamageKind
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import Coat, Ground, JobMaterials, JobSpec, Joint, Part, Ply, ResinInUse, Substrate
 from layup.laminate.measures import patch_extra_mm
@@ -13,7 +15,6 @@ from layup.laminate.notation import parse_line
 from layup.laminate.weights import fibre_density_g_per_cm3, fibre_weight_fraction, resin_areal_weight_gsm, thickness_mm
 from layup.materials import Fabric, ResinSystem
 from layup.record import Record
-from layup.repair.damage import Carries, Damage, DamageKind
 from layup.scales import Scales
 from layup.shapes import Patch, Rectangle
 from layup.shelf import Library
@@ -145,6 +146,7 @@ def job_of(damage: Damage, library: Library, scales: Scales | None = None) -> Be
     resin = making.resin
     spec = JobSpec(
         name=damage.name or f"Repair: {damage.kind}",
+        damage=damage,
         materials=JobMaterials(
             fabrics=tuple(making.fabrics.values()),
             resins=(resin,),
@@ -172,42 +174,47 @@ def taper_of(damage: Damage) -> float:
     return damage.taper or TAPERS[damage.carries]
 
 
-_ASKED: dict[DamageKind, tuple[tuple[str, str], ...]] = {
+_WIDE = Asked("width_mm", "Wide", "how wide is it?")
+_LONG = Asked("length_mm", "Long", "how long is it?")
+# What is asked of each kind of damage first, in its order.
+ASKED: dict[DamageKind, tuple[Asked, ...]] = {
     "crack in the surface coat": (
-        ("length_mm", "how long is the crack?"),
-        ("depth_mm", "how deep is the surface coat?"),
+        Asked("length_mm", "Long", "how long is the crack?"),
+        Asked("depth_mm", "Deep", "how deep is the surface coat?"),
     ),
     "part way through": (
-        ("width_mm", "how wide is it?"),
-        ("length_mm", "how long is it?"),
-        ("depth_mm", "how deep does it go?"),
-        ("skin_mm", "how thick is the laminate there?"),
+        _WIDE,
+        _LONG,
+        Asked("depth_mm", "Deep", "how deep does it go?"),
+        Asked("skin_mm", "Laminate there", "how thick is the laminate there?"),
     ),
     "hole through": (
-        ("width_mm", "how wide is the hole?"),
-        ("length_mm", "how long is it?"),
-        ("skin_mm", "how thick is the laminate there? Measure it at the edge of the hole"),
+        Asked("width_mm", "Wide", "how wide is the hole?"),
+        _LONG,
+        Asked("skin_mm", "Laminate there", "how thick is the laminate there? Measure it at the edge of the hole"),
     ),
     "skin come loose": (
-        ("width_mm", "how wide does it sound hollow?"),
-        ("length_mm", "how long?"),
-        ("gap_mm", "how wide is the gap? Drill one hole and feel"),
+        Asked("width_mm", "Wide", "how wide does it sound hollow?"),
+        Asked("length_mm", "Long", "how long?"),
+        Asked("gap_mm", "Gap behind it", "how wide is the gap? Drill one hole and feel"),
     ),
-    "blisters": (("width_mm", "how wide is the place?"), ("length_mm", "how long is it?")),
+    "blisters": (Asked("width_mm", "Wide", "how wide is the place?"), _LONG),
     "crushed core": (
-        ("width_mm", "how wide is it, cut back to sound core?"),
-        ("length_mm", "how long is it?"),
-        ("skin_mm", "how thick is the skin over it?"),
-        ("core_mm", "how thick is the core?"),
+        Asked("width_mm", "Wide", "how wide is it, cut back to sound core?"),
+        _LONG,
+        Asked("skin_mm", "Laminate there", "how thick is the skin over it?"),
+        Asked("core_mm", "Core", "how thick is the core?"),
     ),
 }
+# What is ground back and patched.
+PATCHED: tuple[DamageKind, ...] = ("part way through", "hole through", "crushed core")
 
 
 def _require(making: _Making) -> None:
     damage = making.damage
-    for name, message in _ASKED[damage.kind]:
-        if getattr(damage, name) is None:
-            raise Missing(message, name)
+    for asked in ASKED[damage.kind]:
+        if getattr(damage, asked.field) is None:
+            raise Missing(asked.ask, asked.field)
     for across, panel in (("width_mm", "panel_width_mm"), ("length_mm", "panel_length_mm")):
         own, whole = getattr(damage, across), getattr(damage, panel)
         if own is not None and whole is not None and own >= whole:
@@ -215,7 +222,7 @@ def _require(making: _Making) -> None:
     deep, skin = damage.depth_mm, damage.skin_mm
     if damage.kind == "part way through" and deep is not None and skin is not None and deep >= skin:
         raise OutOfRange("it goes as deep as the laminate is thick: then it is a hole through", "depth_mm")
-    if damage.kind in ("part way through", "hole through", "crushed core"):
+    if damage.kind in PATCHED:
         _bevel_fits(making)
 
 

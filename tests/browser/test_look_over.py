@@ -43,8 +43,15 @@ class LookOver(DeskTest):
         expect(made).to_contain_text("Epoxy: it bonds best to an old laminate")
         make.click()
         expect(page.get_by_label("Job", exact=True)).to_have_value("Hole in the transom")
+        # The job keeps what was found, and it may be looked over again.
+        expect(page.get_by_text("Begun from a damage: hole through, wide 80 mm, long 140 mm")).to_be_visible()
         self.step("Prepare")
         expect(page.get_by_text("Grind back").first).to_be_visible()
+        expect(page.get_by_text("Tap all round it and mark what sounds dull").first).to_be_visible()
+        self.step("Measure")
+        page.get_by_role("link", name="Look it over again").click()
+        expect(page.get_by_label("Long", exact=True)).to_have_value("14 cm")
+        page.go_back()
         self.step("Cut")
         with page.expect_download() as taken:
             page.get_by_role("button", name="cut plan on A4", exact=True).click()

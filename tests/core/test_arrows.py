@@ -74,6 +74,7 @@ class Arrows(TestCase):
             "castings",
             "under_vacuum",
             "finish_wishes",
+            "damage",
             "as_found",
             "usual",
             "errors",

@@ -10,11 +10,12 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 from shapely import box
 
+from layup.damage import Damage
 from layup.errors import LayupError, Missing, OutOfRange
 from layup.library import generic
 from layup.plan import plan
-from layup.repair.begin import BED_MM, BED_WIDE_MM, ground_mm, job_of, taper_of
-from layup.repair.damage import Damage
+from layup.preparing.preparation import checklist
+from layup.repair.begin import ASKED, BED_MM, BED_WIDE_MM, ground_mm, job_of, taper_of
 from layup.scales import Scales
 from tests.core.jobs import at
 
@@ -45,6 +46,27 @@ class Made(TestCase):
                     self.assertEqual([problem.message for problem in answer.problems], [])
                     self.assertTrue(answer.pots)
                     self.assertTrue(all(reason.words and reason.source for reason in made.because))
+
+    def test_the_job_keeps_the_damage_and_tests_it_before_and_after(self):
+        made = begun(**HOLE)
+        self.assertEqual(made.spec.damage, Damage(**HOLE))
+        told = plan(made.spec, at(20))
+        before = [line for line in checklist(made.spec, told, at(20).scales) if line.part_id == "patch"]
+        self.assertIn("Tap all round it", before[0].words)
+        self.assertIn("Grind back", before[1].words)
+        cured = {mark.lane: mark.words for mark in told.run_sheet.marks if mark.kind == "full cure"}
+        lanes = {lane.owner_id: lane.id for lane in told.run_sheet.lanes}
+        self.assertEqual(cured[lanes["patch"]], "full cure; tap, lamp and weight as before it")
+        self.assertEqual(cured[lanes["bed"]], "full cure")
+
+    def test_what_is_asked_of_each_kind_is_a_size_it_has(self):
+        for kind, asked in ASKED.items():
+            for each in asked:
+                with self.subTest(kind=kind, field=each.field):
+                    whole = next(said for said in EVERY if said["kind"] == kind)
+                    with self.assertRaises(Missing) as missing:
+                        begun(**{name: value for name, value in whole.items() if name != each.field})
+                    self.assertEqual((missing.exception.path, missing.exception.message), (each.field, each.ask))
 
     def test_the_ground_and_each_ply_against_shapely(self):
         """Outside truth: Shapely's buffer of the hole, its corners kept."""

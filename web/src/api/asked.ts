@@ -1,5 +1,5 @@
 import told from "./asked.json";
-import type { Joint, Part, Pour } from "./client";
+import type { Damage, Joint, Part, Pour } from "./client";
 
 /** One measure that is asked for, in the core's words and units. */
 export interface Asked<Field extends string = string> {
@@ -79,4 +79,13 @@ export const shapeKinds = shapesTold.map(({ kind, name }) => [kind, name] as con
 export const askedOfShape = Object.fromEntries(shapesTold.map((each) => [each.kind, each])) as Record<
   ShapeKind,
   AskedShape
+>;
+
+/** A size of a damage. */
+export type DamageSize = "width_mm" | "length_mm" | "depth_mm" | "skin_mm" | "core_mm" | "gap_mm";
+
+/** What is asked of each kind of damage first, and whether it is ground back and patched. */
+export const askedOfDamage = Object.fromEntries(told.damage.map((each) => [each.kind, each])) as unknown as Record<
+  NonNullable<Damage["kind"]>,
+  { patched: boolean; asked: Asked<DamageSize>[] }
 >;

@@ -5767,7 +5767,7 @@ export interface components {
          * JobSpec
          * @description A job, version 2: what is meant. Ids are made where a thing is created and never reused.
          *
-         *     It uses one resin or several; what names none of them is laid in the first.
+         *     It uses one resin or several; what names none of them is laid in the first. A repair keeps the `damage` it was begun from.
          */
         JobSpec: {
             conditions?: components["schemas"]["Conditions"] | null;
@@ -5778,6 +5778,7 @@ export interface components {
              *     }
              */
             cutting: components["schemas"]["CutWishes"];
+            damage?: components["schemas"]["Damage"] | null;
             /**
              * Joints
              * @default []

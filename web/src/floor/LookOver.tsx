@@ -1,6 +1,7 @@
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
+import { askedOfDamage, type DamageSize } from "../api/asked";
 import { client, type Damage, Refused, taken } from "../api/client";
 import { PatchPicture } from "../drawing/PatchPicture";
 import { useSession } from "../session";
@@ -18,7 +19,6 @@ import { useTitle } from "../ui/useTitle";
 import { PlainHeader } from "./PlainHeader";
 
 type Kind = NonNullable<Damage["kind"]>;
-type Size = "width_mm" | "length_mm" | "depth_mm" | "skin_mm" | "core_mm" | "gap_mm";
 
 const kinds: readonly (readonly [Kind, string])[] = [
   ["crack in the surface coat", "crack in the surface coat"],
@@ -28,23 +28,6 @@ const kinds: readonly (readonly [Kind, string])[] = [
   ["blisters", "blisters"],
   ["crushed core", "crushed core"],
 ];
-const sizes: Record<Size, string> = {
-  width_mm: "Wide",
-  length_mm: "Long",
-  depth_mm: "Deep",
-  skin_mm: "Laminate there",
-  core_mm: "Core",
-  gap_mm: "Gap behind it",
-};
-const asked: Record<Kind, Size[]> = {
-  "crack in the surface coat": ["length_mm", "depth_mm"],
-  "part way through": ["width_mm", "length_mm", "depth_mm", "skin_mm"],
-  "hole through": ["width_mm", "length_mm", "skin_mm"],
-  "skin come loose": ["width_mm", "length_mm", "gap_mm"],
-  blisters: ["width_mm", "length_mm"],
-  "crushed core": ["width_mm", "length_mm", "skin_mm", "core_mm"],
-};
-const patched: Kind[] = ["part way through", "hole through", "crushed core"];
 const FRESH: Damage = { kind: "hole through" } as Damage;
 
 /** A repair, from what is damaged: what it is, drawn as it is filled in, and the job that mends it. */
@@ -64,10 +47,18 @@ export function LookOver() {
 function Looked({ shopId }: { shopId: string }) {
   // What was found stands through a reload, until its job is made.
   const place = `inch-cradle.damage.${shopId}`;
-  const [damage, setDamage] = useState<Damage>(() => JSON.parse(localStorage.getItem(place) ?? "null") ?? FRESH);
+  // A job's own damage is looked over again where its job says so.
+  const { state } = useLocation();
+  const [damage, setDamage] = useState<Damage>(
+    () => state?.damage ?? JSON.parse(localStorage.getItem(place) ?? "null") ?? FRESH,
+  );
   useEffect(() => localStorage.setItem(place, JSON.stringify(damage)), [place, damage]);
   const change = (next: Partial<Damage>) => setDamage((before) => ({ ...before, ...next }));
   const go = useNavigate();
+  // Taken over once: after a reload what was changed here stands.
+  useEffect(() => {
+    if (state?.damage) go(".", { replace: true, state: null });
+  }, [state, go]);
   const path = { params: { path: { shop_id: shopId } } };
   const { data, error } = useQuery({
     queryKey: ["damage", shopId, damage],
@@ -97,7 +88,11 @@ function Looked({ shopId }: { shopId: string }) {
     [faults, waits, pending],
   );
   const kind = damage.kind ?? "hole through";
-  const size = (field: Size | "panel_width_mm" | "panel_length_mm" | "to_edge_mm", label: string, optional = true) => (
+  const size = (
+    field: DamageSize | "panel_width_mm" | "panel_length_mm" | "to_edge_mm",
+    label: string,
+    optional = true,
+  ) => (
     <QuantityField
       key={field}
       label={label}
@@ -136,7 +131,7 @@ function Looked({ shopId }: { shopId: string }) {
               </div>
             ) : (
               <p className="max-w-[56ch] py-4 text-[1rem]">
-                {patched.includes(kind)
+                {askedOfDamage[kind].patched
                   ? "Measure it: the patch is drawn here, in plan and in section."
                   : "It is filled, injected or coated: there is no patch to draw."}
               </p>
@@ -171,7 +166,7 @@ function Looked({ shopId }: { shopId: string }) {
               onChange={(next) => change({ kind: next as Kind })}
             />
             <div className="grid grid-cols-2 items-start gap-3 sm:grid-cols-4">
-              {asked[kind].map((field) => size(field, sizes[field], false))}
+              {askedOfDamage[kind].asked.map(({ field, label }) => size(field, label, false))}
             </div>
             {kind === "hole through" && (
               <Tick
@@ -214,7 +209,7 @@ function Looked({ shopId }: { shopId: string }) {
                 onChange={(resin) => change({ resin: resin as Damage["resin"] })}
               />
             </div>
-            {patched.includes(kind) && (
+            {askedOfDamage[kind].patched && (
               <>
                 <Choice
                   label="What does the panel carry?"

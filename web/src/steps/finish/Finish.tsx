@@ -80,7 +80,7 @@ function Hours({ finish }: { finish: FinishResult }) {
         over {units.text("area", finish.area_m2)}
         {(finish.wait_h ?? 0) > 0 && `, and ${fixed(finish.wait_h, 0)} h waited between`}.
         {(finish.fairing_ml ?? 0) > 0 &&
-          ` ${units.text("volume", finish.fairing_ml)} of fairing compound, at a mean gap of ${units.text("thickness", finish.mean_low_mm ?? 0)}.`}
+          ` ${units.text("volume", finish.fairing_ml)} of fairing compound, at a mean gap of ${units.words("thickness", finish.mean_low_mm ?? 0)}.`}
       </p>
       {plan.run_sheet && <Begins finish={finish} sheet={plan.run_sheet} />}
     </section>

@@ -77,10 +77,10 @@ export function FinishFields({ part, index }: { part: Part; index: number }) {
               key={at}
               edits
               className="min-h-11"
-              aria-label={`Take away ${units.text("thickness", gap)}`}
+              aria-label={`Take away ${units.words("thickness", gap)}`}
               onClick={() => change({ low_mm: low.filter((_, other) => other !== at) })}
             >
-              <span className="fig">{units.text("thickness", gap)}</span> ×
+              <span className="fig">{units.words("thickness", gap)}</span> ×
             </Button>
           ))}
         </div>

@@ -1,5 +1,6 @@
 import { Link, useNavigate } from "react-router";
-import type { Part } from "../../api/client";
+import { askedOfDamage } from "../../api/asked";
+import type { Damage, Part } from "../../api/client";
 import fresh from "../../api/fresh.json";
 import { PartsPlan } from "../../drawing/PartsPlan";
 import { plural } from "../../format";
@@ -50,6 +51,7 @@ export function MeasureStep() {
       picture={
         <>
           <Title words={document.name} under="Every part to one scale, as it lies flat" />
+          {document.damage && <BegunFrom damage={document.damage} />}
           {plan.parts?.length ? (
             <PartsPlan
               parts={plan.parts}
@@ -122,5 +124,23 @@ export function MeasureStep() {
         </>
       }
     />
+  );
+}
+
+/** The damage that a repair was begun from, as it was measured; it may be looked over again. */
+function BegunFrom({ damage }: { damage: Damage }) {
+  const { units } = useShop();
+  const kind = damage.kind ?? "hole through";
+  const sizes = askedOfDamage[kind].asked
+    .filter(({ field }) => damage[field] != null)
+    .map(({ field, label }) => `${label.toLowerCase()} ${units.words("size", damage[field] ?? 0)}`);
+  return (
+    <p className="mb-2 text-[0.9375rem]">
+      Begun from a damage: {kind}, {sizes.join(", ")}.{" "}
+      <Link to="/damage" state={{ damage }} className="link">
+        Look it over again
+      </Link>
+      , and it makes another job.
+    </p>
   );
 }
