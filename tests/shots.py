@@ -11,16 +11,15 @@ FOLDER = ROOT / "docs" / "screenshots"
 SKIFF, LID, RUDDER = "Estuary skiff", "Channel buoy lid", "Rudder blade"
 WIDE, PHONE = (1280, 800), (390, 844)
 STEPS = (
-    ("measure", RUDDER, "Measure", WIDE),
     ("stack", LID, "Stack", WIDE),
     ("cut", RUDDER, "Cut", WIDE),
     ("bag", RUDDER, "Bag", WIDE),
     ("flow", "Foredeck hatch", "Bag", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
-    ("catalyst", LID, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
     ("pours", "Tiller-head panel", "Pours", WIDE),
     ("coats", "Bait well", "Pours", WIDE),
+    ("finish", "Stern locker", "Finish", WIDE),
     ("pots", SKIFF, "Pots", WIDE),
     ("ticket", SKIFF, "Ticket", WIDE),
     ("ticket-phone", LID, "Ticket", PHONE),
@@ -139,6 +138,11 @@ def main() -> None:
                 page.get_by_label(label, exact=True).press("Enter")
             page.get_by_role("group", name=re.compile("The patch in plan")).wait_for()
             camera.take("repair")
+            page.goto(f"{server.address}/wrong")
+            for answer in ("sticky to the touch", "only the surface: it is hard below"):
+                page.get_by_role("button", name=answer).click()
+                page.get_by_role("region", name="Answered").get_by_text(answer).wait_for()
+            camera.take("wrong")
             page.goto(server.address)
             expect(page.get_by_text(re.compile("being planned", re.IGNORECASE))).to_have_count(0)
             expect(page.get_by_role("region", name="Today").get_by_role("img")).to_have_accessible_name(
