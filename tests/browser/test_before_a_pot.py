@@ -69,7 +69,7 @@ class BeforeAPot(DeskTest):
         self.saved()
         self.step("Prepare")
         expect(page.get_by_role("checkbox", name=re.compile("^Back the hole through itself"))).to_be_visible()
-        expect(page.get_by_role("link", name="Prepare")).to_contain_text("1 of 11 done")
+        expect(page.get_by_role("link", name="Prepare")).to_contain_text("1 of 12 done")
 
         page.get_by_role("link", name="what to buy").click()
         expect(page.get_by_role("heading", name="To buy for this job")).to_be_visible()

@@ -173,3 +173,28 @@ class Flow(DeskTest):
         while undo.is_enabled():
             undo.click()
         expect(page.get_by_text("this vent lies in a feed")).to_have_count(0)
+
+    def test_an_answer_that_comes_after_it_was_taken_back_says_nothing(self):
+        page, held = self.page, []
+        self.open_flow()
+
+        def hold(route) -> None:
+            if route.request.post_data_json["rough"]:
+                held.append(route)
+            else:
+                route.continue_()
+
+        page.route("**/api/jobs/*/flow", hold)
+        self.drag("vent, point 1", "feed, point 1")
+        self.saved()
+        undo = page.get_by_role("button", name="Undo")
+        undo.click()
+        expect(undo).to_be_disabled()
+        self.saved()
+        late = "this vent lies in a feed, said too late"
+        with page.expect_response("**/api/jobs/*/flow"):
+            held[0].fulfill(status=422, json={"problems": [{"path": "lines", "message": late}]})
+        # It was let go of by then: a beat later there is still nothing to read of it.
+        page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 50)))")
+        expect(page.get_by_text(late)).to_have_count(0)
+        expect(self.feed("vent")).to_be_visible()

@@ -52,6 +52,25 @@ class WhatWentWrong(DeskTest):
         page.get_by_role("region", name="Answered").get_by_role("button", name="Take back").last.click()
         expect(page.get_by_role("heading", name="Wash a spot with warm water")).to_be_visible()
 
+    def test_it_begins_from_a_part_and_the_repair_is_added_to_its_job(self):
+        page = self.page
+        self.open("Springy foredeck")
+        self.step("Measure")
+        page.get_by_role("link", name="Something went wrong with Foredeck?").click()
+        expect(page.get_by_role("heading", level=1)).to_have_text("What went wrong: Springy foredeck")
+        self.answer("What do you see?", "a hollow sound, or a layer came loose")
+        self.answer("What lay beneath it?", "cured, not sanded")
+        expect(self.causes.first).to_contain_text("Laid on a cured surface that was not sanded")
+        expect(page.get_by_role("combobox", name="Which part is it on?")).to_have_text(re.compile("Foredeck"))
+        self.fill("How large is the bad place?", "0.3 m²")
+        # Three plies of 0.3 m², at 4 h for a square metre.
+        takes = page.get_by_role("region", name="How much it takes")
+        expect(takes).to_contain_text("1.2 h of one pair of hands")
+        expect(takes).to_contain_text("0.900 m² of glass")
+        page.get_by_role("button", name="Add it to Springy foredeck").click()
+        expect(page.get_by_label("Job", exact=True)).to_have_value("Springy foredeck")
+        expect(page.get_by_label("Part", exact=True).last).to_have_value("Foredeck, mended")
+
     def test_a_wrong_pour_in_the_log_is_found_and_mended(self):
         page = self.page
         self.open("Estuary skiff")

@@ -44,7 +44,7 @@ function Asked({ shopId }: { shopId: string }) {
     cause: "",
   };
   // What was answered and taken stands through a reload, each run and job by itself.
-  const place = `inch-cradle.wrong.${shopId}.${begun.run_id ?? begun.job_id ?? ""}`;
+  const place = `inch-cradle.wrong.${shopId}.${begun.run_id ?? begun.job_id ?? ""}.${begun.part_id}`;
   const [known, setKnown] = useState<Known>(() => JSON.parse(localStorage.getItem(place) ?? "null") ?? begun);
   const change = (next: Partial<Known>) => setKnown((before) => ({ ...before, ...next }));
   const path = { params: { path: { shop_id: shopId } } };

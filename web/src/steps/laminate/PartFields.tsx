@@ -1,3 +1,4 @@
+import { Link } from "react-router";
 import { shapeKinds } from "../../api/asked";
 import { client, type Part, taken } from "../../api/client";
 import { newId, useJob, withMaterial, withPart } from "../../job/context";
@@ -122,7 +123,14 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       </details>
       {part.process === "open mould" && <BayFields part={part} index={index} />}
       <GroundFields part={part} index={index} />
-      <div className="flex gap-4">
+      <div className="flex flex-wrap items-center gap-4">
+        <Link
+          to={`/wrong?job=${job.id}&part=${part.id}`}
+          className="link text-[0.875rem]"
+          aria-label={`Something went wrong with ${part.name || "this part"}?`}
+        >
+          Went wrong?
+        </Link>
         <Button edits look="text" aria-label={`Copy ${part.name || "this part"}`} onClick={duplicate}>
           Copy
         </Button>

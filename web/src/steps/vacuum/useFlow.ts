@@ -37,6 +37,8 @@ export function useFlow(partId: string) {
   const [refused, refuse] = useState("");
   const waiting = useRef<FlowLine[] | null>(null);
   const busy = useRef(false);
+  // What was asked before the last was forgotten is answered too late, and says nothing any more.
+  const turn = useRef(0);
 
   const ask = async () => {
     if (busy.current) return;
@@ -44,6 +46,7 @@ export function useFlow(partId: string) {
     while (waiting.current) {
       const lines: FlowLine[] = waiting.current;
       waiting.current = null;
+      const mine = turn.current;
       try {
         const answer = await taken(
           client.POST("/api/jobs/{job_id}/flow", {
@@ -51,15 +54,19 @@ export function useFlow(partId: string) {
             body: { document, part_id: partId, lines, rough: true },
           }),
         );
+        if (mine !== turn.current) continue;
         refuse("");
         if (answer.flow) setTried(answer.flow);
       } catch (error) {
+        if (mine !== turn.current) continue;
         refuse(error instanceof Refused && error.status === 422 ? error.message : "");
       }
     }
     busy.current = false;
   };
   const forget = () => {
+    turn.current += 1;
+    waiting.current = null;
     setTried(null);
     refuse("");
   };
