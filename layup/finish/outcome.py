@@ -48,8 +48,3 @@ class FinishResult(Record):
     fairing_ml: float = 0.0
     own_minutes: bool = False
     on_day: tuple[FinishOnDay, ...] = ()
-
-    @property
-    def discs(self) -> dict[int, int]:
-        """How many discs of each grit."""
-        return {step.grit: step.discs for step in self.steps if step.grit and step.discs}

@@ -100,6 +100,17 @@ class Cases(TestCase):
     def test_what_is_seen_is_asked_first_of_who_says_nothing(self):
         self.assertEqual(found({}).ask.id, "seen")
 
+    def test_what_it_is_called_goes_by_its_share(self):
+        """Memory: likely from a half on, and may be from eight in a hundred."""
+        called = {}
+        for _, _, answers in CASES:
+            for cause in found(answers).causes:
+                called.setdefault(cause.standing, []).append(cause.share)
+        self.assertGreaterEqual(min(called["likely"]), 0.5)
+        self.assertLess(max(called["may be"]), 0.5)
+        self.assertGreaterEqual(min(called["may be"]), 0.08)
+        self.assertLess(max(called["hardly"]), 0.08)
+
     def test_resin_of_the_other_family_is_out_at_once(self):
         of_epoxy = found({"family": "two_part", "seen": "sticky"})
         shares = {cause.id: cause.share for cause in of_epoxy.causes}

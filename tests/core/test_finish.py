@@ -26,19 +26,10 @@ GRITS = st.sampled_from(sorted(GRAIN_UM))
 class Grits(TestCase):
     def test_grains_are_those_of_the_standard(self):
         """Published: ISO 6344-2 and -3, mean grain sizes."""
-        standard = {
-            80: 201,
-            120: 125,
-            180: 82,
-            240: 58.5,
-            320: 46.2,
-            400: 35.0,
-            600: 25.8,
-            800: 21.8,
-            1200: 15.3,
-            2000: 10.3,
-        }
-        self.assertEqual({grit: GRAIN_UM[grit] for grit in standard}, standard)
+        macro = {36: 538, 40: 425, 60: 269, 80: 201, 100: 162, 120: 125, 150: 100, 180: 82, 220: 68}
+        micro = {240: 58.5, 280: 52.2, 320: 46.2, 360: 40.5, 400: 35, 500: 30.2, 600: 25.8, 800: 21.8, 1000: 18.3}
+        finest = {1200: 15.3, 1500: 12.6, 2000: 10.3, 2500: 8.4}
+        self.assertEqual(GRAIN_UM, macro | micro | finest)
 
     def test_grains_become_finer_with_the_grit(self):
         grains = [GRAIN_UM[grit] for grit in sorted(GRAIN_UM)]
@@ -122,6 +113,9 @@ class Steps(TestCase):
         """Common practice: sanding rubs the film in."""
         kinds = [step.kind for step in steps_of(FinishWishes(to="ready to bond"), 1, 4, blushes=True)]
         self.assertEqual(kinds, ["wash", "grit"])
+        # Memory: 5, 15 and 10 min a square metre, 3 to set out.
+        gloss = steps_of(FinishWishes(to="clear, gloss"), 2, 4, blushes=True)
+        self.assertEqual([gloss[at].minutes for at in (0, -2, -1)], [13.0, 33.0, 23.0])
 
     def test_low_places_are_keyed_filled_boarded_and_sanded_on(self):
         told = steps_of(FinishWishes(to="under paint", low_mm=(1.0, 3.0), now="old laminate"), 2, 6)
@@ -131,6 +125,8 @@ class Steps(TestCase):
         some = steps_of(FinishWishes(to="under paint", low_mm=(1.0,), faired_m2=0.5), 2, 6)
         self.assertEqual([step.grit for step in some if step.grit], [80, 80, 80, 120, 180, 240])
         self.assertIn("Guide coat", told[2].words)
+        # Memory: over 2 m², at 10 and 15 min a square metre, 3 to set out.
+        self.assertEqual([step.minutes for step in told[1:3]], [23.0, 33.0])
         self.assertEqual(told[1].wait_h, 12.0)
         self.assertEqual(
             steps_of(FinishWishes(to="under paint", low_mm=(1.0,), fairing="polyester"), 2, 6)[1].wait_h, 1.0
