@@ -13,12 +13,11 @@ from cradle.bench.telling import logged
 from cradle.jobs.models import Job
 from cradle.jobs.routes import JobOut, job_of, job_out
 from cradle.jobs.saving import save_job, start_job
-from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup.cautions.chapters import rules
 from layup.diagnosis.ask import Found, found
-from layup.diagnosis.from_log import LogSays, said_by
+from layup.diagnosis.from_log import LogSays, of_pot, said_by
 from layup.diagnosis.guide import Question, guide
 from layup.diagnosis.mending import Mending, alone, mended, mending
 from layup.errors import OutOfRange
@@ -31,8 +30,10 @@ Area = Annotated[float, Field(allow_inf_nan=False)]
 
 
 class WrongIn(Schema):
-    """What is known of a fault: the answers so far by their questions and what nobody could answer, the run it is in and one of its pots, or the job and
-    its part; how large the bad place is, m²; the cause to be mended, the likeliest where none is named."""
+    """What is known of a fault: the answers so far by their questions and what nobody could answer, the run it is in and one
+    of its pots, or the job and its part; how large the bad place is, m²; the cause to be mended, the likeliest where none
+    is named.
+    """
 
     answers: dict[str, str] = {}
     skipped: list[str] = []
@@ -85,9 +86,10 @@ def what_went_wrong(request: HttpRequest, shop_id: UUID, wrong: WrongIn):
     scales = facts_for(request.user, shop).scales
     run = _run(request, shop.pk, wrong)
     job = run.job if run else _job(request, shop.pk, wrong)
-    told = logged(run, wrong.pot) if run else None
+    whole = logged(run) if run else None
+    told = of_pot(whole, wrong.pot) if whole and wrong.pot is not None else whole
     says = said_by(told, scales) if told else ()
-    known = {"family": "two_part" if told.two_part else "styrene"} if told else {}
+    known = {"family": told.family} if told and told.family else {}
     answers = wrong.answers | known
     so_far = found(answers, says, skipped=wrong.skipped)
     named = wrong.cause or so_far.causes[0].id
@@ -102,7 +104,7 @@ def what_went_wrong(request: HttpRequest, shop_id: UUID, wrong: WrongIn):
         answered=[guide().question(each) for each in wrong.answers],
         known=known,
         log=list(says),
-        pots=[pot.number for pot in logged(run).pots] if run else [],
+        pots=[pot.number for pot in whole.pots if pot.written] if whole else [],
         job_id=job.pk if job else None,
         job_name=spec.name if spec else "",
         parts=[Named(id=each.id, name=each.name or f"part {n}") for n, each in enumerate(spec.parts, 1)]
@@ -127,7 +129,6 @@ def add_to_job(request: HttpRequest, shop_id: UUID, wrong: WrongIn):
     """The repair added to the job it belongs to, as one more part that comes after the part it is on."""
     shop = shop_of(request, shop_id, to_write=True)
     job, part = _mended(request, shop.pk, wrong)
-    require_writer(request.user, job.shop)
     stands = job.latest().spec()
     revision = save_job(job, stands.model_copy(update={"parts": (*stands.parts, part)}), stands, request.user)
     return job_out(request, job, revision)
@@ -145,7 +146,7 @@ def _mended(request: HttpRequest, shop_id: UUID, wrong: WrongIn) -> tuple[Job, P
 
 
 def _run(request: HttpRequest, shop_id: UUID, wrong: WrongIn) -> Run | None:
-    runs = Run.objects.of(request.user).filter(job__shop_id=shop_id)
+    runs = Run.objects.of(request.user).filter(job__shop_id=shop_id).with_events()
     return get_object_or_404(runs, pk=wrong.run_id) if wrong.run_id else None
 
 

@@ -1,35 +1,48 @@
 """What a run's log tells of a fault: its pots, and how cold it became."""
 
 from cradle.bench.models import Run
-from cradle.bench.running import PotStory, stories_of
+from cradle.bench.running import PotStory, planned_pot, stories_of
 from layup.bench.events import RoomRead
 from layup.diagnosis.from_log import Logged, PotLogged
-from layup.errors import OutOfRange
+from layup.diagnosis.guide import Family
 from layup.materials import ResinSystem
 
 # memory: so long after its last pot a run that stayed warm was not too cold
 _A_NIGHT_MIN = 12 * 60.0
 
 
-def logged(run: Run, pot: int | None = None) -> Logged:
-    """A run as far as its log tells of a fault; of one pot alone, by its number. Raises OutOfRange for one of which nothing
-    is written."""
-    stories = [story for story in stories_of(run) if story.poured and pot in (None, story.number)]
-    if pot is not None and not stories:
-        raise OutOfRange("nothing is written of this pot", "pot")
+def logged(run: Run) -> Logged:
+    """A run as far as its log tells of a fault. A pot that was passed over in it is told as one of which nothing is written; of
+    a run that is closed every pot of its plan is looked for.
+    """
+    stories = [story for story in stories_of(run) if story.poured]
     resins = [run.spec.product_of(run.spec.use_of(story.planned.use_id)) for story in stories]
     known = [(story, resin) for story, resin in zip(stories, resins, strict=True) if resin is not None]
     first = run.spec.product_of(run.spec.resins[0])
     laid_in = [resin for _, resin in known] or ([first] if first else [])
-    read = [event.fact().data for event in run.standing() if event.kind == "room read"]
+    families = {_family(resin) for resin in laid_in}
+    standing = run.standing()
+    read = [event.fact().data for event in standing if event.kind == "room read"]
     rooms = [data.room_c for data in read if isinstance(data, RoomRead)]
+    closed = any(event.kind == "closed" for event in standing)
+    last = run.plan["pot_count"] if closed else max((story.number for story in stories), default=0)
+    pots = {story.number: _pot(story, resin) for story, resin in known}
     return Logged(
-        two_part=bool(laid_in) and not any(resin.styrene for resin in laid_in),
-        pots=tuple(_pot(story, resin) for story, resin in known),
+        family=families.pop() if len(families) == 1 else None,
+        pots=tuple(pots.get(number) or _unwritten(run, number) for number in range(1, last + 1)),
         coldest_c=min([*rooms, run.issued.conditions.room_c]),
         least_c=max((resin.comfort_minimum_c for resin in laid_in), default=None),
         read_until_hard=_read_until_hard(run, stories),
     )
+
+
+def _family(resin: ResinSystem) -> Family:
+    return "styrene" if resin.styrene else "two_part"
+
+
+def _unwritten(run: Run, number: int) -> PotLogged:
+    resin = run.spec.product_of(run.spec.use_of(planned_pot(run, number).use_id))
+    return PotLogged(number=number, two_part=resin is None or not resin.styrene, written=False)
 
 
 def _read_until_hard(run: Run, stories: list[PotStory]) -> bool:
@@ -45,6 +58,7 @@ def _pot(story: PotStory, resin: ResinSystem) -> PotLogged:
     catalyst = resin.catalyst
     return PotLogged(
         number=story.number,
+        two_part=not resin.styrene,
         off_pct=history.ratio_error_pct if resin.two_part else None,
         tolerance_pct=resin.ratio_tolerance_pct,
         catalyst_pct=100 * weighed.b_g / weighed.a_g if weighed and catalyst else None,

@@ -13,6 +13,8 @@ from layup.record import Record
 POINTED_TO = 20.0
 # Something to do counts as so many questions (memory); a question that parts less than this, in bits, is not worth asking.
 A_TEST_COSTS, WORTH_ASKING = 1.5, 0.02
+# So far apart two causes answer what is said to tell them apart (memory).
+TELLS_APART = 0.25
 # By its share a cause is called likely, or one that may be (memory).
 LIKELY, MAY_BE = 0.5, 0.08
 # Of the likeliest cause so many odd answers are doubted (memory): one that it seldom gives counts once, one it never gives twice.
@@ -180,7 +182,7 @@ def _next(data: Guide, asked: Collection[str], shares: Mapping[str, float], lead
     if worth[best.id] < WORTH_ASKING:
         return None
     first, second = leading[:2]
-    parts = (first.name, second.name) if _apart(best, first, second) > 0.25 else ()
+    parts = (first.name, second.name) if _apart(best, first, second) > TELLS_APART else ()
     return Ask(id=best.id, words=best.words, answers=best.answers, test=best.test, parts=parts)
 
 
@@ -205,16 +207,13 @@ def _doubt_bits(weights: Sequence[float]) -> float:
 
 
 def _state(answers: Mapping[str, str]) -> State:
-    """How it stands, by what was touched: a test counts before a look."""
+    """How it stands, by what was touched. What tears or runs is not cured, whatever else was said."""
     sand, depth, mark = answers.get("sand"), answers.get("depth"), answers.get("mark")
+    if mark == "tears" or answers.get("seen") == "liquid":
+        return "uncured"
     if depth == "surface":
         return "cured" if sand == "dust" or answers.get("seen") in ("craters", "wrinkled") else "sticky surface"
-    if (
-        sand in ("clogs", "smears")
-        or depth == "through"
-        or mark == "tears"
-        or answers.get("seen") in ("liquid", "soft")
-    ):
+    if sand in ("clogs", "smears") or depth == "through" or answers.get("seen") == "soft":
         return "uncured"
     if sand == "dust" or mark == "none":
         return "cured"

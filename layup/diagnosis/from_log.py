@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from layup.diagnosis.guide import Family
+from layup.errors import OutOfRange
 from layup.record import Record
 from layup.scales import METRIC, Scales
 
@@ -12,11 +14,13 @@ MOST_POTS = 3
 
 
 class PotLogged(Record):
-    """What is written of a pot. `off_pct` is how far its ratio is off, hardener heavy over nought; the catalyst in % of its
+    """What is written of a pot, two-part or catalysed; of one that is not `written` nothing is known. `off_pct` is how far its ratio is off, hardener heavy over nought; the catalyst in % of its
     resin with the product's limits; `life_used` the share of its life at its last gram. None is what nobody wrote down.
     """
 
     number: int
+    two_part: bool = True
+    written: bool = True
     off_pct: float | None = None
     tolerance_pct: float = 5.0
     catalyst_pct: float | None = None
@@ -26,9 +30,9 @@ class PotLogged(Record):
 
 
 class Logged(Record):
-    """A run as far as it tells of a fault. The coldest the room was read, °C, and the least it cures well at."""
+    """A run as far as it tells of a fault; its `family` where all of it is of one. The coldest the room was read, °C, and the least it cures well at."""
 
-    two_part: bool
+    family: Family | None = None
     pots: tuple[PotLogged, ...] = ()
     coldest_c: float | None = None
     least_c: float | None = None
@@ -46,22 +50,35 @@ class LogSays(Record):
 def said_by(logged: Logged, scales: Scales = METRIC) -> tuple[LogSays, ...]:
     """What the log says of each cause it knows of. Nothing is ruled out by what nobody wrote down.
 
-    >>> wrong = Logged(two_part=True, pots=(PotLogged(number=1, off_pct=38.0),))
+    >>> wrong = Logged(family="two_part", pots=(PotLogged(number=1, off_pct=38.0),))
     >>> [(each.cause, each.rules_out) for each in said_by(wrong)]
     [('hardener_heavy', False), ('resin_heavy', True)]
     """
-    says = [*(_ratios(logged, scales) if logged.two_part else _doses(logged, scales)), *_ages(logged)]
-    return (*says, *_cold(logged, scales))
+    return (*_ratios(logged, scales), *_doses(logged, scales), *_ages(logged), *_cold(logged, scales))
+
+
+def of_pot(logged: Logged, number: int) -> Logged:
+    """The same of one pot alone. Raises OutOfRange for one of which nothing is written.
+
+    >>> two = Logged(pots=(PotLogged(number=1), PotLogged(number=2, two_part=False)))
+    >>> of_pot(two, 2).family
+    'styrene'
+    """
+    pots = tuple(pot for pot in logged.pots if pot.number == number and pot.written)
+    if not pots:
+        raise OutOfRange("nothing is written of this pot", "pot")
+    return logged.model_copy(update={"pots": pots, "family": "two_part" if pots[0].two_part else "styrene"})
 
 
 def _ratios(logged: Logged, scales: Scales) -> Iterator[LogSays]:
-    known = [(pot, pot.off_pct) for pot in logged.pots if pot.off_pct is not None]
+    pots = [pot for pot in logged.pots if pot.two_part]
+    known = [(pot, pot.off_pct) for pot in pots if pot.off_pct is not None]
     for cause, name, sign in (("hardener_heavy", "hardener heavy", 1), ("resin_heavy", "resin heavy", -1)):
         towards = [(pot, sign * off) for pot, off in known]
         so = [(pot, off) for pot, off in towards if off > pot.tolerance_pct]
         for pot, off in so[:MOST_POTS]:
             yield LogSays(cause=cause, rules_out=False, words=f"Pot {pot.number} was {off:.0f} % {name}")
-        if not so and known and len(known) == len(logged.pots):
+        if not so and known and len(known) == len(pots):
             most = max(0.0, *(off for _, off in towards))
             words = (
                 f"No pot was more than {scales.written(most, '.1f')} % {name}" if most >= 0.05 else f"No pot was {name}"
@@ -70,7 +87,8 @@ def _ratios(logged: Logged, scales: Scales) -> Iterator[LogSays]:
 
 
 def _doses(logged: Logged, scales: Scales) -> Iterator[LogSays]:
-    known = [(pot, pot.catalyst_pct) for pot in logged.pots if pot.catalyst_pct is not None]
+    pots = [pot for pot in logged.pots if not pot.two_part]
+    known = [(pot, pot.catalyst_pct) for pot in pots if pot.catalyst_pct is not None]
     written = scales.written
     for pot, pct in [(pot, pct) for pot, pct in known if not pot.least_pct <= pct <= pot.most_pct][:MOST_POTS]:
         cause, limit, name = (
@@ -80,7 +98,7 @@ def _doses(logged: Logged, scales: Scales) -> Iterator[LogSays]:
         )
         words = f"Pot {pot.number} had {written(pct, '.2f')} % of catalyst, and {written(limit)} % is the {name}"
         yield LogSays(cause=cause, rules_out=False, words=words)
-    if known and len(known) == len(logged.pots) and all(pct >= pot.least_pct for pot, pct in known):
+    if known and len(known) == len(pots) and all(pct >= pot.least_pct for pot, pct in known):
         words = f"No pot had less than {written(min(pct for _, pct in known), '.2f')} % of catalyst"
         yield LogSays(cause="little_catalyst", rules_out=True, words=words)
 

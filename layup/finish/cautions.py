@@ -24,7 +24,7 @@ def _shrinks(facts: Facts) -> Iterator[Finding]:
 def _in_the_sun(facts: Facts) -> Iterator[Finding]:
     for path, name, planned in _finishes(facts):
         wishes = planned.part.finish
-        if wishes.to in _CLEAR and planned.blushes:
+        if wishes.to in _CLEAR and planned.two_part:
             yield Finding(f"{path}.to", f"{name}: clear epoxy goes yellow and chalks in the sun")
 
 

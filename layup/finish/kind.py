@@ -38,10 +38,10 @@ class Finishes(KindOfWork):
             use = job.use_of(part.use_id)
             resin = products.get(use.id) if use else None
             # A hardener may leave a film that only water takes off; what is laid of one tin or with styrene does not.
-            blushes = resin is not None and resin.two_part
+            two_part = resin is not None and resin.two_part
             area_m2, edge_m = measured.total_area_m2, measured.perimeter_m * measured.count
-            steps = steps_of(part.finish, area_m2, edge_m, blushes=blushes)
-            found[part.id] = PlannedFinish(f"parts.{number}.finish", part, measured, steps, blushes)
+            steps = steps_of(part.finish, area_m2, edge_m, blushes=two_part)
+            found[part.id] = PlannedFinish(f"parts.{number}.finish", part, measured, steps, two_part)
 
     def on_its_day(self, schedule: Schedule, clocks: Callable[[Mix], Clocks], draft: Draft) -> None:
         found: dict[str, PlannedFinish] = draft.found.get(self.key, {})
@@ -50,10 +50,11 @@ class Finishes(KindOfWork):
             found[part_id] = replace(planned, on_day=lanes)
 
     def marked(self, job: JobSpec, sheet: RunSheet, draft: Draft) -> RunSheet:
+        # The hours are of all copies: they are told once, where the last of them may be begun.
         hours: dict[str, float] = {
-            day.lane: hours_of(planned.steps)[0]
+            max(planned.on_day, key=lambda day: day.begins_min).lane: hours_of(planned.steps)[0]
             for planned in draft.found.get(self.key, {}).values()
-            for day in planned.on_day
+            if planned.on_day
         }
         written = draft.scales.written
         marks = tuple(
@@ -85,7 +86,8 @@ class Finishes(KindOfWork):
                     key = step.grit, step.wet
                     discs[key] = discs.get(key, 0) + step.discs
         for (grit, wet), count in sorted(discs.items()):
-            yield _line(f"Abrasive {'sheets, wet' if wet else 'discs'}, P{grit}", "as the machine takes them", count)
+            variant = "for use with water" if wet else "as the machine takes them"
+            yield _line(f"Abrasive {'sheets, wet' if wet else 'discs'}, P{grit}", variant, count)
         if any(step.kind == "polish" for finish in plan.finishes for step in finish.steps):
             yield _line("Polishing pads", "one for each compound", 2)
             yield _line("Cutting and fine compound", "without silicone", 2)

@@ -15,5 +15,5 @@ class PlannedFinish:
     part: Part
     told: PartResult
     steps: tuple[FinishStep, ...]
-    blushes: bool
+    two_part: bool
     on_day: tuple[FinishOnDay, ...] = ()

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from layup.cautions.chapters import rules
 from layup.diagnosis.ask import POINTED_TO, WISHES, found
-from layup.diagnosis.from_log import Logged, LogSays, PotLogged, said_by
+from layup.diagnosis.from_log import Logged, LogSays, PotLogged, of_pot, said_by
 from layup.diagnosis.guide import Guide, guide
 from layup.diagnosis.mending import alone, mended, mending
 from layup.errors import Missing, OutOfRange
@@ -194,11 +194,11 @@ class TheLog(TestCase):
 
     def test_pots_on_their_ratio_rule_both_ways_of_it_out(self):
         pots = (PotLogged(number=1, off_pct=1.2), PotLogged(number=2, off_pct=-3.1))
-        told = self.says(two_part=True, pots=pots)
+        told = self.says(pots=pots)
         self.assertEqual(told["hardener_heavy"], [(True, "No pot was more than 1.2 % hardener heavy")])
         self.assertEqual(told["resin_heavy"], [(True, "No pot was more than 3.1 % resin heavy")])
         first = found(
-            {"seen": "soft", "family": "two_part", "where": "one_pot"}, said_by(Logged(two_part=True, pots=pots))
+            {"seen": "soft", "family": "two_part", "where": "one_pot"}, said_by(Logged(family="two_part", pots=pots))
         )
         struck = {cause.id for cause in first.causes if cause.standing == "ruled out"}
         self.assertEqual(struck, {"hardener_heavy", "resin_heavy"})
@@ -207,47 +207,62 @@ class TheLog(TestCase):
 
     def test_a_pot_nobody_wrote_down_rules_nothing_out(self):
         pots = (PotLogged(number=1, off_pct=1.2, life_used=0.5), PotLogged(number=2))
-        self.assertEqual(self.says(two_part=True, pots=pots), {})
-        self.assertEqual(self.says(two_part=True), {})
+        self.assertEqual(self.says(pots=pots), {})
+        self.assertEqual(self.says(), {})
+
+    def test_each_pot_is_told_by_its_own_family(self):
+        both = (
+            PotLogged(number=1, off_pct=30.0),
+            PotLogged(number=2, two_part=False, catalyst_pct=1.4, least_pct=1, most_pct=2),
+        )
+        told = self.says(pots=both)
+        self.assertEqual(told["hardener_heavy"][0][0], False)
+        self.assertEqual(told["little_catalyst"][0][0], True)
+        self.assertEqual(
+            (of_pot(Logged(pots=both), 1).family, of_pot(Logged(pots=both), 2).family), ("two_part", "styrene")
+        )
+        for number, pots in ((3, both), (1, (PotLogged(number=1, written=False),))):
+            with self.assertRaises(OutOfRange) as refused:
+                of_pot(Logged(pots=pots), number)
+            self.assertEqual(refused.exception.path, "pot")
 
     def test_the_direction_of_a_wrong_pot_is_told_by_the_log(self):
-        told = self.says(two_part=True, pots=(PotLogged(number=3, off_pct=-28.0), PotLogged(number=4, off_pct=0.0)))
+        told = self.says(pots=(PotLogged(number=3, off_pct=-28.0), PotLogged(number=4, off_pct=0.0)))
         self.assertEqual(told["resin_heavy"], [(False, "Pot 3 was 28 % resin heavy")])
         self.assertEqual(told["hardener_heavy"], [(True, "No pot was hardener heavy")])
 
     def test_the_tolerance_is_the_products_own(self):
         for off, points in ((8.0, True), (6.9, False)):
             pots = (PotLogged(number=1, off_pct=off, tolerance_pct=7.0),)
-            told = self.says(two_part=True, pots=pots)["hardener_heavy"]
+            told = self.says(pots=pots)["hardener_heavy"]
             self.assertEqual(told[0][0], not points)
 
     def test_doses_past_the_products_limits(self):
         told = self.says(
-            two_part=False,
             pots=(
-                PotLogged(number=1, catalyst_pct=0.5, least_pct=1, most_pct=2),
-                PotLogged(number=2, catalyst_pct=3.25, least_pct=1, most_pct=2),
+                PotLogged(number=1, two_part=False, catalyst_pct=0.5, least_pct=1, most_pct=2),
+                PotLogged(number=2, two_part=False, catalyst_pct=3.25, least_pct=1, most_pct=2),
             ),
         )
         self.assertEqual(told["little_catalyst"], [(False, "Pot 1 had 0.50 % of catalyst, and 1 % is the least")])
         self.assertEqual(told["much_catalyst"], [(False, "Pot 2 had 3.25 % of catalyst, and 2 % is the most")])
-        fine = self.says(two_part=False, pots=(PotLogged(number=1, catalyst_pct=1.4, least_pct=1, most_pct=2),))
+        fine = self.says(pots=(PotLogged(number=1, two_part=False, catalyst_pct=1.4, least_pct=1, most_pct=2),))
         self.assertEqual(fine, {"little_catalyst": [(True, "No pot had less than 1.40 % of catalyst")]})
 
     def test_the_age_of_a_pot_at_its_last_gram(self):
-        old = self.says(two_part=True, pots=(PotLogged(number=2, life_used=1.1),))
+        old = self.says(pots=(PotLogged(number=2, life_used=1.1),))
         self.assertEqual(old["past_gel"], [(False, "Pot 2 was used to 110% of its life")])
-        young = self.says(two_part=True, pots=(PotLogged(number=2, life_used=0.62),))
+        young = self.says(pots=(PotLogged(number=2, life_used=0.62),))
         self.assertEqual(young["past_gel"], [(True, "The oldest pot was used up at 62% of its life")])
-        self.assertNotIn("past_gel", self.says(two_part=True, pots=(PotLogged(number=2, life_used=0.9),)))
+        self.assertNotIn("past_gel", self.says(pots=(PotLogged(number=2, life_used=0.9),)))
 
     def test_cold_is_ruled_out_only_by_a_room_that_was_read_through_the_night(self):
         self.assertEqual(
-            self.says(two_part=True, coldest_c=9, least_c=15)["cold"],
+            self.says(coldest_c=9, least_c=15)["cold"],
             [(False, "The room was at 9 °C, and under 15 °C it cures late or not through")],
         )
-        self.assertEqual(self.says(two_part=True, coldest_c=18, least_c=15), {})
-        warm = self.says(two_part=True, coldest_c=18, least_c=15, read_until_hard=True)
+        self.assertEqual(self.says(coldest_c=18, least_c=15), {})
+        warm = self.says(coldest_c=18, least_c=15, read_until_hard=True)
         self.assertEqual([out for out, _ in warm["cold"]], [True])
 
     def test_a_log_that_rules_all_out_is_doubted(self):
@@ -285,6 +300,9 @@ class OverIt(TestCase):
         self.assertEqual(found({"depth": "surface", "seen": "sticky"}).state, "sticky surface")
         self.assertEqual(found({"depth": "surface", "seen": "sticky", "sand": "dust"}).state, "cured")
         self.assertEqual(found({"seen": "craters", "depth": "surface"}).state, "cured")
+        # What tears or runs is never called hard below.
+        self.assertEqual(found({"seen": "sticky", "depth": "surface", "mark": "tears"}).state, "uncured")
+        self.assertEqual(found({"seen": "liquid", "depth": "surface"}).state, "uncured")
 
 
 class Mended(TestCase):

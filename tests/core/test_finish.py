@@ -178,6 +178,8 @@ class Planned(TestCase):
             self.assertAlmostEqual(day.begins_min, marks[day.lane, "sand"], delta=1)
         self.assertTrue(told.finishes[0].on_day)
         said = [mark.words for mark in told.run_sheet.marks if mark.kind == "sand"]
+        # Its hours are those of all copies, and told once.
+        self.assertEqual(len([words for words in said if "its finish" in words]), 1)
         self.assertEqual(said[-1], f"sand, flip; its finish may begin: {told.finishes[0].work_h:.1f} h of work")
 
     def test_a_job_that_wants_no_finish_has_none(self):

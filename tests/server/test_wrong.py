@@ -56,6 +56,19 @@ class WhatWentWrong(TwoShops):
         status, refused = self.wrong(run_id=run, pot=2)
         self.assertEqual((status, refused["problems"][0]["path"]), (422, "pot"))
 
+    def test_a_pot_that_was_passed_over_keeps_the_whole_run_from_ruling_out(self):
+        run, said = self.poured(1.0)
+        event = {"tap_id": str(uuid4()), "about": "pot", "subject": "3", "kind": "touched", "data": said}
+        status, answer = self.send(
+            "post", f"/api/runs/{run}/events", event | {"happened_at": timezone.now().isoformat()}
+        )
+        self.assertEqual(status, 200, answer)
+        whole = self.wrong(run_id=run)[1]
+        self.assertEqual([c["id"] for c in whole["found"]["causes"] if c["standing"] == "ruled out"], [])
+        self.assertEqual(whole["pots"], [1, 3])
+        one = self.wrong(run_id=run, pot=1)[1]
+        self.assertIn("hardener_heavy", [c["id"] for c in one["found"]["causes"] if c["standing"] == "ruled out"])
+
     def test_the_caution_that_stood_is_told_with_its_override(self):
         run, _ = self.poured(1.0)
         told = self.wrong(run_id=run, answers={"seen": "sticky"}, cause="unmixed")[1]["caught"]

@@ -11253,8 +11253,9 @@ export interface components {
         };
         /**
          * WrongIn
-         * @description What is known of a fault: the answers so far by their questions and what nobody could answer, the run it is in and one of its pots, or the job and
-         *     its part; how large the bad place is, m²; the cause to be mended, the likeliest where none is named.
+         * @description What is known of a fault: the answers so far by their questions and what nobody could answer, the run it is in and one
+         *     of its pots, or the job and its part; how large the bad place is, m²; the cause to be mended, the likeliest where none
+         *     is named.
          */
         WrongIn: {
             /**

@@ -16,6 +16,7 @@ import { PlainHeader } from "./PlainHeader";
 
 type Cause = WrongFound["found"]["causes"][number];
 const ALL = "all";
+const MOST_NOTED = 300;
 /** What is known so far. */
 type Known = Wrong & { answers: Record<string, string>; skipped: string[] };
 
@@ -309,7 +310,9 @@ const seen = (data: WrongFound, known: Known) =>
 
 /** Keeps in the log of the run what was found. */
 function Keep({ runId, name, seen }: { runId: string; name: string; seen: string }) {
-  const words = `What went wrong: ${name}. Seen: ${seen}`.slice(0, 300);
+  const whole = `What went wrong: ${name}. Seen: ${seen}`;
+  // A note holds no more.
+  const words = whole.length > MOST_NOTED ? `${whole.slice(0, MOST_NOTED - 1)}…` : whole;
   const keep = useMutation({
     mutationFn: () =>
       taken(
@@ -427,7 +430,7 @@ function Mend({
         optional
         onCommit={(area_m2) => change({ area_m2 })}
       />
-      {mending.hours != null && (
+      {mending.hours != null && (mending.hours > 0 || mending.waits_h > 0) && (
         <p className="text-[1.0625rem]">
           {mending.hours > 0 && (
             <>
@@ -444,7 +447,7 @@ function Mend({
               , <span className="fig text-[1.375rem]">{units.text("area", mending.fabric_m2)}</span> of glass
             </>
           )}
-          {mending.waits_h > 0 && `${mending.hours > 0 ? "; then " : ""}wait ${mending.waits_h} h`}.
+          {mending.waits_h > 0 && `${mending.hours > 0 ? "; then wait" : "Wait"} ${mending.waits_h} h`}.
         </p>
       )}
       {mending.can_be_made &&

@@ -41,7 +41,7 @@ export function FinishStep() {
           <div className="flex flex-wrap items-start justify-between gap-3">
             <Title
               words={`${part.name || "This part"}, finished: ${part.finish?.to}`}
-              under="Each step as wide as its minutes; the grains as coarse beside each other as they are. Minutes and discs are from memory."
+              under={`Each step as wide as its minutes; the grains as coarse beside each other as they are. ${told?.own_minutes ? "The minutes of a grit are your own, the rest is from memory." : "Minutes and discs are from memory."}`}
             />
             <div className="flex flex-wrap gap-2">
               {parts.length > 1 &&
