@@ -186,14 +186,15 @@ def launched(play: Playwright, *flags: str) -> Browser:
 @cache
 def _context(size: tuple[int, int]) -> BrowserContext:
     """One for all tests of a size: it has read the page's scripts before. Each test puts in it what it begins with."""
+    return new_context(_browser(), size)
+
+
+def new_context(browser: Browser, size: tuple[int, int], **named) -> BrowserContext:
+    """A device of its own, which waits as long as all others for what it is to show."""
     width, height = size
-    context = _browser().new_context(
-        viewport={"width": width, "height": height},
-        color_scheme="light",
-        timezone_id="Europe/London",
-        # What keeps the pages on a device is tried where it is meant: it would stand between all other tests and the server.
-        service_workers="block",
-    )
+    # What keeps the pages on a device is tried where it is meant: it would stand between all other tests and the server.
+    named = {"color_scheme": "light", "service_workers": "block", **named}
+    context = browser.new_context(viewport={"width": width, "height": height}, timezone_id="Europe/London", **named)
     context.set_default_timeout(_SHOWS_WITHIN_MS)
     return context
 
@@ -264,6 +265,11 @@ class DeskTest(unittest.TestCase):
     def open(self, job: str) -> None:
         self.page.get_by_role("list", name="Jobs").get_by_role("link").filter(has_text=job).click()
         expect(self.page.get_by_role("navigation", name="Steps")).to_be_visible()
+
+    def another_device(self, size: tuple[int, int] = (1024, 768), **named) -> BrowserContext:
+        context = new_context(self.browser, size, **named)
+        self.addCleanup(context.close)
+        return context
 
     @property
     def sheet(self):

@@ -40,11 +40,7 @@ class BenchTest(DeskTest):
             self.button(words, page).click()
 
     def another_tablet(self, *, with_first: str = "") -> Page:
-        context = self.browser.new_context(
-            viewport={"width": 1024, "height": 768}, timezone_id="Europe/London", service_workers="block"
-        )
-        self.addCleanup(context.close)
-        tablet = context.new_page()
+        tablet = self.another_device().new_page()
         if with_first:
             tablet.add_init_script(with_first)
         tablet.on("pageerror", lambda error: self.errors.append(str(error)))

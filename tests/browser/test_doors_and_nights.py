@@ -28,10 +28,7 @@ class Doors(DeskTest):
         link = self.link()
         expect(self.open_links).to_contain_text("As laminator")
 
-        context = self.browser.new_context(service_workers="block")
-        context.set_default_timeout(120_000)
-        self.addCleanup(context.close)
-        stranger = context.new_page()
+        stranger = self.another_device().new_page()
         stranger.goto(withdrawn)
         expect(stranger.get_by_text("was used or taken back")).to_be_visible()
         stranger.goto(link)

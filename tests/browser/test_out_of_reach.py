@@ -32,11 +32,7 @@ class TabletTest(BenchTest):
         super().setUp()
 
     def tablet(self) -> BrowserContext:
-        context = self.browser.new_context(
-            viewport={"width": 1280, "height": 800}, timezone_id="Europe/London", storage_state=DeskTest.signed_in
-        )
-        self.addCleanup(context.close)
-        return context
+        return self.another_device(self.size, storage_state=DeskTest.signed_in, service_workers="allow")
 
     def put_on(self, context: BrowserContext, address: str) -> Page:
         """The tablet put on: one page at an address."""
@@ -83,7 +79,7 @@ class WithoutANetwork(TabletTest):
         self.waits(page, "2 taps wait for the server. Nothing is lost")
         # The tablet is put off, and on again: the pot stands as it was left.
         page.close()
-        page = self.put_on(context, bench)
+        page = self.put_on(device, bench)
         self.waits(page, "2 taps wait for the server")
         expect(page.get_by_role("heading", name=re.compile("^Pour B"))).to_be_visible()
         self.press(IT_SHOWS, page=page)
@@ -133,7 +129,7 @@ class WithoutANetwork(TabletTest):
         )
         page.close()
         context.set_offline(False)
-        page = self.put_on(context, bench)
+        page = self.put_on(device, bench)
         lost = page.get_by_role("button", name=re.compile("^1 tap that waited here is gone"))
         lost.click()
         expect(lost).to_have_count(0)
@@ -178,9 +174,8 @@ class OverTls(TabletTest):
             self.assertEqual(answer.status, 200)
         with self.assertRaises(urllib.error.URLError):
             urllib.request.urlopen(health, context=ssl.create_default_context())
-        context = self.browser.new_context(viewport={"width": 1024, "height": 768}, timezone_id="Europe/London")
-        self.addCleanup(context.close)
-        page = self.put_on(context, self.server.trust)
+        device = self.another_device(service_workers="allow")
+        page = self.put_on(device, self.server.trust)
         expect(page.get_by_role("heading", name="Trust this shop's server, once on each tablet")).to_be_visible()
         self.assertEqual(page.get_by_role("img").count(), 4)
         page.goto(self.server.address)
@@ -188,7 +183,7 @@ class OverTls(TabletTest):
         page.get_by_label("Password").fill(PASSWORD)
         page.get_by_role("button", name="Sign in").click()
         expect(page.get_by_role("heading", name="Jobs")).to_be_visible()
-        self.assertTrue(all(cookie["secure"] for cookie in context.cookies()))
+        self.assertTrue(all(cookie["secure"] for cookie in page.context.cookies()))
         page.evaluate("() => navigator.serviceWorker.ready.then(() => undefined)")
         page.goto(f"{self.server.address}/shop")
         expect(page.get_by_role("region", name="Tablets and phones")).to_contain_text(
@@ -205,7 +200,7 @@ class OverTls(TabletTest):
         self.press(CUP_ON)
         self.waits(page, "1 tap waits for the server")
         page.close()
-        self.page = self.put_on(context, bench)
+        self.page = self.put_on(device, bench)
         self.waits(self.page, "1 tap waits for the server")
         self.server.start()
         self.written("cup on")

@@ -32,11 +32,7 @@ class Tablets(BenchTest):
         self.press("Show its code")
         expect(desk.get_by_role("img", name="Code that lets a tablet in")).to_be_visible()
         address = desk.get_by_text(re.compile("/let-in#")).inner_text()
-        context = self.browser.new_context(
-            viewport={"width": 1024, "height": 768}, timezone_id="Europe/London", service_workers="block"
-        )
-        self.addCleanup(context.close)
-        tablet = context.new_page()
+        tablet = self.another_device().new_page()
         tablet.on("pageerror", lambda error: self.errors.append(str(error)))
         tablet.goto(address)
         expect(tablet.get_by_role("heading", name="This tablet becomes “bench stand”")).to_be_visible()
@@ -44,9 +40,7 @@ class Tablets(BenchTest):
         expect(tablet.get_by_role("heading", name="Who works here?")).to_be_visible()
         expect(desk.get_by_role("status").filter(has_text="bench stand is let in")).to_be_visible()
         # A code is good once.
-        another = self.browser.new_context(service_workers="block")
-        self.addCleanup(another.close)
-        late = another.new_page()
+        late = self.another_device().new_page()
         late.goto(address)
         expect(late.get_by_role("alert")).to_contain_text("this code was used or has run out")
         # Who works: by initials and number.
