@@ -79,7 +79,7 @@ class WithoutANetwork(TabletTest):
         self.waits(page, "2 taps wait for the server. Nothing is lost")
         # The tablet is put off, and on again: the pot stands as it was left.
         page.close()
-        page = self.put_on(device, bench)
+        page = self.put_on(context, bench)
         self.waits(page, "2 taps wait for the server")
         expect(page.get_by_role("heading", name=re.compile("^Pour B"))).to_be_visible()
         self.press(IT_SHOWS, page=page)
@@ -129,7 +129,7 @@ class WithoutANetwork(TabletTest):
         )
         page.close()
         context.set_offline(False)
-        page = self.put_on(device, bench)
+        page = self.put_on(context, bench)
         lost = page.get_by_role("button", name=re.compile("^1 tap that waited here is gone"))
         lost.click()
         expect(lost).to_have_count(0)
