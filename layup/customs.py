@@ -81,6 +81,16 @@ class Customs:
         """
         return format_date(at, "long", locale=self._babel)
 
+    @property
+    def month_first(self) -> bool:
+        """Whether a date in numbers has its month before its day.
+
+        >>> Customs("en-US").month_first, Customs("en-DE").month_first
+        (True, False)
+        """
+        pattern = self._babel.date_formats["short"].pattern
+        return pattern.index("M") < pattern.index("d")
+
     def weekday(self, at: date, *, whole: bool = False) -> str:
         """A day of the week with its date, short or with its names written out.
 

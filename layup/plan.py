@@ -329,6 +329,7 @@ def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewRes
         found={kind.key: kind.facts(of.mixes, conditions.room_c, of.draft) for kind in kinds.KINDS},
         missed=tuple(missed_windows(day.schedule)) if day else (),
         coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else {},
+        tins={tin.article: tin for tin in shop.tins},
     )
 
 

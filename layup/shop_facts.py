@@ -15,6 +15,7 @@ from layup.job import Conditions, Moment, Practice
 from layup.marks import RESIDUE_ML, DoseTool, Marks, VolumeTool
 from layup.materials import Consistency, DosePct, Grams, Minutes, ProductMillimetres
 from layup.scales import FabricUnit, Scales, UnitSet
+from layup.stock.lots import Condition, Keeping
 from layup.units import FluidOunce, convert, unit_shown
 
 # The largest pot of each family that is mixed at once, g (common practice).
@@ -88,6 +89,20 @@ class StirredFiller(Document):
     parts: float = Field(ge=0.001, le=100, allow_inf_nan=False)
 
 
+class TinFact(Document):
+    """The tin of an article that is taken next, as far as a caution asks: how it stands by its date, `until` when it keeps,
+    what was seen of it, and how cold it stands where that is not the room.
+    """
+
+    article: str
+    called: str
+    keeping: Keeping
+    until: date | None = None
+    trial_holds: bool = False
+    conditions: tuple[Condition, ...] = ()
+    stored_c: RoomTemperature | None = None
+
+
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
 
@@ -137,6 +152,7 @@ class ShopFacts(BaseModel):
     scale_checked: ScaleChecked | None = None
     stirred: tuple[StirredFiller, ...] = ()
     shots: tuple[LoggedShot, ...] = ()
+    tins: tuple[TinFact, ...] = ()
     learner: bool = False
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 

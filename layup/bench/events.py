@@ -19,6 +19,7 @@ EventKind = Literal[
     "night",
     "gone on",
     "plan taken",
+    "tin taken",
     "closed",
     "cup on",
     "A in",
@@ -168,6 +169,12 @@ class Picture(Data):
     height: Annotated[int, Field(ge=1, le=20_000)]
 
 
+class TinTaken(Data):
+    """The tin, by its lot, that its article is poured from, from now on: until it is empty, or another is taken."""
+
+    lot: Annotated[str, Field(min_length=1, max_length=60)]
+
+
 class Taken(Data):
     """A plan made anew: its card, and its pots as a plan tells them."""
 
@@ -202,6 +209,7 @@ KINDS: Mapping[EventKind, KindOfEvent] = {
     "night": KindOfEvent(_RUN),
     "gone on": KindOfEvent(_RUN),
     "plan taken": KindOfEvent(_RUN, Taken),
+    "tin taken": KindOfEvent(_RUN, TinTaken),
     "closed": KindOfEvent(_RUN, Ended, once=True),
     "cup on": KindOfEvent(_POT, Weighed),
     "A in": KindOfEvent(_POT, Read),

@@ -1,7 +1,7 @@
 """The judgement calls, by chapter. Most severe first; each is one sentence, with its reason and what to do."""
 
 from layup import kinds
-from layup.cautions import conditions, materials, mixing, people, preparation, windows
+from layup.cautions import conditions, materials, mixing, people, preparation, tins, windows
 from layup.cautions.rule import Facts, Rule
 from layup.outcome import CautionRecord
 
@@ -12,7 +12,7 @@ def rules() -> tuple[Rule, ...]:
     return (*_GROUND, *of_kinds, *windows.RULES, *people.RULES)
 
 
-_GROUND = (*materials.RULES, *conditions.RULES, *mixing.RULES, *preparation.RULES)
+_GROUND = (*materials.RULES, *tins.RULES, *conditions.RULES, *mixing.RULES, *preparation.RULES)
 _ORDER = ("stop", "care", "note")
 
 

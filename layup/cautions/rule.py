@@ -11,7 +11,7 @@ from layup.job import Conditions, JobSpec, Part, ResinInUse, id_path
 from layup.materials import Fabric, ResinSystem
 from layup.outcome import CautionRecord, DewResult, OverrideRecord, Severity, Step
 from layup.scales import METRIC, Scales
-from layup.shop_facts import RoomDay
+from layup.shop_facts import RoomDay, TinFact
 
 
 @dataclass(frozen=True)
@@ -43,6 +43,7 @@ class Facts:
     measure; `late` the layers that end after what is beneath them has closed: the name, what is covered in time, m², and the
     whole. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many, what must
     be done first. `coldest` is how cold the room becomes before the last layer of a resin is hard, °C, and when, in words.
+    `tins` are those that are taken next, by their article's key.
     """
 
     job: JobSpec
@@ -59,6 +60,7 @@ class Facts:
     found: Mapping[str, Any] = field(default_factory=dict)
     missed: tuple[tuple[str, int, str], ...] = ()
     coldest: Mapping[str, tuple[float, str]] = field(default_factory=dict)
+    tins: Mapping[str, TinFact] = field(default_factory=dict)
 
     def resin_of(self, *named: str) -> ResinFacts | None:
         """The resin in use that is the first of these to be named, else the job's first; None while it is not chosen."""

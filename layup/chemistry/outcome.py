@@ -164,3 +164,8 @@ class ChemistryResult(Record):
     tin_ratio_words: str = ""
     workable_min: float | None = None
     one_part: bool = False
+
+    @property
+    def chosen_id(self) -> str:
+        """The hardener that is chosen, by its id; nothing where none is."""
+        return next((row.id for row in self.hardeners if row.chosen), "")

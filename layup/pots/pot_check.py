@@ -52,7 +52,7 @@ def check_pot(
             lambda pct: catalysed_gel_min(catalyst, room_c, pct),
             shop.scales,
         )
-    hardener = hardener_in_hand(resin, use, next(row.id for row in chemistry.hardeners if row.chosen))
+    hardener = hardener_in_hand(resin, use, chemistry.chosen_id)
     if second_ml is not None:
         if hardener.density_g_per_cm3 is None:
             raise Missing("the density of the hardener is not known: weigh it", "part_b_ml")

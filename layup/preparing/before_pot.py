@@ -91,30 +91,58 @@ class PrepLine(Record):
 Chapter = Literal["fabric", "resin", "filler", "used up"]
 
 
+BuyUnit = Literal["m", "kg", ""]
+
+
+class Sold(Record):
+    """How a thing is sold, in the unit of its line: by what sizes, where they are known, at what price; fabric how wide."""
+
+    sizes: tuple[float, ...] = ()
+    price: float | None = None
+    wide_mm: float | None = None
+
+
 class BuyLine(Record):
-    """One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in."""
+    """One line of a shopping list: what, which variant, how much is needed, and what to buy of it in the sizes it is sold in.
+
+    `free` of the need is there for the job, of the `article`, by its key: the rest is bought.
+    """
 
     chapter: Chapter
     what: str
     variant: str
     need: float
-    unit: Literal["m", "kg", ""]
+    unit: BuyUnit
     buy: str
     cost: float | None
     source: str
+    article: str = ""
+    sold: Sold = Sold()
+    free: float = 0.0
 
 
 def need_words(line: BuyLine, scales: Scales) -> str:
-    """What is needed of a line, in words."""
-    if line.unit == "m":
-        return scales.words("roll_run", line.need)
-    return scales.mass(1000 * line.need) if line.unit == "kg" else f"{line.need:,.0f}"
+    """What is needed of a line, in words, and how much of that is there."""
+    need = amount_words(line.unit, line.need, scales)
+    return f"{need}; {amount_words(line.unit, line.free, scales)} there" if line.free else need
+
+
+def amount_words(unit: BuyUnit, amount: float, scales: Scales) -> str:
+    """An amount in the unit of its line, in words.
+
+    >>> from layup.scales import METRIC
+    >>> amount_words("kg", 1.25, METRIC), amount_words("", 1200, METRIC)
+    ('1,250 g', '1,200')
+    """
+    if unit == "m":
+        return scales.words("roll_run", amount)
+    return scales.mass(1000 * amount) if unit == "kg" else f"{amount:,.0f}"
 
 
 class ShoppingList(Record):
-    """What to buy for a job. `total` is of the lines whose price is known.
+    """What to buy for a job. `total` is of what is bought of the lines whose price is known.
 
-    `per_m2` is of what the job covers, and known where every fabric, resin and filler has its price.
+    `per_m2` is of what the job covers, as if all of it were bought, and known where every fabric, resin and filler has its price.
     """
 
     lines: tuple[BuyLine, ...]

@@ -1,7 +1,8 @@
 """What to buy for a job: each need in the sizes it is sold in, the right variant named, and what the job uses up."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from math import ceil, inf
+from types import MappingProxyType
 from typing import get_args
 
 from layup import kinds
@@ -14,25 +15,32 @@ from layup.materials import Catalyst, Fabric, Hardener, ResinSystem
 from layup.outcome import Plan, ResinResult, ResinUse
 from layup.pots.crew import team_of
 from layup.pots.sizing import MOST_VESSEL_FILL
-from layup.preparing.before_pot import BuyLine, Chapter, CutPlan, ShoppingList
+from layup.preparing.before_pot import BuyLine, Chapter, CutPlan, ShoppingList, Sold
 from layup.preparing.cutting import fabrics_cut
 from layup.preparing.lines import LARGE_AREA_M2
-from layup.preparing.packs import by_weight, counted, covering, lasting, pieces, rounded_up
+from layup.preparing.packs import bought, by_weight, counted, covering, lasting, less_stock, pieces
 from layup.preparing.preparation import vessels_needed
 from layup.scales import METRIC, Scales
 from layup.shelf import Library
+from layup.stock.articles import Article, of_catalyst, of_fabric, of_filler, of_hardener, of_resin
 from layup.units import convert
 
-CUT_OFF_BY = 0.5  # fabric is sold off the roll by the half metre, or half yard (common practice)
 FOAM_IN_STYRENE_MIN = 20.0  # memory: a sleeve is gone by then
 FIRST_ANYTHING_MIN = 30.0  # memory: sanding, wiping and setting out, beside the spreading
 
 
-def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library, scales: Scales = METRIC) -> ShoppingList:
+def shopping_list(
+    job: JobSpec,
+    plan: Plan,
+    cut: CutPlan,
+    library: Library,
+    scales: Scales = METRIC,
+    free: Mapping[str, float] = MappingProxyType({}),
+) -> ShoppingList:
     """The need of a job as lines to buy, with what they cost where a price is known.
 
     Fabric is what comes off the rolls, resin what the plan says to have, reserve and all. `library` gives the vessels
-    and consumables, the shop's own first. Source: common practice and memory, as each line says.
+    and consumables, the shop's own first, `free` what there is of each article for the job, by its key. Source: common practice and memory, as each line says.
 
     >>> from layup.shop_facts import ShopFacts
     >>> from layup.plan import plan
@@ -48,34 +56,60 @@ def shopping_list(job: JobSpec, plan: Plan, cut: CutPlan, library: Library, scal
         *_used_up(job, plan, library),
     ]
     lines.sort(key=lambda line: get_args(Chapter).index(line.chapter))
-    priced = [line.cost for line in lines if line.cost is not None]
     area_m2 = sum(part.total_area_m2 for part in plan.parts)
     whole = all(line.cost is not None for line in lines if line.chapter != "used up")
-    total = sum(priced) if priced else None
+    comes_to = _cost(lines)
+    lines = [less_stock(line, _in_its_unit(line, free), scales) for line in lines]
     return ShoppingList(
         lines=tuple(lines),
-        total=total,
-        per_m2=total / area_m2 if total is not None and area_m2 and whole else None,
+        total=_cost(lines),
+        per_m2=comes_to / area_m2 if comes_to is not None and area_m2 and whole else None,
         area_m2=area_m2,
         unpriced=tuple(line.what for line in lines if line.cost is None),
     )
 
 
-BUY_COLUMNS = ("chapter", "what", "variant", "needed", "unit", "buy", "cost")
+def needs(shopping: ShoppingList) -> dict[str, float]:
+    """What a list needs of each article, bought or there, by its key, in the article's unit: m, g or pieces.
+
+    >>> needs(ShoppingList(lines=(), total=None, per_m2=None, area_m2=0, unpriced=()))
+    {}
+    """
+    found: dict[str, float] = {}
+    for line in shopping.lines:
+        if line.article:
+            found[line.article] = found.get(line.article, 0.0) + (1000 * line.need if line.unit == "kg" else line.need)
+    return found
+
+
+def _cost(lines: Sequence[BuyLine]) -> float | None:
+    priced = [line.cost for line in lines if line.cost is not None]
+    return sum(priced) if priced else None
+
+
+def _in_its_unit(line: BuyLine, free: Mapping[str, float]) -> float:
+    has = free.get(line.article, 0.0)
+    return has / 1000 if line.unit == "kg" else has
+
+
+BUY_COLUMNS = ("chapter", "what", "variant", "needed", "there", "unit", "buy", "cost")
 
 
 def shopping_csv(shopping: ShoppingList, scales: Scales = METRIC) -> str:
     """The list as CSV, with a byte-order mark; semicolons where decimals are written with a comma.
 
     >>> shopping_csv(ShoppingList(lines=(), total=None, per_m2=None, area_m2=0, unpriced=())).strip()
-    '\ufeff"chapter","what","variant","needed","unit","buy","cost"'
+    '\ufeff"chapter","what","variant","needed","there","unit","buy","cost"'
     """
     decimal_comma = scales.customs.decimal_comma
     sold_in = {"m": scales.unit("roll_run", 0), "kg": "kg" if scales.unit_set == "metric" else "lb", "": ""}
     rows = (
         (
             *(line.chapter, line.what, line.variant),
-            csv_number(round(_converted(line.need, line.unit, sold_in[line.unit]), 3), decimal_comma=decimal_comma),
+            *(
+                csv_number(round(_converted(amount, line.unit, sold_in[line.unit]), 3), decimal_comma=decimal_comma)
+                for amount in (line.need, line.free)
+            ),
             *(sold_in[line.unit], line.buy),
             csv_number(None if line.cost is None else round(line.cost, 2), decimal_comma=decimal_comma),
         )
@@ -93,14 +127,12 @@ def _fabrics(job: JobSpec, cut: CutPlan, scales: Scales) -> Iterator[BuyLine]:
     for fabric_id in dict.fromkeys(roll.fabric_id for roll in cut.rolls):
         fabric = fabrics[fabric_id]
         run_m = sum(roll.run_m for roll in cut.rolls if roll.fabric_id == fabric_id)
-        metres = rounded_up(run_m, CUT_OFF_BY * convert(1, scales.unit("roll_run", 0), "m"))
-        wide = scales.words("cut", fabric.roll_width_mm)
-        buy = f"{scales.words('roll_run', metres)} off the roll, {wide} wide"
-        if fabric.roll_length_m and metres > fabric.roll_length_m / 2:
-            rolls = ceil(round(run_m / fabric.roll_length_m, 6))
-            metres = rolls * fabric.roll_length_m
-            buy = f"{rolls} {'roll' if rolls == 1 else 'rolls'} of {scales.words('roll_run', fabric.roll_length_m)}"
-        cost = fabric.price_per_m2 and fabric.price_per_m2 * metres * fabric.roll_width_mm / 1000
+        sold = Sold(
+            sizes=(fabric.roll_length_m,) if fabric.roll_length_m else (),
+            price=fabric.price_per_m2 and fabric.price_per_m2 * fabric.roll_width_mm / 1000,
+            wide_mm=fabric.roll_width_mm,
+        )
+        buy, cost = bought("m", run_m, sold, scales)
         yield BuyLine(
             chapter="fabric",
             what=fabric.name,
@@ -110,6 +142,8 @@ def _fabrics(job: JobSpec, cut: CutPlan, scales: Scales) -> Iterator[BuyLine]:
             buy=buy,
             cost=cost,
             source="the cut plan",
+            article=of_fabric(fabric).key,
+            sold=sold,
         )
 
 
@@ -126,38 +160,39 @@ def _fabric_variant(fabric: Fabric, scales: Scales) -> str:
 
 def _resins(job: JobSpec, plan: Plan, scales: Scales) -> Iterator[BuyLine]:
     """Resins with what sets them; what several works take of one tin is one line."""
-    need: dict[tuple[str, str, tuple[float, ...], float | None], float] = {}
+    need: dict[tuple[str, str, tuple[float, ...], float | None, str], float] = {}
     for told in plan.resins:
         use = job.use_of(told.id)
         resin = job.product_of(use)
         if told.use is None or use is None or resin is None or not told.use.mixed_g:
             continue
-        for what, variant, grams, sold in _of_one(use, resin, told, told.use):
-            line = (what, variant, sold.sold_kg, sold.price_per_kg)
+        for what, variant, grams, sold, article in _of_one(use, resin, told, told.use):
+            line = (what, variant, sold.sold_kg, sold.price_per_kg, article.key)
             need[line] = need.get(line, 0.0) + grams * told.use.to_have_g / told.use.mixed_g
-    for (what, variant, sold_kg, price), grams in need.items():
-        yield by_weight(what, variant, grams, sold_kg, price, scales)
+    for (what, variant, sold_kg, price, article_key), grams in need.items():
+        yield by_weight(what, variant, grams, sold_kg, price, scales, article_key)
     if plan.gel_coat_g:
         yield by_weight("Gel coat", _GEL_COAT, plan.gel_coat_g * 1.1, (), None, scales)
 
 
 def _of_one(
     in_use: ResinInUse, resin: ResinSystem, told: ResinResult, use: ResinUse
-) -> Iterator[tuple[str, str, float, ResinSystem | Hardener | Catalyst]]:
-    """What is bought for a resin in use: its name, which of its kind, g without the reserve, and what is sold."""
+) -> Iterator[tuple[str, str, float, ResinSystem | Hardener | Catalyst, Article]]:
+    """What is bought for a resin in use: its name, which of its kind, g without the reserve, what is sold, and its article."""
     part_a_g = use.mixed_g if use.part_a_g is None else use.part_a_g
-    yield resin.name, _resin_variant(resin), part_a_g, resin
-    chosen = next((row.id for row in told.chemistry.hardeners if row.chosen), None)
+    yield resin.name, _resin_variant(resin), part_a_g, resin, of_resin(resin)
+    chosen = told.chemistry.chosen_id
     by_hour = {hardener.id: hardener for hardener in resin.hardeners if hardener.id in use.hardeners_g}
     for hardener_id, hardener in by_hour.items():
         variant = f"{hardener.name}, of the family {hardener.family}"
-        yield f"Hardener, {hardener.name}", variant, use.hardeners_g[hardener_id], hardener
+        yield f"Hardener, {hardener.name}", variant, use.hardeners_g[hardener_id], hardener, of_hardener(hardener)
     if chosen and use.part_b_g and not by_hour:
         for hardener, share in shares_in_hand(resin, in_use, chosen):
             variant = f"{hardener.name}, of the family {hardener.family}"
-            yield f"Hardener, {hardener.name}", variant, use.part_b_g * share, hardener
+            yield f"Hardener, {hardener.name}", variant, use.part_b_g * share, hardener, of_hardener(hardener)
     if resin.catalyst and use.catalyst_g:
-        yield resin.catalyst.name, "to this resin's sheet; fresh, in its own bottle", use.catalyst_g, resin.catalyst
+        fresh = "to this resin's sheet; fresh, in its own bottle"
+        yield resin.catalyst.name, fresh, use.catalyst_g, resin.catalyst, of_catalyst(resin.catalyst)
 
 
 _GEL_COAT = "without wax in a mould; with wax, or top coat, where it comes last"
@@ -185,7 +220,8 @@ def _fillers(job: JobSpec, plan: Plan, library: Library, scales: Scales) -> Iter
         for row in pot.ticket.thickened.fillers if pot.ticket and pot.ticket.thickened else ():
             grams[row.filler_id] = grams.get(row.filler_id, 0.0) + pot.count * row.grams
     for filler in (known[name] for name in grams if name in known):
-        line = by_weight(filler.name, filler.uses, grams[filler.id], filler.sold_kg, filler.price_per_kg, scales)
+        sold, article = (filler.sold_kg, filler.price_per_kg), of_filler(filler).key
+        line = by_weight(filler.name, filler.uses, grams[filler.id], *sold, scales, article)
         yield line.model_copy(update={"chapter": "filler", "source": "the pots of the plan"})
 
 

@@ -115,7 +115,9 @@ class Bench:
     @property
     def hardener(self) -> Hardener:
         """The hardener that was chosen, or the blend."""
-        chosen = found((row.id for row in self.told.chemistry.hardeners if row.chosen), _NOT_YET)
+        chosen = self.told.chemistry.chosen_id
+        if not chosen:
+            raise Missing(_NOT_YET)
         return hardener_in_hand(self.product, self.in_use, chosen)
 
 

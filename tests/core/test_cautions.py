@@ -2,9 +2,10 @@
 
 Of `layup.cautions.chapters`, `layup.cautions.conditions`, `layup.joints.cautions`, `layup.cautions.materials`, `layup.cautions.mixing`,
 `layup.cautions.people`, `layup.cautions.preparation`, `layup.cautions.rule`, `layup.cautions.windows`,
-`layup.joints.deep`, `layup.pours.cautions`, `layup.coats.cautions`.
+`layup.joints.deep`, `layup.pours.cautions`, `layup.coats.cautions`, `layup.cautions.tins`.
 """
 
+from datetime import date
 from unittest import TestCase
 
 from layup.cautions.chapters import rules
@@ -14,7 +15,7 @@ from layup.heat.wet_limit import beneath, cure_of
 from layup.job import JobSpec, Override
 from layup.joints.deep import peak_of_joint_c
 from layup.plan import plan, settled
-from layup.shop_facts import RoomDay
+from layup.shop_facts import RoomDay, TinFact
 from tests.core.jobs import at, cast, corner, filler, jointed, on, panel, slab, strips
 
 
@@ -54,9 +55,34 @@ class Firing(TestCase):
         self.assertEqual(severities(fires, facts or at(20)).get(rule), severity)
         self.assertNotIn(rule, severities(quiet or epoxy(), quiet_facts or at(20)))
 
+    def tins(self):
+        glass, polyester = epoxy(), panel("polyester-general", "csm-450")
+
+        def standing(article: str, keeping: str, **said):
+            return at(20, tins=(TinFact(article=article, called="The tin, lot 7", keeping=keeping, **said),))
+
+        resin, medium = "resin epoxy-2-1", "hardener epoxy-2-1-medium"
+        past = {"keeping": "past", "until": date(2026, 1, 31)}
+        fresh = standing(resin, "good", until=date(2027, 1, 31))
+        for article in (resin, medium):
+            self.expect("tins.past_its_date", glass, "care", standing(article, **past), quiet_facts=fresh)
+        right = standing(resin, **past, trial_holds=True)
+        self.expect("tins.past_its_date", glass, "care", standing(resin, **past), quiet_facts=right)
+        # What is not mixed is not asked for.
+        other = standing("hardener epoxy-2-1-fast", **past)
+        peroxide = f"catalyst {polyester.materials.resins[0].catalyst.name}"
+        self.expect("tins.past_its_date", polyester, "care", standing(peroxide, **past), quiet_facts=other)
+        self.expect("tins.no_date", glass, "care", standing(resin, "no date"), quiet_facts=fresh)
+        sugar, cloud = (standing(medium, "good", conditions=(seen,)) for seen in ("crystallised", "clouded"))
+        self.expect("tins.crystallised", glass, "care", sugar, quiet_facts=cloud)
+        self.expect("tins.spoiled", glass, "care", cloud, quiet_facts=sugar)
+        cold, cool = (standing(resin, "good", stored_c=stored_c) for stored_c in (15.0, 15.1))
+        self.expect("tins.cold", glass, "note", cold, quiet_facts=cool)
+
     def test_every_rule_once(self):
         self.seen: set[str] = set()
         self.bags()
+        self.tins()
         self.infusions()
         self.finishes()
         polyester = panel("polyester-general", "csm-450")
