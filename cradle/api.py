@@ -37,6 +37,7 @@ from cradle.shops.people_routes import router as people
 from cradle.shops.preferences import units_of
 from cradle.shops.routes import router as shops
 from cradle.shops.tries import TooManyTries
+from cradle.stock.routes import router as stock
 from layup.document import MOST_VALUES, require_an_end
 from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
@@ -141,6 +142,7 @@ api.add_router("", diagnosis)
 api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)
+api.add_router("", stock)
 
 
 class HealthOut(Schema):

@@ -11,16 +11,19 @@ from cradle.bench.running import issue_run, planned_pot, record_event
 from cradle.beside.tables_on_disk import write_table
 from cradle.demo_jobs import DEMO_JOBS, skiff
 from cradle.demo_shelf import fill_shelf
+from cradle.demo_stock import fill_stock
 from cradle.instruments.models import Place
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import save_job, start_job
 from cradle.shops.day import expect, keep_reading, simulate_forecast
 from cradle.shops.models import Membership, Shop
+from cradle.stock.drawing import settle_pieces
 from layup.day.shop_clock import at_hour
 from layup.heat.pot_heat import full_heat, stated_pot
 from layup.job import Conditions, JobSpec, PotWishes
 from layup.plan import plan
+from layup.preparing.cutting import cut_plan
 from layup.shop_facts import RoomDay
 
 SHOP_NAME = "Saltmarsh Slip"
@@ -48,6 +51,7 @@ def load(person) -> Shop:
     for job in reversed(DEMO_JOBS[1:]):
         start_job(shop, job(), person)
     fill_shelf(shop, person)
+    fill_stock(shop, person)
     Place.objects.create(shop=shop, name="Bench by the door")
     # At eight in the room as read, whatever the hour it is loaded at: the demo shop has learned the same of its gels.
     two_hands = PotWishes(hands=2, start=at_hour(shop.now().date(), 8, ZoneInfo(shop.time_zone)))
@@ -73,6 +77,8 @@ def _cut_and_prepared(job: Job, person) -> None:
     spec, facts = job.latest().spec(), job.shop.shop_facts()
     before = before_pot(job, spec, plan(spec, facts), facts)
     lines = [line.id for line in before.lines if line.id not in ("sheets", "spill", "runaway")]
+    cut = {piece.id: True for piece in before.pieces}
+    settle_pieces(job, person, spec, cut_plan(spec, before.divided), cut)
     for kind, things in (("cut", [piece.id for piece in before.pieces]), ("prepare", lines)):
         tick_things(before, job, person, tap_id=uuid4(), kind=kind, things=things, state="done")
 

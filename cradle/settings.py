@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "cradle.shelf",
     "cradle.jobs",
     "cradle.bench",
+    "cradle.stock",
     "cradle.instruments",
     "cradle.lan",
     "cradle.devices",

@@ -55,7 +55,7 @@ def learn_gel(run: Run, event: Event, planned: PotResult, history: PotHistory, s
         tap_id=event.tap_id,
         gelled_at=event.happened_at,
         resin_id=resin.id,
-        hardener_id=next((row.id for row in chemistry.hardeners if row.chosen), ""),
+        hardener_id=chemistry.chosen_id,
         minutes=history.gelled_in_min,
         temperature_c=answer.conditions.room_c if planned.room_c is None else planned.room_c,
         mass_g=planned.mass_g,

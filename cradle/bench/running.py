@@ -10,6 +10,7 @@ from uuid import UUID
 
 from django.conf import settings
 from django.contrib.auth.models import AbstractBaseUser
+from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 
@@ -26,8 +27,9 @@ from cradle.jobs.saving import MOST_OVERTAKEN, Overtaken
 from cradle.plans import planned
 from cradle.shops.models import Gel, Shop, Stirred
 from cradle.shops.preferences import facts_for
+from cradle.stock.drawing import Into, chosen_tins, settle
 from layup.bench.card import BenchCard
-from layup.bench.events import KINDS, About, EventKind, FrontThere, StripLaid, data_of
+from layup.bench.events import KINDS, About, EventKind, FrontThere, StripLaid, TinTaken, data_of
 from layup.bench.fronts import FrontSeen, fronts
 from layup.bench.issue import Rest, as_gauged, as_heard
 from layup.bench.now import BenchState
@@ -42,6 +44,7 @@ from layup.pots.outcome import PotResult, PourResult
 from layup.pots.pot_check import check_pot
 from layup.pots.pot_log import PotHistory, pot_history
 from layup.shop_facts import ShopFacts
+from layup.stock.needs import taken_by_pot
 from layup.words import counted
 
 _CLOCK_SLACK = timedelta(minutes=5)
@@ -182,6 +185,8 @@ def record_event(
                 _check_filler(planned_pot(run, subject), subject, said.loose_ml)
             if isinstance(said, StripLaid):
                 _check_strip(run, subject, said.number, of_subject)
+            if isinstance(said, TinTaken):
+                _check_tin(run, said.lot)
             if isinstance(said, FrontThere):
                 _check_mark(run, subject, said.mark, of_subject)
             event = Event.objects.create(
@@ -197,6 +202,7 @@ def record_event(
                 nth=sum(event.kind == kind for event in of_subject) if KINDS[kind].once else 0,
             )
             _learn(run, event, [*of_subject, event])
+            _draw(run, person, event, [*of_subject, event])
             tell(event)
             return event
     except IntegrityError:
@@ -224,6 +230,31 @@ def _learn(run: Run, event: Event, of_subject: list[Event]) -> None:
         run, state = _with_events(run)
         for heard in heard_of_pots(run, state, [state.pot(int(event.subject))]):
             learn_heard(run, event, story.planned, story.history, heard)
+
+
+_POURS = {"A in", "B in", "touched", "filler in"}
+
+
+def _draw(run: Run, person: AbstractBaseUser, event: Event, of_subject: list[Event]) -> None:
+    """Draw what a pot takes out of the shop's lots, or put it back where that was taken back."""
+    kind = event.takes_back.kind if event.takes_back else event.kind
+    if run.simulated or event.about != "pot" or kind not in _POURS or not run.job.shop.lots.exists():
+        return
+    story = _story(run, int(event.subject), of_subject)
+    card = card_of(run).pot(story.number) if run.issued_card else None
+    taken = ()
+    if story.poured:
+        taken = taken_by_pot(
+            run.spec,
+            run.issued,
+            story.planned,
+            hardener_id=card.hardener_id if card else "",
+            a_g=story.poured.a_g,
+            b_g=story.poured.b_g,
+            stirred_ml=story.stirred_ml,
+        )
+    into = Into(run.job, f"pot {story.number}, {story.planned.where}", run=run, pot=story.number, at=event.happened_at)
+    settle(into, person, taken, run.spec, chosen_tins(run))
 
 
 def _with_events(run: Run) -> tuple[Run, BenchState]:
@@ -300,6 +331,20 @@ def _check_strip(run: Run, layer_id: str, number: int, before: list[Event]) -> N
             raise OutOfRange(f"piece {number} is laid, by {event.by.get_username()}", "data.number")
 
 
+def _check_tin(run: Run, lot_id: str) -> None:
+    """Whether the shop has such a tin, and it may be used."""
+    try:
+        lot = run.job.shop.lots.filter(pk=lot_id).first()
+    except ValidationError:
+        lot = None
+    if lot is None:
+        raise OutOfRange("this shop has no such tin: look again under Stock", "data.lot")
+    if lot.bad:
+        raise OutOfRange(f"{lot} must not be used: {lot.bad}", "data.lot")
+    if lot.left <= 0:
+        raise OutOfRange(f"{lot} is empty by the stock: count it there first", "data.lot")
+
+
 def _check_mark(run: Run, flow_id: str, mark: int, before: list[Event]) -> None:
     """Whether an infusion has such a mark, its valve was opened, and its front was not seen there yet."""
     flow = next(flow for flow in card_of(run).flows if flow.id == flow_id)
@@ -346,6 +391,7 @@ def take_back(run: Run, person: AbstractBaseUser, event_id: int, *, tap_id: UUID
         data={"words": reason.strip()},
         takes_back=wrong,
     )
+    _draw(run, person, back, [*run.events.filter(about=wrong.about, subject=wrong.subject)])
     if wrong.about == "flow" and run.issued_card and not run.simulated:
         learn_shot(run, wrong.subject, _with_events(run)[1])
     tell(back)

@@ -4,18 +4,23 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 from django.http import Http404, HttpRequest
 from ninja import Field, Router, Schema
 
+from cradle.jobs.models import Job
 from cradle.jobs.prints import CSV, SVG, JobInHand
 from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_things
 from cradle.jobs.routes import job_of
 from cradle.plans import planned
-from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
+from cradle.stock.drawing import settle_pieces
+from cradle.stock.keeping import there_for
+from layup.job import JobSpec
 from layup.paper.kit import Paper
 from layup.preparing.before_pot import CutPlan, PrepLine, ShoppingList
-from layup.preparing.buying import shopping_csv, shopping_list
+from layup.preparing.buying import shopping_csv
 from layup.preparing.cut_pictures import roll_svg
 from layup.preparing.cutting import cut_plan
 from layup.preparing.printing import cut_plan_pdf, labels_pdf, preparation_pdf, shopping_pdf
@@ -108,8 +113,20 @@ def read_corners(request: HttpRequest, job_id: UUID):
 @router.post("/jobs/{uuid:job_id}/ticks", response=ReadyOut)
 def tick(request: HttpRequest, job_id: UUID, sent: TickIn):
     job, _, before = _before(request, job_id, to_write=True)
-    tick_things(before, job, request.user, **sent.model_dump())
-    return _before(request, job_id)[2].ready()
+    with transaction.atomic():
+        tick_things(before, job, request.user, **sent.model_dump())
+        _, spec, after = _before(request, job_id)
+        if sent.kind == "cut":
+            _draw_pieces(job, request.user, spec, after, sent.things)
+    return after.ready()
+
+
+def _draw_pieces(job: Job, person: AbstractBaseUser, spec: JobSpec, after: Before, pieces: list[str]) -> None:
+    """What is cut comes off its roll in the stock."""
+    done = {
+        piece: (tick := after.standing.get(("cut", piece))) is not None and tick.state == "done" for piece in pieces
+    }
+    settle_pieces(job, person, spec, cut_plan(spec, after.divided), done)
 
 
 @router.get("/jobs/{uuid:job_id}/labels.pdf", response=str)
@@ -146,9 +163,7 @@ def preparation_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
 
 
 def _shopping(hand: JobInHand) -> ShoppingList:
-    return shopping_list(
-        hand.spec, hand.plan, cut_plan(hand.spec, hand.plan.divided), library_of(hand.job.shop), hand.facts.scales
-    )
+    return hand.shopping(there_for(hand.job))
 
 
 @router.get("/jobs/{uuid:job_id}/buy", response=ShoppingList)

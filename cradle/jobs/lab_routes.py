@@ -96,7 +96,6 @@ def _in_hand(
     chemistry = planned(shop_id, spec, facts, full=True).resin_of(use.id).chemistry
     if resin.catalyst:
         return None, chemistry.dose.catalyst_pct
-    chosen = next((row.id for row in chemistry.hardeners if row.chosen), None)
-    if chosen is None:
+    if not chemistry.chosen_id:
         raise OutOfRange("nothing is defined this cold: choose the hardener to try", "hardener_id")
-    return hardener_in_hand(resin, use, chosen), None
+    return hardener_in_hand(resin, use, chemistry.chosen_id), None

@@ -1,5 +1,6 @@
 """A job as it stands, for what is made of it to be taken away: prints, tables, drawings, a calendar."""
 
+from collections.abc import Mapping
 from functools import cached_property
 from uuid import UUID
 
@@ -9,10 +10,14 @@ from django.utils.text import slugify
 from cradle.jobs.models import Job
 from cradle.jobs.routes import download, job_of
 from cradle.plans import planned
+from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.paper.kit import Masthead, Paper
+from layup.preparing.before_pot import ShoppingList
+from layup.preparing.buying import shopping_list
+from layup.preparing.cutting import cut_plan
 from layup.shop_facts import ShopFacts
 
 SVG, CSV = "image/svg+xml", "text/csv; charset=utf-8"
@@ -31,6 +36,11 @@ class JobInHand:
     def plan(self) -> Plan:
         """The job worked out."""
         return planned(self.job.shop_id, self.spec, self.facts)
+
+    def shopping(self, free: Mapping[str, float]) -> ShoppingList:
+        """What to buy for the job beside what is free of each article."""
+        cut = cut_plan(self.spec, self.plan.divided)
+        return shopping_list(self.spec, self.plan, cut, library_of(self.job.shop), self.facts.scales, free)
 
     def head(self, paper: Paper) -> Masthead:
         """What every sheet of a print says of itself."""

@@ -15,7 +15,10 @@ from layup.library import generic
 from layup.materials import Material
 from layup.scales import UnitSet
 from layup.shelf import Library, ProductKind
-from layup.shop_facts import ForecastHour, RoomDay, ScaleChecked, ShopFacts
+from layup.shop_facts import ForecastHour, RoomDay, ScaleChecked, ShopFacts, TinFact
+from layup.stock.articles import Article, articles_of
+from layup.stock.lots import Lot
+from layup.stock.tins import next_tin
 
 if TYPE_CHECKING:
     from cradle.shops.models import Shop
@@ -40,7 +43,12 @@ SELECT
     WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool')),
   (SELECT max(scale.id) FROM instruments_scalecheck scale
     JOIN instruments_instrument instrument ON instrument.id = scale.instrument_id
-    JOIN instruments_place place ON place.id = instrument.place_id WHERE place.shop_id = %(shop)s)
+    JOIN instruments_place place ON place.id = instrument.place_id WHERE place.shop_id = %(shop)s),
+  (SELECT group_concat(id || ' ' || (left > 0) || ' ' || coalesce(made, '') || ' ' || coalesce(opened, '') || ' '
+      || coalesce(expires, '') || ' ' || coalesce(trial_on, '') || ' ' || coalesce(stored_c, '') || conditions || bad || name || batch)
+    FROM stock_lot WHERE shop_id = %(shop)s AND article_kind IN ('resin', 'hardener', 'catalyst')),
+  (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
+    WHERE shop_id = %(shop)s AND kind = 'resin')
 """
 
 
@@ -78,9 +86,26 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "scale_checked": _scale_checked(shop),
         "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
         "shots": tuple(shot.fact() for shot in shop.shots.order_by("-seen_at", "-id")[:MOST_SHOTS_LEARNT]),
+        "tins": _tins(shop, today),
         "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
     }
     return facts.model_copy(update=now)
+
+
+def _tins(shop: "Shop", today: date) -> tuple[TinFact, ...]:
+    """The tin of each thing that is mixed which is taken next, as plans ask for it."""
+    lots: dict[Article, list[Lot]] = {}
+    for lot in shop.lots.filter(article_kind__in=("resin", "hardener", "catalyst"), left__gt=0, bad=""):
+        lots.setdefault(lot.article, []).append(lot.fact())
+    if not lots:
+        return ()
+    resins: list[Material] = [product.material() for product in shop.products.filter(kind="resin")]
+    told = articles_of(generic().after({"resin": resins}))
+    found = (
+        next_tin(article, of_article, told[article.key].keeps if article.key in told else None, today)
+        for article, of_article in lots.items()
+    )
+    return tuple(sorted((tin for tin in found if tin), key=lambda tin: tin.article))
 
 
 def _scale_checked(shop: "Shop") -> ScaleChecked | None:

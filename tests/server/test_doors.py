@@ -20,7 +20,9 @@ from cradle.instruments.benches import add_instrument, add_place
 from cradle.instruments.models import Place
 from cradle.jobs.saving import start_job
 from cradle.shops.people import invite
+from cradle.stock.keeping import receive
 from layup.job import JobSpec
+from layup.stock.articles import Article
 from tests.core.jobs import panel
 from tests.server.people import PDF, TwoShops, product_like
 
@@ -140,6 +142,18 @@ class Doors(TwoShops):
             "post /api/instruments/{instrument_id}/check": {"known_g": 500},
             "post /api/places/{place_id}/standins": {"do": "stop"},
             "post /api/places/{place_id}/instruments": {"kind": "room", "name": "probe"},
+            "post /api/shops/{shop_id}/stock": {"article": "resin epoxy-2-1", "amount": 500, "received": "2026-01-01"},
+            "put /api/lots/{lot_id}": {"received": "2026-01-01", "place": "the cold shelf"},
+            "post /api/lots/{lot_id}/count": {"tap_id": str(uuid4()), "amount": 1000, "expected": 1000},
+            "post /api/lots/{lot_id}/waste": {"tap_id": str(uuid4()), "amount": 10, "reason": "spilt"},
+            "put /api/lots/{lot_id}/bad": {"bad": ""},
+            "post /api/lots/{lot_id}/trial": {
+                "hardener_id": "epoxy-2-1-slow",
+                "room_c": 20,
+                "mass_g": 50,
+                "seen_min": 60,
+            },
+            "put /api/jobs/{job_id}/aside": {"aside": True},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 
@@ -158,6 +172,8 @@ class Doors(TwoShops):
             "joint_id": self.job.latest().document["joints"][0]["id"],
             "invitation_id": invite(self.shop, "viewer", self.person).pk,
         }
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        ids["lot_id"] = receive(self.shop, self.person, tin, 1000, received=self.shop.now().date()).pk
         ids["device_id"] = let_in(make_code(self.shop, self.person, "bench stand")[0])[1].pk
         ids["place_id"] = add_place(self.shop, "By the door").pk
         ids["instrument_id"] = add_instrument(Place.objects.get(), self.person, kind="scale", name="scale")[0].pk
@@ -193,6 +209,9 @@ class Doors(TwoShops):
             return client.get(filled).status_code
         if path.endswith("/sheets"):
             return client.post(filled, {"sheet": SimpleUploadedFile("sheet.pdf", PDF)}).status_code
+        if path.endswith("/stock/table"):
+            listed = SimpleUploadedFile("list.csv", b"product,amount\n450 biaxial,3\n")
+            return client.post(filled, {"table": listed}).status_code
         if path.endswith("/photos"):
             sent = {"tap_id": str(uuid4()), "happened_at": timezone.now().isoformat(), "photo": picture()}
             return client.post(filled, sent).status_code

@@ -93,6 +93,10 @@ export type Hardener = Schemas["Hardener"];
 export type StatedTime = Schemas["StatedTime"];
 export type QuickLine = Schemas["QuickLineOut"];
 export type Dimension = Schemas["QuantityIn"]["dimension"];
+export type Stock = Schemas["StockOut"];
+export type Article = Schemas["ArticleOut"];
+export type Lot = Schemas["LotOut"];
+export type LotStory = Schemas["LotStory"];
 export type Step = Schemas["NextStep"]["step"];
 export interface Fault {
   path: string;

@@ -203,6 +203,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Aside
+         * @description Put aside what a job needs, as far as it is free; or let it go again.
+         */
+        put: operations["cradle_stock_routes_set_aside"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/buy": {
         parameters: {
             query?: never;
@@ -385,6 +405,26 @@ export interface paths {
          * @description How one part fills, cell by cell. Nothing is saved.
          */
         post: operations["cradle_jobs_flow_routes_flow_in_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/free": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Free
+         * @description What stands in the shop for a job.
+         */
+        get: operations["cradle_stock_routes_read_free"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1091,6 +1131,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lots/{lot_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Lot
+         * @description A lot, what came and went, and which pots and pieces it is in.
+         */
+        get: operations["cradle_stock_routes_read_lot"];
+        /**
+         * Write Lot
+         * @description What is known of a lot, written anew.
+         */
+        put: operations["cradle_stock_routes_write_lot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}/bad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Mark Lot
+         * @description Mark a lot as one that must not be used, or as one that may.
+         */
+        put: operations["cradle_stock_routes_mark_lot"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Lot
+         * @description A stocktake of one lot.
+         */
+        post: operations["cradle_stock_routes_count_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label As Pdf
+         * @description A label for the tin, with a code that opens it.
+         */
+        get: operations["cradle_stock_routes_label_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Lot
+         * @description A trial pot of a lot, held against what it should take.
+         */
+        post: operations["cradle_stock_routes_try_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{lot_id}/waste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Waste Lot
+         * @description So much of a lot that is gone and was not laid.
+         */
+        post: operations["cradle_stock_routes_waste_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/next-strip": {
         parameters: {
             query?: never;
@@ -1392,6 +1556,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Lots Of Run
+         * @description Which lots each pot of a run is of.
+         */
+        get: operations["cradle_stock_routes_read_lots_of_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/photos": {
         parameters: {
             query?: never;
@@ -1484,6 +1668,26 @@ export interface paths {
          * @description What is left of a run, planned again from now on.
          */
         get: operations["cradle_bench_routes_read_rest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/tins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Tins Of Run
+         * @description The tins that the pots of a run may be poured from, in the order they are taken.
+         */
+        get: operations["cradle_stock_routes_read_tins_of_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2235,6 +2439,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stock
+         * @description What the shop has of each thing, lot by lot. A lot that is used up is shown no more than with its story.
+         */
+        get: operations["cradle_stock_routes_read_stock"];
+        put?: never;
+        /**
+         * New Lot
+         * @description A lot that came.
+         */
+        post: operations["cradle_stock_routes_new_lot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/stock.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stock As Csv
+         * @description All that is there, a lot a row.
+         */
+        get: operations["cradle_stock_routes_stock_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/stock.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stock As Xlsx */
+        get: operations["cradle_stock_routes_stock_as_xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/stock/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Table
+         * @description A list of stock as CSV or XLSX: read, and taken where `keep` says so. `taken_for` has a line for each column.
+         */
+        post: operations["cradle_stock_routes_bring_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/working": {
         parameters: {
             query?: never;
@@ -2313,6 +2598,74 @@ export interface components {
          */
         Architecture: "chopped mat" | "woven cloth" | "woven roving" | "biaxial" | "triaxial" | "unidirectional" | "combination" | "veil" | "spread tow" | "tape" | "continuous filament mat" | "chopped tow" | "core" | "peel ply" | "perforated film" | "bleeder or breather" | "flow mesh";
         /**
+         * Article
+         * @description One thing that is bought by itself. `product_id` is a product's of the shelf; a hardener is named by its own id, and a
+         *     catalyst by its name, since one bottle serves several resins.
+         */
+        Article: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "hardener" | "catalyst" | "filler" | "vessel" | "consumable";
+            /** Product Id */
+            product_id: string;
+        };
+        /**
+         * ArticleOut
+         * @description What a stock is kept of: how much is there, how much of that jobs have put aside, and its lots.
+         */
+        ArticleOut: {
+            /** Aside */
+            aside: number;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "hardener" | "catalyst" | "filler" | "vessel" | "consumable";
+            /** Lots */
+            lots: components["schemas"]["LotOut"][];
+            /** Name */
+            name: string;
+            /** Part Of */
+            part_of: string;
+            /** Price */
+            price: number | null;
+            /** Sold In */
+            sold_in: number[];
+            /** There */
+            there: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "g" | "";
+        };
+        /**
+         * ArticleTold
+         * @description An article in words, how long it keeps where it spoils, the sizes it is sold in, kg or m, and what it is part of.
+         */
+        ArticleTold: {
+            article: components["schemas"]["Article"];
+            keeps?: components["schemas"]["KeepsFor"] | null;
+            /** Name */
+            name: string;
+            /**
+             * Part Of
+             * @default
+             */
+            part_of: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Sold In
+             * @default []
+             */
+            sold_in: number[];
+        };
+        /**
          * AsFound
          * @description What is stiffened: its layers, and by how much it gave under the same load at the same place, before and after, mm.
          */
@@ -2335,6 +2688,14 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * AsideIn
+         * @description Whether a job's need is put aside, as far as it is free.
+         */
+        AsideIn: {
+            /** Aside */
+            aside: boolean;
         };
         /**
          * Ask
@@ -2376,6 +2737,17 @@ export interface components {
             pot?: number | null;
             /** Run Id */
             run_id?: string | null;
+        };
+        /**
+         * BadIn
+         * @description Why a lot must not be used; nothing where it may.
+         */
+        BadIn: {
+            /**
+             * Bad
+             * @default
+             */
+            bad: string;
         };
         /**
          * BagLayer
@@ -2778,10 +3150,26 @@ export interface components {
             with_name: string;
         };
         /**
+         * BroughtOut
+         * @description A table as it was read; `lots` is how many lots came of it, where they were taken.
+         */
+        BroughtOut: {
+            /** Lots */
+            lots?: number | null;
+            table: components["schemas"]["ReadTable"];
+        };
+        /**
          * BuyLine
-         * @description One line of a shopping list: what, which variant, how much is needed, and that in the sizes it is sold in.
+         * @description One line of a shopping list: what, which variant, how much is needed, and what to buy of it in the sizes it is sold in.
+         *
+         *     `free` of the need is there for the job, of the `article`, by its key: the rest is bought.
          */
         BuyLine: {
+            /**
+             * Article
+             * @default
+             */
+            article: string;
             /** Buy */
             buy: string;
             /**
@@ -2791,8 +3179,21 @@ export interface components {
             chapter: "fabric" | "resin" | "filler" | "used up";
             /** Cost */
             cost: number | null;
+            /**
+             * Free
+             * @default 0
+             */
+            free: number;
             /** Need */
             need: number;
+            /**
+             * @default {
+             *       "price": null,
+             *       "sizes": [],
+             *       "wide_mm": null
+             *     }
+             */
+            sold: components["schemas"]["Sold"];
             /** Source */
             source: string;
             /**
@@ -3875,6 +4276,26 @@ export interface components {
             unpriced: string[];
         };
         /**
+         * CountIn
+         * @description A stocktake: `amount` was found where the page said `expected`.
+         */
+        CountIn: {
+            /** Amount */
+            amount: number;
+            /** Expected */
+            expected: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+        };
+        /**
          * CutOut
          * @description A hole in a part, `count` of them alike: a disc where it has a diameter, else a rectangle.
          */
@@ -4469,7 +4890,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "tin taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
             /**
              * Subject
              * @default
@@ -4515,7 +4936,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "tin taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
             /**
              * Run Id
              * Format: uuid
@@ -5035,6 +5456,20 @@ export interface components {
              * @enum {string}
              */
             state: "not known" | "uncured" | "sticky surface" | "cured";
+        };
+        /**
+         * FreeOut
+         * @description What stands in the shop for a job, by article: there, free of others, and put aside for it.
+         */
+        FreeOut: {
+            /** Aside */
+            aside: {
+                [key: string]: number;
+            };
+            /** Free */
+            free: {
+                [key: string]: number;
+            };
         };
         /**
          * FromResinResult
@@ -6316,6 +6751,22 @@ export interface components {
             words: string;
         };
         /**
+         * KeepsFor
+         * @description How long a thing keeps from its making, in months, and who says so; once opened, in days, where that is shorter.
+         */
+        KeepsFor: {
+            /** Months */
+            months: number;
+            /** Opened Days */
+            opened_days?: number | null;
+            source: components["schemas"]["SourceKind"];
+        };
+        /**
+         * Kind
+         * @enum {string}
+         */
+        Kind: "came" | "drawn" | "put back" | "counted" | "wasted";
+        /**
          * KitResult
          * @description A whole kit of a size the resin is sold in: what it comes to mixed, g, and how deep it fills this cavity, mm.
          */
@@ -6324,6 +6775,52 @@ export interface components {
             depth_mm: number;
             /** Mixed G */
             mixed_g: number;
+        };
+        /**
+         * KnownOfLot
+         * @description What is known of a lot beside how much of it there is. Dates are words, as a label prints them; it came today where
+         *     nothing is said.
+         */
+        KnownOfLot: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: ("crystallised" | "clouded" | "skinned" | "thickened")[];
+            /**
+             * Expires
+             * @default
+             */
+            expires: string;
+            /**
+             * Made
+             * @default
+             */
+            made: string;
+            /**
+             * Opened
+             * @default
+             */
+            opened: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Received
+             * @default
+             */
+            received: string;
+            /** Stored C */
+            stored_c?: number | null;
         };
         /**
          * LabIn
@@ -6786,6 +7283,152 @@ export interface components {
          */
         Look: "as the device" | "light" | "night";
         /**
+         * LotIn
+         * @description A lot that came: so much of an article, in its unit.
+         */
+        LotIn: {
+            /** Amount */
+            amount: number;
+            /** Article */
+            article: string;
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: ("crystallised" | "clouded" | "skinned" | "thickened")[];
+            /**
+             * Expires
+             * @default
+             */
+            expires: string;
+            /**
+             * Made
+             * @default
+             */
+            made: string;
+            /**
+             * Opened
+             * @default
+             */
+            opened: string;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Price */
+            price?: number | null;
+            /**
+             * Received
+             * @default
+             */
+            received: string;
+            /** Stored C */
+            stored_c?: number | null;
+        };
+        /**
+         * LotInPot
+         * @description So much of a lot in a pot; `bad` why the lot must not be used, where it must not.
+         */
+        LotInPot: {
+            /** Amount */
+            amount: number;
+            /** Bad */
+            bad: string;
+            /** Batch */
+            batch: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "g" | "";
+        };
+        /**
+         * LotOut
+         * @description One tin, roll or box: how much is left of it, and how it stands by its dates.
+         */
+        LotOut: {
+            /** Article */
+            article: string;
+            /** Asks For A Trial */
+            asks_for_a_trial: boolean;
+            /** Bad */
+            bad: string;
+            /** Batch */
+            batch: string;
+            /** Came With */
+            came_with: number;
+            /** Conditions */
+            conditions: ("crystallised" | "clouded" | "skinned" | "thickened")[];
+            /** Expires */
+            expires: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Keeping
+             * @enum {string}
+             */
+            keeping: "keeps" | "good" | "soon" | "past" | "no date";
+            /** Left */
+            left: number;
+            /** Made */
+            made: string | null;
+            /** Name */
+            name: string;
+            /** Opened */
+            opened: string | null;
+            /** Place */
+            place: string;
+            /** Price */
+            price: number | null;
+            /**
+             * Received
+             * Format: date
+             */
+            received: string;
+            source: components["schemas"]["SourceKind"] | null;
+            /** Stored C */
+            stored_c: number | null;
+            /** Trial On */
+            trial_on: string | null;
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * LotStory
+         * @description A lot with all that came and went.
+         */
+        LotStory: {
+            lot: components["schemas"]["LotOut"];
+            /** Movements */
+            movements: components["schemas"]["MovementOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "g" | "";
+        };
+        /**
          * MadeFromIn
          * @description A revision, as it was after so many saves.
          */
@@ -6903,6 +7546,32 @@ export interface components {
             products: components["schemas"]["ResinSystem"][];
             /** Uses */
             uses: components["schemas"]["ResinInUse"][];
+        };
+        /**
+         * MovementOut
+         * @description So much in or out, with why. `into` is what it went into, of a job's run.
+         */
+        MovementOut: {
+            /** Amount */
+            amount: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Into */
+            into: string;
+            /** Job Id */
+            job_id: string | null;
+            /** Job Name */
+            job_name: string;
+            kind: components["schemas"]["Kind"];
+            /** Reason */
+            reason: string;
+            /** Run Id */
+            run_id: string | null;
         };
         /**
          * Named
@@ -7893,6 +8562,16 @@ export interface components {
             use_by_min: number;
         };
         /**
+         * PotLots
+         * @description The lots that a pot of a run is of.
+         */
+        PotLots: {
+            /** Lots */
+            lots: components["schemas"]["LotInPot"][];
+            /** Number */
+            number: number;
+        };
+        /**
          * PotResult
          * @description `count` alike pots, numbered from `first`, each shared by `shared_by` copies. Times in minutes from the moment the parts touch.
          *
@@ -8732,6 +9411,58 @@ export interface components {
             offers: string[];
             /** Start */
             start: number;
+        };
+        /**
+         * ReadRow
+         * @description A row that was brought: its line in the file, the article it is of, and its cells by column. `trouble` says at which
+         *     column it cannot be taken, and why.
+         */
+        ReadRow: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * Article
+             * @default
+             */
+            article: string;
+            /**
+             * Cells
+             * @default {}
+             */
+            cells: {
+                [key: string]: string;
+            };
+            /**
+             * Days
+             * @default {}
+             */
+            days: {
+                [key: string]: string | null;
+            };
+            /** Line */
+            line: number;
+            /** Price */
+            price?: number | null;
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
+        };
+        /**
+         * ReadTable
+         * @description A table that was brought: what its heads are taken for, in their order, and its rows.
+         */
+        ReadTable: {
+            /** Heads */
+            heads: string[];
+            /** Rows */
+            rows: components["schemas"]["ReadRow"][];
+            /** Taken For */
+            taken_for: ("product" | "amount" | "lot" | "made" | "opened" | "use by" | "came" | "place" | "price" | "left out")[];
         };
         /**
          * Reading
@@ -10012,6 +10743,11 @@ export interface components {
              * @default UTC
              */
             time_zone: string;
+            /**
+             * Tins
+             * @default []
+             */
+            tins: components["schemas"]["TinFact"][];
             /** Today */
             today?: string | null;
             /**
@@ -10086,9 +10822,9 @@ export interface components {
         };
         /**
          * ShoppingList
-         * @description What to buy for a job. `total` is of the lines whose price is known.
+         * @description What to buy for a job. `total` is of what is bought of the lines whose price is known.
          *
-         *     `per_m2` is of what the job covers, and known where every fabric, resin and filler has its price.
+         *     `per_m2` is of what the job covers, as if all of it were bought, and known where every fabric, resin and filler has its price.
          */
         ShoppingList: {
             /** Area M2 */
@@ -10108,6 +10844,21 @@ export interface components {
             password: string;
             /** Person */
             person: string;
+        };
+        /**
+         * Sold
+         * @description How a thing is sold, in the unit of its line: by what sizes, where they are known, at what price; fabric how wide.
+         */
+        Sold: {
+            /** Price */
+            price?: number | null;
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: number[];
+            /** Wide Mm */
+            wide_mm?: number | null;
         };
         /**
          * SourceKind
@@ -10391,6 +11142,21 @@ export interface components {
             filler_id: string;
             /** Parts */
             parts: number;
+        };
+        /**
+         * StockOut
+         * @description The shop's stock, and all that a stock may be kept of.
+         */
+        StockOut: {
+            /** Articles */
+            articles: components["schemas"]["ArticleOut"][];
+            /** May Keep */
+            may_keep: components["schemas"]["ArticleTold"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * StoryOut
@@ -10790,6 +11556,68 @@ export interface components {
             use_by_min: number;
         };
         /**
+         * TinFact
+         * @description The tin of an article that is taken next, as far as a caution asks: how it stands by its date, `until` when it keeps,
+         *     what was seen of it, and how cold it stands where that is not the room.
+         */
+        TinFact: {
+            /** Article */
+            article: string;
+            /** Called */
+            called: string;
+            /**
+             * Conditions
+             * @default []
+             */
+            conditions: ("crystallised" | "clouded" | "skinned" | "thickened")[];
+            /**
+             * Keeping
+             * @enum {string}
+             */
+            keeping: "keeps" | "good" | "soon" | "past" | "no date";
+            /** Stored C */
+            stored_c?: number | null;
+            /**
+             * Trial Holds
+             * @default false
+             */
+            trial_holds: boolean;
+            /** Until */
+            until?: string | null;
+        };
+        /**
+         * TinOut
+         * @description A tin that a run may pour from, how it is called and what is left in it. A resin and a catalyst name the resins in use
+         *     that they are poured for, a hardener its own id.
+         */
+        TinOut: {
+            /** Called */
+            called: string;
+            /** Hardener Id */
+            hardener_id: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Keeping
+             * @enum {string}
+             */
+            keeping: "keeps" | "good" | "soon" | "past" | "no date";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "fabric" | "resin" | "hardener" | "catalyst" | "filler" | "vessel" | "consumable";
+            /** Left */
+            left: number;
+            /** Until */
+            until: string | null;
+            /** Use Ids */
+            use_ids: string[];
+        };
+        /**
          * ToBeOut
          * @description What a tablet becomes by a code.
          */
@@ -10951,6 +11779,45 @@ export interface components {
             };
         };
         /**
+         * Trial
+         * @description What a trial pot should take to its gel and what it took, minutes, and what that says of its tin.
+         */
+        Trial: {
+            /** Expected Min */
+            expected_min: number;
+            /** Seen Min */
+            seen_min: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "right" | "late" | "early";
+        };
+        /**
+         * TrialIn
+         * @description A trial pot: so much, in so warm a room, gelled after so long.
+         */
+        TrialIn: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /**
+             * Hardener Id
+             * @default
+             */
+            hardener_id: string;
+            /** Mass G */
+            mass_g: number;
+            /** Room C */
+            room_c: number;
+            /** Seen Min */
+            seen_min: number;
+        };
+        /** TrialOut */
+        TrialOut: {
+            lot: components["schemas"]["LotOut"];
+            trial: components["schemas"]["Trial"];
+        };
+        /**
          * Triangle
          * @description A base and the height over it.
          */
@@ -11097,6 +11964,21 @@ export interface components {
         WantedIn: {
             /** Wanted */
             wanted: boolean;
+        };
+        /** WasteIn */
+        WasteIn: {
+            /** Amount */
+            amount: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
         };
         /**
          * WhatIf
@@ -12058,6 +12940,77 @@ export interface operations {
             };
         };
     };
+    cradle_stock_routes_set_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_before_pot_routes_read_shopping: {
         parameters: {
             query?: never;
@@ -12639,6 +13592,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_read_free: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreeOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description No such thing in a shop of this person's */
@@ -15012,6 +16023,479 @@ export interface operations {
             };
         };
     };
+    cradle_stock_routes_read_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotStory"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_write_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownOfLot"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_mark_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_count_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_label_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_try_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_waste_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lot_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WasteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_joint_routes_usual_strip: {
         parameters: {
             query?: never;
@@ -16026,6 +17510,64 @@ export interface operations {
             };
         };
     };
+    cradle_stock_routes_read_lots_of_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotLots"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_bench_routes_add_photo: {
         parameters: {
             query?: never;
@@ -16343,6 +17885,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rest"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_read_tins_of_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TinOut"][];
                 };
             };
             /** @description Nobody is signed in */
@@ -19416,6 +21016,338 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_read_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_new_lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_stock_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_stock_as_xlsx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_stock_routes_bring_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Keep
+                     * @default false
+                     */
+                    keep?: boolean;
+                    /**
+                     * Table
+                     * Format: binary
+                     */
+                    table: string;
+                    /**
+                     * Taken For
+                     * @default
+                     */
+                    taken_for?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtOut"];
                 };
             };
             /** @description Nobody is signed in */

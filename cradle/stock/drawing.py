@@ -1,0 +1,133 @@
+"""What runs and cutting draw out of a shop's lots, and put back where it was not used after all."""
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.db.models import F
+from django.db.models.functions import Round
+from django.utils import timezone
+
+from cradle.bench.models import Run
+from cradle.jobs.models import Job
+from cradle.shops.models import Shop
+from cradle.stock.models import Lot, Movement
+from layup.job import JobSpec
+from layup.preparing.before_pot import CutPlan
+from layup.scales import METRIC
+from layup.shelf import Library
+from layup.stock.articles import KeepsFor, articles_of
+from layup.stock.lots import DIGITS, Draw, draw, in_order, put_back
+from layup.stock.needs import Taken, taken_by_piece, together
+
+
+@dataclass(frozen=True)
+class Into:
+    """What draws: a pot of a run, or a piece of a job, with what it is called."""
+
+    job: Job
+    words: str
+    run: Run | None = None
+    pot: int | None = None
+    piece: str = ""
+    at: datetime = field(default_factory=timezone.now)
+
+    def movements(self):
+        """What it drew and put back so far."""
+        mine = Movement.objects.select_related("lot")
+        if self.run:
+            return mine.filter(run=self.run, pot=self.pot)
+        return mine.filter(job=self.job, run=None, piece=self.piece)
+
+
+@transaction.atomic
+def settle(
+    into: Into, person: AbstractBaseUser, taken: Sequence[Taken], spec: JobSpec, chosen: Mapping[str, str] | None = None
+) -> None:
+    """Draw what is still wanting, and put back what is too much, so that what was drawn is what was taken.
+
+    `chosen` is the lot that somebody said he takes, by article. What no lot has is not drawn: stock never goes under nought.
+    """
+    wanted, had = together(taken), _had(into)
+    keeps = keeps_of(spec)
+    for key in dict.fromkeys((*wanted, *had)):
+        still = round(wanted.get(key, 0.0) - sum(had.get(key, {}).values()), DIGITS)
+        if still > 0:
+            lots = _lots(into.job.shop, key)
+            order = in_order(lots, keeps.get(key), into.job.shop.now().date(), (chosen or {}).get(key, ""))
+            _move(into, person, Movement.Kind.DRAWN, draw(order, still).draws, -1)
+        elif still < 0:
+            _move(into, person, Movement.Kind.PUT_BACK, put_back(had[key], -still), 1)
+
+
+def drawn_by(run: Run) -> dict[int, list[Movement]]:
+    """What each pot of a run holds out of which lot, pot by pot: draws less what went back."""
+    found: dict[int, list[Movement]] = defaultdict(list)
+    for movement in run.movements.select_related("lot"):
+        if movement.pot is not None:
+            found[movement.pot].append(movement)
+    return dict(found)
+
+
+def chosen_tins(run: Run) -> dict[str, str]:
+    """The lot that somebody said is poured from, by article: the last that was said."""
+    said = [event.data["lot"] for event in run.standing() if event.kind == "tin taken"]
+    lots = {str(lot.pk): lot.article.key for lot in run.job.shop.lots.filter(pk__in=said)}
+    return {lots[lot_id]: lot_id for lot_id in said if lot_id in lots}
+
+
+def keeps_of(spec: JobSpec) -> dict[str, KeepsFor | None]:
+    """How long the articles of a job keep, by their key."""
+    of = spec.materials
+    told = articles_of(Library(fabrics=of.fabrics, resins=of.resins, fillers=of.fillers))
+    return {key: article.keeps for key, article in told.items()}
+
+
+def _lots(shop: Shop, key: str):
+    kind, product_id = key.split(" ", 1)
+    return [lot.fact() for lot in shop.lots.filter(article_kind=kind, product_id=product_id, left__gt=0)]
+
+
+def _had(into: Into) -> dict[str, dict[str, float]]:
+    """What was drawn and not put back, by article and lot, in the order the lots were begun."""
+    found: dict[str, dict[str, float]] = defaultdict(dict)
+    for movement in into.movements():
+        of_article = found[movement.lot.article.key]
+        lot_id = str(movement.lot_id)
+        of_article[lot_id] = round(of_article.get(lot_id, 0.0) - movement.amount, DIGITS)
+    return found
+
+
+def _move(into: Into, person: AbstractBaseUser, kind: Movement.Kind, draws: Sequence[Draw], sign: int) -> None:
+    for each in draws:
+        Movement.objects.create(
+            lot_id=each.lot_id,
+            kind=kind,
+            amount=sign * each.amount,
+            by=person,
+            job=into.job,
+            run=into.run,
+            pot=into.pot,
+            piece=into.piece,
+            into=into.words[:200],
+            at=into.at,
+        )
+        Lot.objects.filter(pk=each.lot_id).update(left=Round(F("left") + sign * each.amount, DIGITS))
+
+
+def settle_pieces(job: Job, person: AbstractBaseUser, spec: JobSpec, cut: CutPlan, done: Mapping[str, bool]) -> None:
+    """Draw the pieces that are cut off their rolls, and put back those that are not cut after all.
+
+    `done` says of each piece that was ticked, by its id, whether it is cut.
+    """
+    if not job.shop.lots.filter(article_kind="fabric").exists():
+        return
+    of_piece, named = taken_by_piece(cut), {piece.id: piece for piece in cut.pieces}
+    for piece_id, is_cut in done.items():
+        piece = named[piece_id]
+        words = f"piece {piece.number}, {piece.size_words(METRIC)}, {piece.part_name}"
+        taken = [of_piece[piece_id]] if is_cut and piece_id in of_piece else []
+        settle(Into(job, words, piece=piece_id), person, taken, spec)

@@ -1,0 +1,130 @@
+"""What a shop has of each thing: its lots, what went in and out of them, and what a job has put aside."""
+
+import uuid
+
+from django.conf import settings
+from django.core.validators import MinValueValidator
+from django.db import models
+from django.db.models import Q
+from django.utils import timezone
+
+from cradle.bench.models import Run
+from cradle.jobs.models import Job
+from cradle.shops.models import Shop
+from layup.stock.articles import Article
+from layup.stock.lots import Lot as LotFact
+
+
+class LotQuerySet(models.QuerySet):
+    def of(self, person):
+        """The lots a person may reach: those of his shops."""
+        return self.filter(shop__memberships__person=person)
+
+
+class Lot(models.Model):
+    """One tin, roll or box. `left` is the sum of its movements, in its article's unit, and kept beside them."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="lots")
+    article_kind = models.CharField(max_length=12)
+    product_id = models.CharField(max_length=80)
+    name = models.CharField(max_length=120)
+    batch = models.CharField(max_length=60, blank=True)
+    left = models.FloatField(default=0.0, validators=[MinValueValidator(0)])
+    received = models.DateField()
+    made = models.DateField(null=True)
+    opened = models.DateField(null=True)
+    expires = models.DateField(null=True)
+    place = models.CharField(max_length=60, blank=True)
+    stored_c = models.FloatField(null=True)
+    conditions = models.JSONField(default=list)
+    # What was paid for a unit of it, on the day it came.
+    price = models.FloatField(null=True)
+    trial_on = models.DateField(null=True)
+    # Why it must not be used, where it must not.
+    bad = models.CharField(max_length=300, blank=True)
+
+    objects = LotQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["article_kind", "name", "received", "id"]
+        constraints = [models.CheckConstraint(condition=Q(left__gte=0), name="stock_never_under_nought")]
+        indexes = [models.Index(fields=["shop", "article_kind", "product_id"])]
+
+    def __str__(self):
+        return self.fact().called
+
+    @property
+    def article(self) -> Article:
+        return Article(kind=self.article_kind, product_id=self.product_id)
+
+    def fact(self) -> LotFact:
+        """The same for the core."""
+        same = ("name", "batch", "left", "received", "made", "opened", "expires", "stored_c", "trial_on", "bad")
+        said = {name: getattr(self, name) for name in same}
+        return LotFact(id=str(self.pk), article=self.article, conditions=tuple(self.conditions), **said)
+
+
+class Movement(models.Model):
+    """So much into a lot or out of it, with why. Movements only ever add.
+
+    What a pot drew names its run and its number, what a piece drew its job and its id; what goes back is a movement too.
+    """
+
+    class Kind(models.TextChoices):
+        CAME = "came"
+        DRAWN = "drawn"
+        PUT_BACK = "put back"
+        COUNTED = "counted"
+        WASTED = "wasted"
+
+    lot = models.ForeignKey(Lot, on_delete=models.CASCADE, related_name="movements")
+    kind = models.CharField(max_length=10, choices=Kind)
+    amount = models.FloatField()
+    at = models.DateTimeField(default=timezone.now)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    reason = models.CharField(max_length=300, blank=True)
+    tap_id = models.UUIDField(null=True, unique=True)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, null=True, related_name="movements")
+    run = models.ForeignKey(Run, on_delete=models.CASCADE, null=True, related_name="movements")
+    pot = models.PositiveIntegerField(null=True)
+    piece = models.CharField(max_length=120, blank=True)
+    # What it went into, in words, as it was called then.
+    into = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["id"]
+        indexes = [models.Index(fields=["run", "pot"]), models.Index(fields=["job", "piece"])]
+
+    def __str__(self):
+        return f"{self.kind} {self.amount:g}"
+
+    def save(self, *args, **kwargs):
+        if self.pk is not None:
+            raise TypeError("a movement of stock is never changed: add another")
+        super().save(*args, **kwargs)
+
+
+class Aside(models.Model):
+    """What a job has put aside of an article, in its unit. What it draws comes off it."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="asides")
+    article_kind = models.CharField(max_length=12)
+    product_id = models.CharField(max_length=80)
+    amount = models.FloatField(validators=[MinValueValidator(0)])
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(auto_now_add=True)
+    # The last movement before it was put aside: what came after comes off it.
+    since = models.PositiveBigIntegerField(default=0)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["job", "article_kind", "product_id"], name="one_aside_of_an_article")
+        ]
+
+    def __str__(self):
+        return f"{self.amount:g} of {self.product_id} for {self.job_id}"
+
+    @property
+    def article(self) -> Article:
+        return Article(kind=self.article_kind, product_id=self.product_id)
