@@ -70,6 +70,7 @@ function ShopPages() {
       <Route path="/bench/:runId" element={<BenchPage />} />
       <Route path="/people" element={<People />} />
       <Route path="/shop" element={<ShopPage />} />
+      <Route path="/shelf/lot/:lot" element={<ShelfPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />

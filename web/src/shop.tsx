@@ -15,6 +15,8 @@ interface ShopHold {
   /** A moment by the shop's own clock. */
   clock: (moment: string | number) => string;
   day: (iso: string) => string;
+  /** A day of the calendar, with its year. */
+  date: (iso: string) => string;
   weekday: (ms: number) => string;
   /** The number of a moment's hour where it is a whole one, else nothing. */
   wholeHour: (moment: string) => string;
@@ -57,6 +59,12 @@ export function ShopProvider({
     // A formatter costs far more to make than to use.
     const time = new Intl.DateTimeFormat(english, { timeStyle: "short", timeZone });
     const date = new Intl.DateTimeFormat(english, { day: "numeric", month: "short", timeZone });
+    const calendar = new Intl.DateTimeFormat(english, {
+      day: "numeric",
+      month: "short",
+      year: "numeric",
+      timeZone: "UTC",
+    });
     const weekday = new Intl.DateTimeFormat(english, { weekday: "short", day: "numeric", month: "short", timeZone });
     // English leaves an amount of money in English marks whatever the country: its own language does not.
     const own = new Intl.Locale(`und-${english.slice(3)}`).maximize().language;
@@ -72,6 +80,7 @@ export function ShopProvider({
       units: new Units(shop.scales, preferences.units === "US", preferences.units === "as typed"),
       clock: (moment: string | number) => time.format(new Date(moment)),
       day: (iso: string) => date.format(new Date(iso)),
+      date: (iso: string) => calendar.format(new Date(iso)),
       weekday: (ms: number) => weekday.format(ms),
       wholeHour: (moment: string) => {
         const parts = new Map(time.formatToParts(new Date(moment)).map(({ type, value }) => [type, value]));

@@ -5,6 +5,7 @@ import { useShop } from "../shop";
 import { usePlaces, useReads } from "./AtPlace";
 import { BenchCup } from "./BenchCup";
 import { BigButton } from "./BigButton";
+import { FromTin } from "./FromTin";
 import { onTheScale, type PotNow } from "./fold";
 import { Keypad } from "./Keypad";
 import { useBench } from "./useBench";
@@ -114,6 +115,7 @@ export function Weigh({ card, pot }: { card: CardPot; pot: PotNow }) {
           </span>
         </p>
         <p className="mt-2 text-[1.375rem] text-ink-soft">{says()}</p>
+        <FromTin card={card} part={pour.part} />
         {at === 1 && !asked.already && pot.first !== null && (
           <p className="mt-1 text-[1.25rem]">
             {Math.abs(pot.first - (card.pours[0]?.amount ?? 0)) < (card.pours[0]?.step ?? 1)

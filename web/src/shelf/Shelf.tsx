@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { client, type Library, type PlyResult, type Product, type ProductKind, taken } from "../api/client";
 import { Hatch } from "../drawing/hatches";
@@ -9,8 +10,12 @@ import { ShopProvider, useShop } from "../shop";
 import { Pick } from "../ui/Pick";
 import { useTitle } from "../ui/useTitle";
 import type { Units } from "../units";
+import { BringStock } from "./BringStock";
 import type { Written } from "./document";
+import { LotPage } from "./LotPage";
 import { ProductForm } from "./ProductForm";
+import { ReceiveLot } from "./ReceiveLot";
+import { StockShelf } from "./StockShelf";
 
 const chapters: readonly (readonly [ProductKind, string])[] = [
   ["fabric", "Fabrics"],
@@ -37,8 +42,9 @@ export function ShelfPage() {
 
 function Shelf() {
   const { shop } = useShop();
-  const { product: chosen = "" } = useParams();
+  const { product: chosen = "", lot = "" } = useParams();
   const [search] = useSearchParams();
+  const [adds, add] = useState<"" | "lot" | "list">("");
   const shelf = useQuery({
     queryKey: ["shelf", shop.id],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/shelf", { params: { path: { shop_id: shop.id } } })),
@@ -56,11 +62,12 @@ function Shelf() {
   const product = shelf.data.find((other) => other.id === chosen) ?? null;
   const kind = (product?.kind ?? search.get("kind")) as ProductKind | null;
   const open = product || (chosen === "new" && kind);
+  const aside = open || lot || adds;
   return (
     <main className="mx-auto grid max-w-[1280px] gap-x-8 px-4 py-4 lg:grid-cols-[340px_1fr]">
-      <div className={open ? "max-lg:hidden" : ""}>
+      <div className={aside ? "max-lg:hidden" : "max-lg:order-2 max-lg:mt-8"}>
         <h1 className="text-[1.625rem] font-semibold">Shelf</h1>
-        <p className="lab">What is on hand, as its tins and sheets say. Jobs carry copies.</p>
+        <p className="lab">Products, as their tins and sheets say. Jobs carry copies.</p>
         {chapters.map(([each, title]) => (
           <Chapter
             key={each}
@@ -72,11 +79,20 @@ function Shelf() {
           />
         ))}
       </div>
-      <div className={open ? "min-w-0" : "max-lg:hidden"}>
-        {open && kind ? (
+      <div className="min-w-0">
+        {adds === "lot" && <ReceiveLot onDone={() => add("")} />}
+        {adds === "list" && <BringStock onDone={() => add("")} />}
+        {lot ? (
           <>
-            <Link to="/shelf" className="link mb-2 inline-block lg:hidden">
-              All of the shelf
+            <Link to="/shelf" className="link mb-2 inline-block">
+              All of the stock
+            </Link>
+            <LotPage key={lot} lotId={lot} library={library.data} />
+          </>
+        ) : open && kind ? (
+          <>
+            <Link to="/shelf" className="link mb-2 inline-block">
+              All of the stock
             </Link>
             <ProductForm
               key={product?.id ?? `${kind}-${search.get("like")}`}
@@ -88,7 +104,7 @@ function Shelf() {
             />
           </>
         ) : (
-          <Empty count={shelf.data.length} />
+          <StockShelf library={library.data} onReceive={() => add("lot")} onBring={() => add("list")} />
         )}
       </div>
     </main>
@@ -204,18 +220,5 @@ function Swatch({ product }: { product: Product }) {
       />
       {product.kind === "fabric" && <rect x=".5" y=".5" width="33" height="33" fill={`url(#${id})`} />}
     </svg>
-  );
-}
-
-function Empty({ count }: { count: number }) {
-  return (
-    <div className="mt-14 max-w-[52ch]">
-      <h2 className="text-[1.25rem] font-semibold">{count ? "Choose a product" : "Nothing of your own yet"}</h2>
-      <p className="mt-2">
-        Jobs can be planned with the generic materials. Put your own tins and rolls here, and their figures take their
-        place: begin from the generic one most like it, and type over what the label says. Every number keeps where it
-        came from.
-      </p>
-    </div>
   );
 }

@@ -1,10 +1,11 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, type ShoppingList, taken } from "../api/client";
 import { fixed, plural } from "../format";
 import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
+import { Button } from "../ui/Button";
 import { Download } from "../ui/Download";
 import { Prints } from "../ui/Prints";
 import { Waiting } from "../ui/Waiting";
@@ -20,8 +21,52 @@ const chapters: readonly (readonly [Line["chapter"], string])[] = [
 type Line = ShoppingList["lines"][number];
 
 function needed(line: Line, units: Units): string {
-  if (line.unit === "m") return units.text("roll_run", line.need);
-  return line.unit === "kg" ? units.text("mass", 1000 * line.need) : fixed(line.need, 0);
+  return inUnit(line, line.need, units);
+}
+
+function inUnit(line: Line, amount: number, units: Units): string {
+  if (line.unit === "m") return units.text("roll_run", amount);
+  return line.unit === "kg" ? units.text("mass", 1000 * amount) : fixed(amount, 0);
+}
+
+/** What stands in the shop for the job, and whether it is kept from other jobs. */
+function Aside({ lines }: { lines: readonly Line[] }) {
+  const { job } = useJob();
+  const queries = useQueryClient();
+  const key = ["free", job.id];
+  const path = { params: { path: { job_id: job.id } } };
+  const { data } = useQuery({
+    queryKey: key,
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/free", path)),
+    refetchOnMount: "always",
+  });
+  const put = useMutation({
+    mutationFn: (aside: boolean) => taken(client.PUT("/api/jobs/{job_id}/aside", { ...path, body: { aside } })),
+    onSuccess: (now) => {
+      queries.setQueryData(key, now);
+      void queries.invalidateQueries({ queryKey: ["stock"] });
+    },
+  });
+  const there = lines.filter((line) => line.free > 0).length;
+  if (!data || !there) return null;
+  const aside = Object.keys(data.aside).length;
+  return (
+    <p className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-ink py-1 pl-4">
+      <span>
+        {aside
+          ? `${plural(aside, "thing")} put aside for this job: no other job counts on ${aside === 1 ? "it" : "them"}.`
+          : `Of ${plural(there, "line")} there is some in the stock. Another job may count on it too.`}
+      </span>
+      {aside > 0 && (
+        <Button edits className="min-h-11" disabled={put.isPending} onClick={() => put.mutate(false)}>
+          Let it go
+        </Button>
+      )}
+      <Button edits className="min-h-11" disabled={put.isPending} onClick={() => put.mutate(true)}>
+        {aside ? "Put aside anew" : "Put it aside"}
+      </Button>
+    </p>
+  );
 }
 
 /** The shopping list of a job: what is needed, in the sizes it is sold in, with the variant named. */
@@ -61,6 +106,7 @@ export function BuyStep() {
         )}
       </div>
       <StepCautions step="prepare" />
+      <Aside lines={data.lines} />
       {data.lines.length === 0 && <p className="mt-4">Nothing to buy before there is a stack.</p>}
       {chapters.map(([chapter, title]) => {
         const lines = data.lines.filter((line) => line.chapter === chapter);
@@ -90,12 +136,21 @@ export function BuyStep() {
                       <span className="text-[1rem]">{line.what}</span>
                       {line.variant && <span className="lab block">{line.variant}</span>}
                     </td>
-                    <td className="fig py-2 pr-4 text-[1.125rem]">{line.buy}</td>
+                    <td className="fig py-2 pr-4 text-[1.125rem]">
+                      {line.free >= line.need ? <span className="text-cool">enough is there</span> : line.buy}
+                    </td>
                     <td className="lab py-2 pr-4 text-right whitespace-nowrap max-sm:hidden">
                       needs {needed(line, units)}
+                      {line.free > 0 && <span className="block">{inUnit(line, line.free, units)} there</span>}
                     </td>
                     <td className="fig py-2 text-right whitespace-nowrap">
-                      {line.cost == null ? <span className="lab">no price</span> : money(line.cost)}
+                      {line.free >= line.need ? (
+                        <span className="lab">nothing</span>
+                      ) : line.cost == null ? (
+                        <span className="lab">no price</span>
+                      ) : (
+                        money(line.cost)
+                      )}
                     </td>
                   </tr>
                 ))}

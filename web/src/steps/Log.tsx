@@ -1,8 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import type { Run, Story } from "../api/client";
+import { client, type Run, type Schemas, type Story, taken } from "../api/client";
 import { fixed, minutes, plural } from "../format";
 import { useJob } from "../job/context";
 import { useRuns } from "../job/useRuns";
+import { amountText } from "../shelf/stock";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Wide } from "../ui/Wide";
@@ -71,6 +73,11 @@ function Fillers() {
 
 function RunSheet({ run }: { run: Run }) {
   const { units, clock, day } = useShop();
+  const { data: lots } = useQuery({
+    queryKey: ["lots", run.id],
+    queryFn: () => taken(client.GET("/api/runs/{run_id}/lots", { params: { path: { run_id: run.id } } })),
+    refetchOnMount: "always",
+  });
   const told = run.stories.filter((story) => story.poured_at || story.events.length > 0);
   const poured = told.filter((story) => story.poured_at);
   return (
@@ -122,7 +129,11 @@ function RunSheet({ run }: { run: Run }) {
             </thead>
             <tbody>
               {told.map((story) => (
-                <StoryRow key={story.pot} story={story} />
+                <StoryRow
+                  key={story.pot}
+                  story={story}
+                  lots={lots?.find(({ number }) => number === story.pot)?.lots ?? []}
+                />
               ))}
             </tbody>
           </table>
@@ -140,7 +151,7 @@ function signed(percent: number): string {
   return `${percent >= 0 ? "+" : "−"}${fixed(Math.abs(percent), Math.abs(percent) < 10 ? 1 : 0)} %`;
 }
 
-function StoryRow({ story }: { story: Story }) {
+function StoryRow({ story, lots }: { story: Story; lots: Schemas["LotInPot"][] }) {
   const { units, clock } = useShop();
   const at = (kind: string) => story.events.find((event) => event.kind === kind && !event.taken_back);
   const poured = at("touched") ?? at("B in");
@@ -155,6 +166,17 @@ function StoryRow({ story }: { story: Story }) {
         <span className="lab block">
           {units.text("mass", story.mass_g)} · {story.labels.join(", ")}
         </span>
+        {lots.map((lot) => (
+          <Link
+            key={lot.id}
+            to={`/shelf/lot/${lot.id}`}
+            className={`block text-[0.8438rem] hover:underline ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
+          >
+            {amountText(units, lot.unit, lot.amount)} of {lot.name}
+            {lot.batch && <span className="whitespace-nowrap">, lot {lot.batch}</span>}
+            {lot.bad && `, a bad lot: ${lot.bad}`}
+          </Link>
+        ))}
         {story.events.map(
           (event) =>
             event.taken_back && (
@@ -181,16 +203,16 @@ function StoryRow({ story }: { story: Story }) {
         {story.unfit && <span className="block text-[0.8438rem] font-semibold text-stop">must not be used</span>}
         {dumped && <span className="text-[0.8438rem] font-semibold text-kick">dumped {clock(dumped.happened_at)}</span>}
       </td>
-      <td className="fig py-2 text-right whitespace-nowrap">
+      <td className="fig py-2 pl-4 text-right whitespace-nowrap">
         {story.gelled_in_min == null ? "–" : `${minutes(story.gelled_in_min)} min`}
         <span className="lab block">
           {story.gel_error_pct == null ? "" : `${signed(story.gel_error_pct)} on the plan`}
         </span>
       </td>
-      <td className="fig py-2 text-right whitespace-nowrap">
+      <td className="fig py-2 pl-4 text-right whitespace-nowrap">
         {story.ratio_error_pct == null ? "–" : signed(story.ratio_error_pct)}
       </td>
-      <td className="fig py-2 text-right whitespace-nowrap">
+      <td className="fig py-2 pl-4 text-right whitespace-nowrap">
         {story.stirred_ml == null ? "–" : units.text("volume", story.stirred_ml)}
         <span className="lab block">
           {story.filler_error_pct == null ? "" : `${signed(story.filler_error_pct)} on the plan`}
