@@ -30,6 +30,7 @@ from benchmarks import (
     scrubbing,
     signing_in,
     stalls,
+    stock,
     sweep,
 )
 
@@ -58,6 +59,7 @@ def main() -> None:
         quick_line,
         scrubbing,
         stalls,
+        stock,
         signing_in,
         load,
         left,

@@ -14,7 +14,7 @@ from cradle.shelf.keeping import library_of
 from cradle.shops.models import Shop
 from cradle.stock.models import Aside, Lot, Movement
 from layup.errors import LayupError, OutOfRange
-from layup.stock.articles import Article, ArticleTold, articles_of, mixed_from
+from layup.stock.articles import Article, ArticleTold, amount_words, articles_of, mixed_from
 from layup.stock.lots import CONDITIONS, DIGITS, check_dates
 from layup.stock.table import ReadTable
 from layup.stock.trial import Trial, trial
@@ -102,7 +102,7 @@ def move(
         return lot
     left = round(lot.left + amount, DIGITS)
     if left < 0:
-        raise OutOfRange(f"there are only {lot.left:g} {lot.article.unit}".rstrip() + " left: count it", "amount")
+        raise OutOfRange(f"there is only {_left(lot)} left: count it", "amount")
     Movement.objects.create(
         lot=lot, kind=kind, amount=round(amount, DIGITS), by=person, reason=reason.strip(), tap_id=tap_id
     )
@@ -129,7 +129,7 @@ def count(
     if tap_id and Movement.objects.filter(tap_id=tap_id).exists():
         return lot
     if not isclose(lot.left, expected, abs_tol=10**-DIGITS):
-        raise Overtaken(f"it was used meanwhile, and {lot.left:g} are left by the book: look again, and count it again")
+        raise Overtaken(f"it was used meanwhile, and {_left(lot)} is left by the book: look again, and count it again")
     if not 0 <= found <= MOST_IN_A_LOT[lot.article.unit]:
         raise OutOfRange("cannot be: type what is really there", "amount")
     differs = round(found - lot.left, DIGITS)
@@ -237,6 +237,10 @@ def still_aside(aside: Aside) -> float:
     )
     drawn = -(mine.aggregate(sum=Sum("amount"))["sum"] or 0.0)
     return max(0.0, round(aside.amount - max(0.0, drawn), DIGITS))
+
+
+def _left(lot: Lot) -> str:
+    return amount_words(lot.article.unit, lot.left, lot.shop.shop_facts().scales)
 
 
 def _check(lot: Lot) -> None:

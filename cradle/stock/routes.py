@@ -529,7 +529,7 @@ def bring_table(
     shop = shop_of(request, shop_id, to_write=True)
     if table.size > MOST_BYTES:
         raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no list of stock is", "table")
-    columns = taken_for.split("\n") if taken_for else []
+    columns = taken_for.splitlines()
     unknown = set(columns) - set(COLUMNS)
     if unknown:
         raise OutOfRange(f"a column is one of {', '.join(COLUMNS)}", "taken_for")

@@ -7,6 +7,7 @@ from layup.architecture import Architecture
 from layup.materials import Fibre
 from layup.record import Record
 from layup.scales import Scales
+from layup.stock.articles import amount_words as stock_words
 
 
 class CutPiece(Record):
@@ -134,9 +135,7 @@ def amount_words(unit: BuyUnit, amount: float, scales: Scales) -> str:
     >>> amount_words("kg", 1.25, METRIC), amount_words("", 1200, METRIC)
     ('1,250 g', '1,200')
     """
-    if unit == "m":
-        return scales.words("roll_run", amount)
-    return scales.mass(1000 * amount) if unit == "kg" else f"{amount:,.0f}"
+    return stock_words("g", 1000 * amount, scales) if unit == "kg" else stock_words(unit, amount, scales)
 
 
 class ShoppingList(Record):

@@ -6,6 +6,7 @@ from typing import Literal
 from layup.equipment import Consumable, Vessel
 from layup.materials import Catalyst, Fabric, Filler, Hardener, ResinSystem, SourceKind
 from layup.record import Record
+from layup.scales import Scales
 from layup.shelf import Library
 
 ArticleKind = Literal["fabric", "resin", "hardener", "catalyst", "filler", "vessel", "consumable"]
@@ -35,6 +36,18 @@ class Article(Record):
         'resin epoxy-2-1'
         """
         return f"{self.kind} {self.product_id}"
+
+
+def amount_words(unit: Unit, amount: float, scales: Scales) -> str:
+    """An amount in words.
+
+    >>> from layup.scales import METRIC
+    >>> [amount_words(unit, 1250, METRIC) for unit in ("g", "m", "")]
+    ['1,250 g', '1,250 m', '1,250']
+    """
+    if unit == "g":
+        return scales.words("mass", amount)
+    return scales.words("roll_run", amount) if unit == "m" else f"{amount:,.0f}"
 
 
 class KeepsFor(Record):

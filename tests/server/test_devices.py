@@ -141,7 +141,9 @@ class AtWork(DeviceTest):
     def test_every_route_of_the_api_is_of_the_bench_or_refused(self):
         """What comes to the API later is refused from a tablet until somebody lets it in."""
         tablet, paths = self.at_work(), api.get_openapi_schema()["paths"]
-        ids = dict.fromkeys(("job_id", "run_id", "place_id", "device_id", "product_id", "instrument_id"), uuid4())
+        ids = dict.fromkeys(
+            ("job_id", "run_id", "place_id", "device_id", "product_id", "instrument_id", "lot_id"), uuid4()
+        )
         ids |= {"shop_id": self.shop.pk, "person": "x", "token": "x", "part_id": "x", "number": 1}
         refused = 0
         for path, methods in paths.items():

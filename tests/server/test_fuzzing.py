@@ -15,6 +15,8 @@ from cradle.bench.models import Run
 from cradle.devices.letting_in import let_in, make_code
 from cradle.instruments.benches import add_instrument, add_place
 from cradle.instruments.standins import STANDINS
+from cradle.stock.keeping import receive
+from layup.stock.articles import Article
 from tests.changed_documents import documents
 from tests.server.people import TwoShops
 from tests.server.test_doors import SCHEMA
@@ -185,6 +187,8 @@ class Fuzzing(TwoShops):
             "device_id": let_in(make_code(self.shop, self.person, "bench stand")[0])[1].pk,
             "instrument_id": add_instrument(place, self.person, kind="scale", name="scale")[0].pk,
         }
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        ids["lot_id"] = receive(self.shop, self.person, tin, 900, received=self.shop.now().date()).pk
         self.addCleanup(STANDINS.stop, place.pk)
         ids |= {"product_id": self.epoxy.pk, "sheet_id": self.epoxy.sheets.get().pk}
         # The committed file is the API's own: `test_doors` holds them equal.

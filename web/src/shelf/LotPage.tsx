@@ -487,7 +487,7 @@ function Moved({ story }: { story: LotStory }) {
                 {amountText(units, unit, Math.abs(each.amount))}
               </td>
               <td className="py-2 pr-4">
-                {kindWords[each.kind]} {each.into}
+                {[kindWords[each.kind], each.into].filter(Boolean).join(" ")}
                 {each.job_id && (
                   <>
                     {" of "}
