@@ -35,7 +35,7 @@ from cradle.stock.keeping import (
 )
 from cradle.stock.models import Lot, Movement
 from layup.csv_cells import MOST_BYTES
-from layup.errors import LayupError, OutOfRange
+from layup.errors import LayupError, Missing, OutOfRange
 from layup.job import JobSpec
 from layup.materials import SourceKind
 from layup.paper.kit import Masthead, Paper
@@ -158,7 +158,7 @@ class CountIn(Schema):
     """A stocktake: `amount` was found where the page said `expected`."""
 
     tap_id: UUID
-    amount: Amount
+    amount: Amount | None = None
     expected: Amount
     reason: Words = ""
 
@@ -336,6 +336,8 @@ def write_lot(request: HttpRequest, lot_id: UUID, sent: KnownOfLot):
 def count_lot(request: HttpRequest, lot_id: UUID, sent: CountIn):
     """A stocktake of one lot."""
     lot = lot_of(request, lot_id, to_write=True)
+    if sent.amount is None:
+        raise Missing("type what is really there", "amount")
     return _one(count(lot, request.user, sent.amount, sent.expected, sent.reason, sent.tap_id))
 
 

@@ -73,6 +73,11 @@ class BeforeAPot(DeskTest):
 
         page.get_by_role("link", name="what to buy").click()
         expect(page.get_by_role("heading", name="To buy for this job")).to_be_visible()
+        expect(page.get_by_role("row").filter(has_text="300 cloth")).to_contain_text("enough is there")
+        # What stands in the stock is not bought; without it, it is bought off the roll.
+        with self.server.data() as data:
+            data.execute("UPDATE stock_lot SET bad = 'damp' WHERE product_id = 'cloth-300'")
+        page.reload()
         expect(page.get_by_role("row").filter(has_text="300 cloth")).to_contain_text("m off the roll, 1,270 mm wide")
         expect(page.get_by_role("row").filter(has_text="Acetone, a can")).to_contain_text("fast, for small areas")
         with page.expect_download() as download:

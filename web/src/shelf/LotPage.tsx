@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { Link } from "react-router";
 import { type Article, client, type Library, type Lot, type LotStory, taken } from "../api/client";
 import { LotPicture } from "../drawing/LotPicture";
@@ -163,7 +163,9 @@ function Small({
   onDone: Does["onDone"];
   children?: (form: ReturnType<typeof useLocalForm>["form"]) => ReactNode;
 }) {
-  const { form, attempt, faults } = useLocalForm(`inch-cradle.lot.${title}`);
+  const { form, attempt, settled, faults } = useLocalForm(`inch-cradle.lot.${title}`);
+  const acts = useRef(act);
+  acts.current = act;
   return (
     <FormContext.Provider value={form}>
       <form
@@ -173,7 +175,8 @@ function Small({
           event.preventDefault();
           let said = "";
           void attempt(async () => {
-            said = await act();
+            await settled();
+            said = await acts.current();
           }).then((kept) => (kept ? onDone(said) : undefined));
         }}
       >
@@ -221,7 +224,7 @@ function Count({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
   const [amount, setAmount] = useState<number | null>(null);
   const [reason, setReason] = useState("");
   const [tap_id] = useState(newTap);
-  const body = { tap_id, amount: amount ?? -1, expected: lot.left, reason };
+  const body = { tap_id, amount, expected: lot.left, reason };
   return (
     <Small
       title="Count it"

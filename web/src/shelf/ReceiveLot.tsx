@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Stock, taken } from "../api/client";
 import { useShop } from "../shop";
@@ -34,9 +34,11 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
   const go = useNavigate();
   const { data } = useStock();
   const place = `inch-cradle.receive.${shop.id}`;
-  const { form, attempt, faults, loose } = useLocalForm(place);
+  const { form, attempt, settled, faults, loose } = useLocalForm(place);
   const [said, say] = useState(nothing);
   const [price, setPrice] = useState<number | null>(null);
+  const latest = useRef({ said, price });
+  latest.current = { said, price };
   const put = (change: Partial<typeof nothing>) => {
     for (const path of Object.keys(change)) form.forget?.(path);
     say((before) => ({ ...before, ...change }));
@@ -46,6 +48,8 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
   const unit = unitOf(said.article);
   const keep = () =>
     attempt(async () => {
+      await settled();
+      const { said, price } = latest.current;
       const lot = await taken(
         client.POST("/api/shops/{shop_id}/stock", {
           params: { path: { shop_id: shop.id } },

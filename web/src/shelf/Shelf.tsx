@@ -65,7 +65,7 @@ function Shelf() {
   const aside = open || lot || adds;
   return (
     <main className="mx-auto grid max-w-[1280px] gap-x-8 px-4 py-4 lg:grid-cols-[340px_1fr]">
-      <div className={aside ? "max-lg:hidden" : "max-lg:order-2 max-lg:mt-8"}>
+      <div className={aside ? "max-lg:hidden" : "max-lg:mb-8"}>
         <h1 className="text-[1.625rem] font-semibold">Shelf</h1>
         <p className="lab">Products, as their tins and sheets say. Jobs carry copies.</p>
         {chapters.map(([each, title]) => (

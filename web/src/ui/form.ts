@@ -12,6 +12,11 @@ export class Words {
     return this.kept.get(key);
   }
 
+  /** Whether words are still being read. */
+  get wait(): boolean {
+    return this.kept.size > 0;
+  }
+
   set(key: string, words: string): void {
     this.kept.set(key, words);
     this.keep();
