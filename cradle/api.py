@@ -29,6 +29,7 @@ from cradle.jobs.pour_routes import router as pours
 from cradle.jobs.repair_routes import router as repairs
 from cradle.jobs.routes import router as jobs
 from cradle.jobs.stack_routes import router as stack
+from cradle.jobs.week_routes import router as week
 from cradle.keeping import words_of_disk
 from cradle.lan.routes import router as lan
 from cradle.shelf.routes import router as shelf
@@ -132,6 +133,7 @@ api.add_router("", jobs)
 api.add_router("", stack)
 api.add_router("", before_pot)
 api.add_router("", day)
+api.add_router("", week)
 api.add_router("", pot_lab)
 api.add_router("", joints)
 api.add_router("", pours)

@@ -12,6 +12,7 @@ from cradle.beside.tables_on_disk import write_table
 from cradle.demo_jobs import DEMO_JOBS, skiff
 from cradle.demo_shelf import fill_shelf
 from cradle.demo_stock import fill_stock
+from cradle.demo_words import PERSON
 from cradle.instruments.models import Place
 from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot, tick_things
@@ -25,6 +26,7 @@ from layup.job import Conditions, JobSpec, PotWishes
 from layup.plan import plan
 from layup.preparing.cutting import cut_plan
 from layup.shop_facts import RoomDay
+from layup.week.people import ShopWeek
 
 SHOP_NAME = "Saltmarsh Slip"
 # Of each pot: minutes after the start, until used up, until it gelled; the share of B really poured; the filler stirred
@@ -41,6 +43,14 @@ def load(person) -> Shop:
     """Make the demo shop, its person's membership, its jobs, and this morning's first pots of the skiff."""
     shop = Shop.objects.create(name=SHOP_NAME, time_zone="Europe/London", currency="GBP")
     shop.facts |= {"locale": "en-GB"}
+    hours = {
+        "people": [
+            {"name": PERSON},
+            {"name": "tern", "to_h": 16},
+            {"name": "knot", "days": [0, 2, 4], "may_mix": False},
+        ]
+    }
+    shop.week = ShopWeek.model_validate(hours).model_dump(mode="json")
     shop.save()
     Membership.objects.create(shop=shop, person=person)
     expect(shop, RoomDay(coldest_c=14, warmest_c=21.5))

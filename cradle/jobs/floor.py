@@ -29,6 +29,7 @@ from layup.laminate.outcome import LayerFibre, LayerKind
 from layup.outcome import NextStep, Plan, StepState
 from layup.scales import Scales
 from layup.shop_facts import ShopFacts
+from layup.week.jobs import WeekJob, in_week
 
 # A floor of many jobs after a new reading is shown after so long, with those that are still to be planned.
 WAITED_FOR_S, WAITED_FOR_ANOTHER_S = 0.3, 0.1
@@ -73,6 +74,8 @@ class JobStrip(BaseModel):
     next_step: NextStep
     start_at: datetime | None
     day_words: str
+    # As the shop's week sees it.
+    week: WeekJob | None = None
     # It is being planned again: what it shows is of before.
     behind: bool = False
 
@@ -243,6 +246,7 @@ def _strip(job: Job, facts: ShopFacts, revision: JobRevision, spec: JobSpec, ans
         next_step=next_step,
         start_at=spec.pots.start,
         day_words=answer.run_sheet.sentence if answer.run_sheet else "",
+        week=in_week(spec, answer),
     )
 
 

@@ -11,6 +11,7 @@ from django.utils import timezone
 from cradle.shops.facts import facts_of
 from layup.scales import UnitSet
 from layup.shop_facts import LoggedGel, LoggedShot, RoomDay, ShopFacts, StirredFiller
+from layup.week.people import ShopWeek
 
 
 def _default_facts() -> dict:
@@ -37,6 +38,10 @@ class Shop(models.Model):
     # The room hour by hour, as read from a file, and where it came from.
     forecast = models.JSONField(default=list)
     forecast_from = models.CharField(max_length=80, blank=True)
+    # Who works when, the days it is shut, its pumps.
+    week = models.JSONField(default=dict)
+    # Stands in the address of the calendar that others subscribe to.
+    calendar_token = models.CharField(max_length=64, blank=True)
 
     objects = ShopQuerySet.as_manager()
 
@@ -50,6 +55,10 @@ class Shop(models.Model):
     def shop_facts(self, units: UnitSet = "metric") -> ShopFacts:
         """What plans take from the shop today, with the units that words are wanted in."""
         return facts_of(self, units)
+
+    def shop_week(self) -> ShopWeek:
+        """Who works when, as it was written down last."""
+        return ShopWeek.model_validate(self.week)
 
     def room_day(self) -> RoomDay | None:
         """What is expected of the room today, where somebody said."""

@@ -153,6 +153,13 @@ class Doors(TwoShops):
                 "mass_g": 50,
                 "seen_min": 60,
             },
+            "put /api/shops/{shop_id}/week/people": {"people": [{"name": "wren"}]},
+            "post /api/shops/{shop_id}/week/moved": {
+                "job_id": str(self.job.pk),
+                "start_at": "2126-05-01T08:00:00Z",
+                "first": "2126-05-01",
+            },
+            "put /api/jobs/{job_id}/start": {"start_at": "2126-05-01T08:00:00Z"},
             "put /api/jobs/{job_id}/aside": {"aside": True},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }

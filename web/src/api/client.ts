@@ -97,6 +97,11 @@ export type Stock = Schemas["StockOut"];
 export type Article = Schemas["ArticleOut"];
 export type Lot = Schemas["LotOut"];
 export type LotStory = Schemas["LotStory"];
+export type Week = Schemas["WeekOut"];
+export type WeekDay = Schemas["WeekDay"];
+export type JobOfWeek = Schemas["JobOfWeek"];
+export type Clash = Schemas["Clash"];
+export type ShopWeek = Schemas["ShopWeek"];
 export type Step = Schemas["NextStep"]["step"];
 export interface Fault {
   path: string;

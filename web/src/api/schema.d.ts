@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/calendar/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Calendar
+         * @description The shop's jobs for whoever was given this address: it is the right to read them.
+         */
+        get: operations["cradle_jobs_week_routes_read_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/devices/code": {
         parameters: {
             query?: never;
@@ -990,6 +1010,26 @@ export interface paths {
          */
         get: operations["cradle_jobs_routes_compare_with_shelf"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Start
+         * @description Begin a job at another moment.
+         */
+        put: operations["cradle_jobs_week_routes_set_start"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2520,6 +2560,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Week
+         * @description Seven days from one on; from today where none is said.
+         */
+        get: operations["cradle_jobs_week_routes_read_week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/week/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Calendar
+         * @description A new address of the calendar; one that was given before is good no more.
+         */
+        post: operations["cradle_jobs_week_routes_make_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/week/moved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Start
+         * @description The week with one job begun at another moment, as it stands.
+         */
+        post: operations["cradle_jobs_week_routes_try_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/week/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set People
+         * @description Who works when, the days the shop is shut, how many pumps it has.
+         */
+        put: operations["cradle_jobs_week_routes_set_people"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/working": {
         parameters: {
             query?: never;
@@ -3157,6 +3277,24 @@ export interface components {
             /** Lots */
             lots?: number | null;
             table: components["schemas"]["ReadTable"];
+        };
+        /**
+         * Busy
+         * @description From one moment to another so many people are at it.
+         */
+        Busy: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** People */
+            people: number;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
         };
         /**
          * BuyLine
@@ -3966,6 +4104,38 @@ export interface components {
             workable_min?: number | null;
         };
         /**
+         * Clash
+         * @description From one moment to another more is wanted than is there: of what, how much of it, by which jobs.
+         */
+        Clash: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** Job Ids */
+            job_ids: string[];
+            /**
+             * Lack
+             * @enum {string}
+             */
+            lack: "people" | "mixers" | "pump" | "shut";
+            /** There */
+            there: number;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+            /** Wanted */
+            wanted: number;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["Way"][];
+        };
+        /**
          * ClocksResult
          * @description Minutes from the mixing of a thin layer to each state; no state but the next ply comes at nought.
          *
@@ -4281,7 +4451,7 @@ export interface components {
          */
         CountIn: {
             /** Amount */
-            amount: number;
+            amount?: number | null;
             /** Expected */
             expected: number;
             /**
@@ -4294,6 +4464,19 @@ export interface components {
              * Format: uuid
              */
             tap_id: string;
+        };
+        /**
+         * Cure
+         * @description A moment of a cure that somebody waits for, and what it is.
+         */
+        Cure: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Words */
+            words: string;
         };
         /**
          * CutOut
@@ -6166,6 +6349,32 @@ export interface components {
              */
             resins: components["schemas"]["ResinSystem"][];
         };
+        /**
+         * JobOfWeek
+         * @description A job as it lies in the week; without `work` it has no plan yet. `free_at` is when it could begin beside the others,
+         *     where it has no start of its own. `behind` where it is being planned again.
+         */
+        JobOfWeek: {
+            /** Behind */
+            behind: boolean;
+            /** Free At */
+            free_at?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Next Words */
+            next_words: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "stop" | "to do" | "ready" | "";
+            work: components["schemas"]["WeekJob"] | null;
+        };
         /** JobOut */
         JobOut: {
             document: components["schemas"]["JobSpec"];
@@ -6364,6 +6573,7 @@ export interface components {
             total_area_m2: number;
             /** Wanted Gel Min */
             wanted_gel_min: number | null;
+            week?: components["schemas"]["WeekJob"] | null;
         };
         /**
          * JoinIn
@@ -7548,6 +7758,27 @@ export interface components {
             uses: components["schemas"]["ResinInUse"][];
         };
         /**
+         * MoveIn
+         * @description A job tried at another start, as it stands: nothing is saved.
+         */
+        MoveIn: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+        };
+        /**
          * MovementOut
          * @description So much in or out, with why. `into` is what it went into, of a job's run.
          */
@@ -8122,6 +8353,40 @@ export interface components {
              *     ]
              */
             tasks: ("mixes" | "wets" | "lays" | "rolls")[];
+        };
+        /**
+         * PersonsHours
+         * @description When somebody works: on these days of the week, Monday is 0, from one hour to another by the shop's clock.
+         */
+        PersonsHours: {
+            /**
+             * Days
+             * @default [
+             *       0,
+             *       1,
+             *       2,
+             *       3,
+             *       4
+             *     ]
+             */
+            days: number[];
+            /**
+             * From H
+             * @default 8
+             */
+            from_h: number;
+            /**
+             * May Mix
+             * @default true
+             */
+            may_mix: boolean;
+            /** Name */
+            name: string;
+            /**
+             * To H
+             * @default 17
+             */
+            to_h: number;
         };
         /**
          * PhotoIn
@@ -10529,6 +10794,24 @@ export interface components {
             retired: boolean;
         };
         /**
+         * Shift
+         * @description From one moment to another so many people are there.
+         */
+        Shift: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** People */
+            people: number;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+        };
+        /**
          * ShopFacts
          * @description What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
          *
@@ -10821,6 +11104,27 @@ export interface components {
             time_zone: string;
         };
         /**
+         * ShopWeek
+         * @description The people of a shop with their hours, the days it is shut, how many vacuum pumps it has.
+         */
+        ShopWeek: {
+            /**
+             * People
+             * @default []
+             */
+            people: components["schemas"]["PersonsHours"][];
+            /**
+             * Pumps
+             * @default 1
+             */
+            pumps: number;
+            /**
+             * Shut
+             * @default []
+             */
+            shut: string[];
+        };
+        /**
          * ShoppingList
          * @description What to buy for a job. `total` is of what is bought of the lines whose price is known.
          *
@@ -10866,6 +11170,22 @@ export interface components {
          * @enum {string}
          */
         SourceKind: "published" | "common practice" | "memory" | "data sheet" | "shop log" | "invented";
+        /**
+         * Span
+         * @description From one moment to another.
+         */
+        Span: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+        };
         /** SpanOut */
         SpanOut: {
             /** From H */
@@ -10927,6 +11247,14 @@ export interface components {
              * @default []
              */
             unplugged: ("scale" | "thermometer" | "room")[];
+        };
+        /**
+         * StartIn
+         * @description When a job begins; nothing, where it has no start of its own any more.
+         */
+        StartIn: {
+            /** Start At */
+            start_at?: string | null;
         };
         /**
          * StartPoint
@@ -11981,6 +12309,127 @@ export interface components {
             tap_id: string;
         };
         /**
+         * Way
+         * @description A way out of a clash: a job begun at another moment, or so many people more while it lasts.
+         */
+        Way: {
+            /**
+             * Job Id
+             * @default
+             */
+            job_id: string;
+            /**
+             * People More
+             * @default 0
+             */
+            people_more: number;
+            /** Start At */
+            start_at?: string | null;
+        };
+        /**
+         * WeekDay
+         * @description A day from midnight to midnight; `names` are those who work on it, `coldest_c` and `warmest_c` the room by the forecast.
+         */
+        WeekDay: {
+            /** Coldest C */
+            coldest_c?: number | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** Names */
+            names: string[];
+            /** Shifts */
+            shifts: components["schemas"]["Shift"][];
+            /** Shut */
+            shut: boolean;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
+            /** Warmest C */
+            warmest_c?: number | null;
+        };
+        /**
+         * WeekJob
+         * @description A job as it is begun at `start_at`; `given` where somebody gave it that start. `pump` is from when to when a vacuum pump
+         *     runs for it, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
+         */
+        WeekJob: {
+            /** Busy */
+            busy: components["schemas"]["Busy"][];
+            /**
+             * Crew
+             * @default []
+             */
+            crew: string[];
+            /**
+             * Cures
+             * @default []
+             */
+            cures: components["schemas"]["Cure"][];
+            /**
+             * Given
+             * @default true
+             */
+            given: boolean;
+            /**
+             * Laid At
+             * Format: date-time
+             */
+            laid_at: string;
+            /**
+             * People
+             * @default 1
+             */
+            people: number;
+            /**
+             * Pots
+             * @default 0
+             */
+            pots: number;
+            /**
+             * Pump
+             * @default []
+             */
+            pump: components["schemas"]["Span"][];
+            /**
+             * Start At
+             * Format: date-time
+             */
+            start_at: string;
+        };
+        /**
+         * WeekOut
+         * @description Seven days from one on: the jobs, those with a start of their own first, and what of them clashes.
+         */
+        WeekOut: {
+            /**
+             * Calendar
+             * @default
+             */
+            calendar: string;
+            /** Clashes */
+            clashes: components["schemas"]["Clash"][];
+            /** Days */
+            days: components["schemas"]["WeekDay"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobOfWeek"][];
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            people: components["schemas"]["ShopWeek"];
+        };
+        /**
          * WhatIf
          * @description A document, a room temperature or a leaner practice to try; what is left out stays as saved.
          *
@@ -12221,6 +12670,55 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cradle_jobs_week_routes_read_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_devices_routes_look_at_code: {
         parameters: {
             query?: never;
@@ -15543,6 +16041,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_week_routes_set_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartIn"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description No such thing in a shop of this person's */
@@ -21348,6 +21917,275 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_week_routes_read_week: {
+        parameters: {
+            query?: {
+                first?: string | null;
+            };
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_week_routes_make_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_week_routes_try_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_week_routes_set_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopWeek"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopWeek"];
                 };
             };
             /** @description Nobody is signed in */

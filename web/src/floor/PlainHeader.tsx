@@ -11,6 +11,7 @@ export function PlainHeader() {
   const go = useNavigate();
   const { list, panel } = useKeys([
     { keys: "g 0", words: "the floor", act: () => void go("/") },
+    { keys: "g w", words: "the week", act: () => void go("/week") },
     { keys: "g s", words: "the shelf", act: () => void go("/shelf") },
     { keys: "p", words: "print", act: () => window.print() },
   ]);
@@ -27,6 +28,9 @@ export function PlainHeader() {
       <nav aria-label="Places" className="flex gap-4 text-[0.9062rem]">
         <NavLink to="/" end className="py-2 hover:underline aria-[current]:font-semibold">
           Floor
+        </NavLink>
+        <NavLink to="/week" className="py-2 hover:underline aria-[current]:font-semibold">
+          Week
         </NavLink>
         <NavLink to="/shelf" className="py-2 hover:underline aria-[current]:font-semibold">
           Shelf
