@@ -110,8 +110,7 @@ def main() -> None:
             camera.size(WIDE)
             camera.sign_in()
             page.goto(f"{server.address}/shelf")
-            page.get_by_role("link", name="Brackwater laminating epoxy").click()
-            page.get_by_role("heading", name="Brackwater").wait_for()
+            page.get_by_role("region", name="Stock").wait_for()
             camera.take("shelf")
             camera.open(SKIFF, "Measure")
             for title in ("Move the weather", "Write a stack as you would say it", "Ask any number"):
@@ -128,10 +127,14 @@ def main() -> None:
                     expect(page.get_by_role("heading", level=1)).to_contain_text("Bulkheads")
                 camera.take(name)
             camera.size(WIDE)
-            camera.open(SKIFF, "Pots")
-            page.get_by_role("link", name="Try this pot before you pour it").click()
-            page.get_by_text("min to gel").first.wait_for()
-            camera.take("lab")
+            page.goto(f"{server.address}/week")
+            idle = page.get_by_role("region", name="Without a start")
+            for job in ("Rudder blade", "Foredeck hatch", "Stern locker", "Channel buoy lid"):
+                row = idle.get_by_role("listitem").filter(has_text=job)
+                row.get_by_role("button").click()
+                expect(row).to_have_count(0)
+            expect(page.get_by_text("being planned")).to_have_count(0)
+            camera.take("week")
             page.goto(f"{server.address}/damage")
             for label, words in (("Wide", "80 mm"), ("Long", "140 mm"), ("Laminate there", "4 mm")):
                 page.get_by_label(label, exact=True).fill(words)

@@ -405,7 +405,7 @@ class PotLots(Schema):
 
 
 class TinOut(Schema):
-    """A tin that a run may pour from, how it is called and what is left in it. A resin and a catalyst name the resins in use
+    """A tin that a run may pour from, and what is left in it. A resin and a catalyst name the resins in use
     that they are poured for, a hardener its own id.
     """
 
@@ -413,7 +413,8 @@ class TinOut(Schema):
     kind: ArticleKind
     use_ids: list[str]
     hardener_id: str
-    called: str
+    name: str
+    batch: str
     left: float
     until: date | None
     keeping: Keeping
@@ -462,7 +463,8 @@ def _tin(lot: LotFact, use_ids: list[str], standing: Kept) -> TinOut:
         kind=article.kind,
         use_ids=use_ids,
         hardener_id=article.product_id if article.kind == "hardener" else "",
-        called=lot.called,
+        name=lot.name,
+        batch=lot.batch,
         left=lot.left,
         until=standing.until,
         keeping=standing.keeping,

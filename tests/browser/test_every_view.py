@@ -13,7 +13,7 @@ from tests.browser.desk import ROOT, DeskTest
 from tests.metric_words import METRIC_WORD
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
-PAGES = ("/", "/shop", "/people", "/shelf", "/kit", "/damage", "/wrong")
+PAGES = ("/", "/shop", "/people", "/shelf", "/week", "/kit", "/damage", "/wrong")
 # The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it.
 METRIC_TOO = ("/shop", "/kit", "/shelf")
 ALL = "CRADLE_ALL_VIEWS" in os.environ
@@ -114,6 +114,10 @@ class EveryView(Views):
             page.goto(self.server.address + path)
             expect(page.get_by_role("heading", level=1)).to_be_attached()
             self.look(path, metric_too=path in METRIC_TOO)
+        page.goto(f"{self.server.address}/shelf")
+        page.get_by_role("region", name="Stock").get_by_role("link").filter(has_text="ME-2207").click()
+        expect(page.get_by_role("region", name="What came and went")).to_be_visible()
+        self.look("a lot")
         for job in JOBS:
             page.goto(self.server.address)
             self.open(job)

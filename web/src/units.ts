@@ -48,6 +48,12 @@ export class Units {
     return this.rung(quantity, value).unit;
   }
 
+  /** The unit that a value is shown in, and what one of it is in the core's. */
+  one(quantity: Quantity, value: number): { unit: string; is: number } {
+    const { unit, factor } = this.rung(quantity, value);
+    return { unit, is: 1 / factor };
+  }
+
   /** A quantity's axis in a drawing: the unit shown, and the way there and back. */
   axis(quantity: Quantity) {
     const rung = this.rung(quantity, 0);

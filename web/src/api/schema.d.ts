@@ -11915,12 +11915,12 @@ export interface components {
         };
         /**
          * TinOut
-         * @description A tin that a run may pour from, how it is called and what is left in it. A resin and a catalyst name the resins in use
+         * @description A tin that a run may pour from, and what is left in it. A resin and a catalyst name the resins in use
          *     that they are poured for, a hardener its own id.
          */
         TinOut: {
-            /** Called */
-            called: string;
+            /** Batch */
+            batch: string;
             /** Hardener Id */
             hardener_id: string;
             /**
@@ -11940,6 +11940,8 @@ export interface components {
             kind: "fabric" | "resin" | "hardener" | "catalyst" | "filler" | "vessel" | "consumable";
             /** Left */
             left: number;
+            /** Name */
+            name: string;
             /** Until */
             until: string | null;
             /** Use Ids */

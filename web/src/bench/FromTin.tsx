@@ -31,7 +31,7 @@ export function FromTin({ card, part }: { card: CardPot; part: string }) {
     <div className="mt-2 text-[1.25rem]">
       <p className="flex flex-wrap items-center gap-x-4">
         <span>
-          from {tin.called}
+          from {called(tin)}
           <span className={tin.keeping === "past" ? "font-semibold text-stop" : "text-ink-soft"}>
             {state(tin) && `, ${state(tin)}`}
           </span>
@@ -41,7 +41,7 @@ export function FromTin({ card, part }: { card: CardPot; part: string }) {
             type="button"
             className="link min-h-12 px-1"
             aria-expanded={asks}
-            aria-label={`Another tin than ${tin.called}`}
+            aria-label={`Another tin than ${called(tin)}`}
             onClick={() => ask(!asks)}
           >
             another tin
@@ -62,7 +62,7 @@ export function FromTin({ card, part }: { card: CardPot; part: string }) {
                     ask(false);
                   }}
                 >
-                  {other.called}
+                  {called(other)}
                   <span className="block text-[1rem] text-ink-soft">
                     {units.words("mass", other.left)} in it{state(other) && `, ${state(other)}`}
                   </span>
@@ -74,6 +74,9 @@ export function FromTin({ card, part }: { card: CardPot; part: string }) {
     </div>
   );
 }
+
+/** By its number, which is what is looked for on the tin; by its name where it has none. */
+const called = ({ batch, name }: Tin) => (batch ? `lot ${batch}` : name);
 
 /** Whether a tin is what a part of a pot is poured from. */
 function isOf(tin: Tin, card: CardPot, part: string): boolean {

@@ -15,7 +15,7 @@ import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
 import { Tick } from "../ui/Tick";
 import { useLocalForm } from "../ui/useLocalForm";
-import { amountText, dateWords } from "./stock";
+import { amountText, dateWords, priceText } from "./stock";
 
 type Doing = "" | "count" | "waste" | "trial" | "bad" | "correct";
 
@@ -131,7 +131,7 @@ function Facts({ lot, unit }: { lot: Lot; unit: Article["unit"] }) {
   if (lot.place) rows.push(["Stands", lot.place]);
   if (lot.stored_c != null) rows.push(["Where it is", units.words("temperature", lot.stored_c)]);
   if (lot.conditions.length) rows.push(["Seen", lot.conditions.join(", ")]);
-  if (lot.price != null) rows.push(["Paid", `${money(lot.price)} a ${unit === "g" ? "kg" : unit || "piece"}`]);
+  if (lot.price != null) rows.push(["Paid", priceText(units, unit, lot.price, money)]);
   return (
     <dl className="mt-4 flex flex-wrap gap-x-8 gap-y-2 border-t border-rule pt-3">
       {rows.map(([name, words]) => (

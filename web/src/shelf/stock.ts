@@ -23,6 +23,18 @@ export function amountText(units: Units, unit: Article["unit"], amount: number):
   return unit === "m" ? units.words("roll_run", amount) : fixed(amount, 0);
 }
 
+/** A price of a kilo, a metre or a piece, as one of the reader's units costs. */
+export function priceText(
+  units: Units,
+  unit: Article["unit"],
+  price: number,
+  money: (amount: number) => string,
+): string {
+  if (unit === "") return `${money(price)} a piece`;
+  const of = unit === "g" ? units.one("mass", 10_000) : units.one("roll_run", 10);
+  return `${money((price * of.is) / (unit === "g" ? 1000 : 1))} a ${of.unit}`;
+}
+
 /** How a lot stands by its date, in words. */
 export function dateWords(lot: Lot, date: (iso: string) => string): string {
   switch (lot.keeping) {

@@ -302,7 +302,11 @@ function Idle({ jobs, onBegin }: { jobs: readonly JobOfWeek[]; onBegin: (job_id:
                 Begin it <When at={job.free_at} />
               </Button>
             ) : (
-              job.work && <span className="lab">fits nowhere in two weeks</span>
+              job.work && (
+                <span className="lab">
+                  wants {plural(job.work.people, "person", "people")}: fits nowhere in two weeks
+                </span>
+              )
             )}
           </li>
         ))}
