@@ -1,17 +1,19 @@
 """Lots of a shop: until when they keep, which is taken first, what a pot and a piece take, what is bought beside them.
 
-Of `layup.stock.articles`, `layup.stock.label_date`, `layup.stock.lots`, `layup.stock.needs`, `layup.stock.tins`, `layup.stock.trial`,
+Of `layup.stock.articles`, `layup.stock.label_date`, `layup.stock.lots`, `layup.stock.needs`, `layup.stock.table`, `layup.stock.tins`, `layup.stock.trial`,
 `layup.preparing.packs`, `layup.preparing.buying`.
 """
 
+import zipfile
 from calendar import monthrange
 from datetime import date, timedelta
+from io import BytesIO
 from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from layup.customs import Customs
+from layup.customs import UNSAID, Customs
 from layup.errors import LayupError, OutOfRange
 from layup.library import generic
 from layup.materials import SourceKind
@@ -23,6 +25,7 @@ from layup.stock.articles import Article, KeepsFor, articles_of, resin_keeps
 from layup.stock.label_date import read_date
 from layup.stock.lots import Lot, check_dates, draw, in_order, kept, put_back
 from layup.stock.needs import taken_by_piece, taken_by_pot, together
+from layup.stock.table import StockRow, guessed, read_table, stock_csv
 from layup.stock.tins import next_tin
 from layup.stock.trial import trial
 from tests.core.jobs import at, jointed, panel
@@ -125,6 +128,9 @@ class LabelDates(TestCase):
             self.assertEqual(self.read(words), date(2027, 5, 31), words)
             self.assertEqual(self.read(words, last=False), date(2027, 5, 1), words)
         self.assertEqual(self.read("2/2028"), date(2028, 2, 29))
+        # Thirteen is no month, whichever way round; twelve is one.
+        for words in ("13/12/2027", "12/13/2027"):
+            self.assertEqual(self.read(words), date(2027, 12, 13), words)
         self.assertIsNone(self.read("  "))
 
     def test_two_numbers_are_read_as_the_country_writes_them(self):
@@ -281,6 +287,74 @@ class Bought(TestCase):
         self.assertAlmostEqual(bought.cost, 2.5 * fabric.roll_width_mm / 1000 * 5)
         self.assertAlmostEqual(whole.total - some.total, line.cost - bought.cost)
         self.assertEqual(some.per_m2, whole.per_m2)
+
+
+class Tables(TestCase):
+    told = tuple(articles_of(generic()).values())
+
+    def read(self, text: str, *taken_for, customs: Customs = UNSAID):
+        return read_table(text.encode(), self.told, taken_for, customs)
+
+    def test_amounts_in_their_own_unit_in_the_rows_or_in_the_articles(self):
+        for words, unit, amount in (
+            ("5", "", 5),
+            ("5", "kg", 5000),
+            ("5 kg", "", 5000),
+            ("2,5 kg", "", 2500),
+            ("1 lb", "", 453.592),
+        ):
+            row = self.read(f'product;amount;unit\n"Laminating epoxy, 2 to 1";{words};{unit}\n').rows[0]
+            self.assertAlmostEqual(row.amount, amount, places=2, msg=words)
+        for words, amount in (("12", 12), ("12.5 m", 12.5), ("10 yd", 9.144)):
+            row = self.read(f"product,amount\n450 biaxial,{words}\n").rows[0]
+            self.assertAlmostEqual(row.amount, amount, places=3, msg=words)
+        gloves = self.read('product,amount\n"Nitrile gloves, pairs",100\nNitrile gloves,3\n').rows
+        self.assertEqual((gloves[0].article, gloves[0].amount), ("consumable gloves-nitrile", 100))
+        self.assertIn("not on the shelf", gloves[1].trouble)
+
+    def test_what_is_wrong_is_told_with_its_row_and_column(self):
+        head = "product,amount,price,made\n"
+        for row, trouble in (
+            ("450 biaxial,a lot,,", "amount: "),
+            ('"Nitrile gloves, pairs",a box,,', "amount: is no number of pieces"),
+            ("450 biaxial,3,dear,", "price: is no number"),
+            ("450 biaxial,3,,yesterday", "made: is no date"),
+            (",3,,", "no product"),
+        ):
+            found = self.read(head + row + "\n").rows[0]
+            self.assertTrue(found.trouble.startswith(trouble), (row, found.trouble))
+            self.assertEqual(found.line, 2)
+        whole = self.read(head + "450 biaxial,3,2.5,05/2026\n").rows[0]
+        self.assertEqual((whole.price, whole.days["made"], whole.trouble), (2.5, date(2026, 5, 1), ""))
+
+    def test_heads_are_guessed_each_but_once(self):
+        heads = ("Item", "Description", "Qty (kg)", "Batch No.", "use_by", "Notes")
+        self.assertEqual(guessed(heads), ("product", "left out", "amount", "lot", "use by", "left out"))
+
+    def test_what_is_no_table_of_stock_is_refused(self):
+        row = "450 biaxial,3\n"
+        for text, words in (
+            ("product,amount\n", "no row"),
+            ("product,colour\n" + row, "one column must be the amount"),
+            ("product,amount\n" + row * 2001, "2,001 rows: 2,000 at most"),
+        ):
+            with self.subTest(words=words), self.assertRaisesRegex(LayupError, words):
+                self.read(text)
+        with self.assertRaisesRegex(LayupError, "say of each column"):
+            self.read("product,amount\n" + row, "product")
+        bomb = BytesIO()
+        with zipfile.ZipFile(bomb, "w", zipfile.ZIP_DEFLATED) as packed:
+            packed.writestr("xl/worksheets/sheet1.xml", b"0" * 41_000_000)
+        with self.assertRaisesRegex(LayupError, "far larger"):
+            read_table(bomb.getvalue(), self.told)
+
+    def test_what_leaves_says_all_of_a_lot(self):
+        tin = lot("1", 12.5, batch="K7", expires=date(2027, 5, 31), conditions=("clouded",), bad="old")
+        rows = stock_csv([StockRow(lot=tin, place="door", price=17.5)], decimal_comma=True).splitlines()
+        self.assertEqual(
+            rows[1],
+            '"resin";"Resin";"K7";"12,5";"g";"2026-01-01";"";"";"2027-05-31";"door";"clouded";"17,5";"old"',
+        )
 
 
 class Trials(TestCase):

@@ -129,6 +129,8 @@ class Clashing(TestCase):
         for clash in clashes:
             for way in clash.ways:
                 if way.job_id:
+                    self.assertGreater(way.start_at, jobs[way.job_id].start_at)
+                    self.assertIn(way.start_at.minute, (0, 30))
                     moved = jobs[way.job_id].later_by(way.start_at - jobs[way.job_id].start_at)
                     left = clashes_between(jobs | {way.job_id: moved}, week, LONDON)
                     self.assertFalse(any(way.job_id in each.job_ids for each in left))
@@ -179,6 +181,10 @@ class Hours(TestCase):
         ):
             with self.subTest(said=said), self.assertRaises(ValidationError):
                 ShopWeek.model_validate(said)
+
+    def test_what_was_kept_is_read_again(self):
+        week = shop((8, 17), (9, 12), pumps=3, shut=(MONDAY,))
+        self.assertEqual(ShopWeek.model_validate(week.model_dump(mode="json")), week)
 
     def test_no_start_within_two_weeks_is_none(self):
         jobs = {"a": job((0, 9, 10), people=3)}
