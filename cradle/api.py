@@ -38,7 +38,9 @@ from cradle.shops.people_routes import router as people
 from cradle.shops.preferences import units_of
 from cradle.shops.routes import router as shops
 from cradle.shops.tries import TooManyTries
+from cradle.stock.job_routes import router as stock_of_jobs
 from cradle.stock.routes import router as stock
+from cradle.stock.table_routes import router as stock_tables
 from layup.document import MOST_VALUES, require_an_end
 from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
@@ -145,6 +147,8 @@ api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)
 api.add_router("", stock)
+api.add_router("", stock_of_jobs)
+api.add_router("", stock_tables)
 
 
 class HealthOut(Schema):

@@ -6,46 +6,27 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Field, File, Form, Router, Schema, UploadedFile
+from ninja import Field, Router, Schema
 
-from cradle.bench.models import Run
-from cradle.jobs.models import Job
-from cradle.jobs.prints import CSV, JobInHand
-from cradle.jobs.routes import XLSX, download, job_of
-from cradle.lan.standing import address_for_all
 from cradle.shops.models import Shop
 from cradle.shops.people import require_writer
-from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
-from cradle.stock.drawing import chosen_tins, drawn_by, keeps_of
 from cradle.stock.keeping import (
-    bring_in,
     correct,
     count,
-    free_for,
-    let_go,
     mark,
-    put_aside,
     put_aside_of,
     receive,
-    still_aside,
     told_of,
     try_out,
     waste,
 )
 from cradle.stock.models import Lot, Movement
-from layup.csv_cells import MOST_BYTES
 from layup.errors import LayupError, Missing, OutOfRange
-from layup.job import JobSpec
 from layup.materials import SourceKind
-from layup.paper.kit import Masthead, Paper
-from layup.preparing.buying import needs
-from layup.stock.articles import Article, ArticleKind, ArticleTold, KeepsFor, Unit, mixed_from
+from layup.stock.articles import Article, ArticleKind, ArticleTold, KeepsFor, Unit
 from layup.stock.label_date import read_date
-from layup.stock.lots import DIGITS, Condition, Keeping, Kept, in_order, kept
-from layup.stock.lots import Lot as LotFact
-from layup.stock.printing import LotLabel, lot_labels_pdf
-from layup.stock.table import COLUMNS, ReadTable, StockRow, read_table, stock_csv, stock_xlsx
+from layup.stock.lots import Condition, Keeping, in_order, kept
 from layup.stock.trial import Trial
 
 router = Router(tags=["stock"])
@@ -182,19 +163,6 @@ class TrialIn(Schema):
 class TrialOut(Schema):
     trial: Trial
     lot: LotOut
-
-
-class FreeOut(Schema):
-    """What stands in the shop for a job, by article: there, free of others, and put aside for it."""
-
-    free: dict[str, float]
-    aside: dict[str, float]
-
-
-class AsideIn(Schema):
-    """Whether a job's need is put aside, as far as it is free."""
-
-    aside: bool
 
 
 def lot_of(request: HttpRequest, lot_id: UUID, *, to_write: bool = False) -> Lot:
@@ -360,182 +328,3 @@ def try_lot(request: HttpRequest, lot_id: UUID, sent: TrialIn):
     lot = lot_of(request, lot_id, to_write=True)
     found = try_out(lot, **sent.model_dump())
     return TrialOut(trial=found, lot=_one(lot))
-
-
-@router.get("/jobs/{uuid:job_id}/free", response=FreeOut)
-def read_free(request: HttpRequest, job_id: UUID):
-    """What stands in the shop for a job."""
-    return _free(job_of(request, job_id))
-
-
-def _free(job: Job) -> FreeOut:
-    aside: dict[str, float] = {}
-    for each in job.asides.all():
-        aside[each.article.key] = still_aside(each)
-    return FreeOut(free=free_for(job), aside=aside)
-
-
-@router.put("/jobs/{uuid:job_id}/aside", response=FreeOut)
-def set_aside(request: HttpRequest, job_id: UUID, sent: AsideIn):
-    """Put aside what a job needs, as far as it is free; or let it go again."""
-    job = job_of(request, job_id, to_write=True)
-    if sent.aside:
-        put_aside(job, request.user, needs(JobInHand(request, job_id).shopping({})))
-    else:
-        let_go(job)
-    return _free(job)
-
-
-class LotInPot(Schema):
-    """So much of a lot in a pot; `bad` why the lot must not be used, where it must not."""
-
-    id: UUID
-    name: str
-    batch: str
-    amount: float
-    unit: Unit
-    bad: str
-
-
-class PotLots(Schema):
-    """The lots that a pot of a run is of."""
-
-    number: int
-    lots: list[LotInPot]
-
-
-class TinOut(Schema):
-    """A tin that a run may pour from, and what is left in it. A resin and a catalyst name the resins in use
-    that they are poured for, a hardener its own id.
-    """
-
-    id: UUID
-    kind: ArticleKind
-    use_ids: list[str]
-    hardener_id: str
-    name: str
-    batch: str
-    left: float
-    until: date | None
-    keeping: Keeping
-
-
-@router.get("/runs/{uuid:run_id}/lots", response=list[PotLots])
-def read_lots_of_run(request: HttpRequest, run_id: UUID):
-    """Which lots each pot of a run is of."""
-    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
-    return [PotLots(number=number, lots=_held(moved)) for number, moved in sorted(drawn_by(run).items())]
-
-
-def _held(moved: list[Movement]) -> list[LotInPot]:
-    """What a pot holds of each lot: what it drew, less what went back."""
-    amounts: dict[Lot, float] = {}
-    for each in moved:
-        amounts[each.lot] = round(amounts.get(each.lot, 0.0) - each.amount, DIGITS)
-    return [
-        LotInPot(id=lot.pk, name=lot.name, batch=lot.batch, amount=amount, unit=lot.article.unit, bad=lot.bad)
-        for lot, amount in amounts.items()
-        if amount > 0
-    ]
-
-
-@router.get("/runs/{uuid:run_id}/tins", response=list[TinOut])
-def read_tins_of_run(request: HttpRequest, run_id: UUID):
-    """The tins that the pots of a run may be poured from, in the order they are taken."""
-    run = get_object_or_404(Run.objects.of(request.user).select_related("job__shop"), pk=run_id)
-    keeps, chosen, today = keeps_of(run.spec), chosen_tins(run), run.job.shop.now().date()
-    uses = _uses_of(run.spec)
-    lots: dict[str, list[LotFact]] = {}
-    for lot in run.job.shop.lots.filter(article_kind__in=("resin", "hardener", "catalyst"), left__gt=0, bad=""):
-        if lot.article.key in uses:
-            lots.setdefault(lot.article.key, []).append(lot.fact())
-    return [
-        _tin(lot, uses[key], kept(lot, keeps[key], today))
-        for key, of_article in lots.items()
-        for lot in in_order(of_article, keeps[key], today, chosen.get(key, ""))
-    ]
-
-
-def _tin(lot: LotFact, use_ids: list[str], standing: Kept) -> TinOut:
-    article = lot.article
-    return TinOut(
-        id=lot.id,
-        kind=article.kind,
-        use_ids=use_ids,
-        hardener_id=article.product_id if article.kind == "hardener" else "",
-        name=lot.name,
-        batch=lot.batch,
-        left=lot.left,
-        until=standing.until,
-        keeping=standing.keeping,
-    )
-
-
-def _uses_of(spec: JobSpec) -> dict[str, list[str]]:
-    """The resins in use that each article is poured for, by its key."""
-    found: dict[str, list[str]] = {}
-    for use in spec.resins:
-        resin = spec.product_of(use)
-        if resin:
-            for article in mixed_from(resin):
-                found.setdefault(article.key, []).append(use.id)
-    return found
-
-
-@router.get("/lots/{uuid:lot_id}/label.pdf", response=str)
-def label_as_pdf(request: HttpRequest, lot_id: UUID, paper: Paper = "A4"):
-    """A label for the tin, with a code that opens it."""
-    lot = lot_of(request, lot_id)
-    told = told_of(lot.shop).get(lot.article.key)
-    fact, today = lot.fact(), lot.shop.now().date()
-    label = LotLabel(
-        lot=fact,
-        kept=kept(fact, told.keeps if told else None, today),
-        address=f"{address_for_all(request)}/shelf/lot/{lot.pk}",
-    )
-    head = Masthead(lot.shop.name, 1, today, paper, facts_for(request.user, lot.shop).scales)
-    return download(lot_labels_pdf(head, [label]), "tin-label.pdf", "application/pdf")
-
-
-def _rows(shop: Shop) -> list[StockRow]:
-    return [StockRow(lot=lot.fact(), place=lot.place, price=lot.price) for lot in shop.lots.filter(left__gt=0)]
-
-
-@router.get("/shops/{uuid:shop_id}/stock.csv", response=str)
-def stock_as_csv(request: HttpRequest, shop_id: UUID):
-    """All that is there, a lot a row."""
-    shop = shop_of(request, shop_id)
-    decimal_comma = facts_for(request.user, shop).scales.customs.decimal_comma
-    return download(stock_csv(_rows(shop), decimal_comma=decimal_comma).encode(), "stock.csv", CSV)
-
-
-@router.get("/shops/{uuid:shop_id}/stock.xlsx", response=str)
-def stock_as_xlsx(request: HttpRequest, shop_id: UUID):
-    return download(stock_xlsx(_rows(shop_of(request, shop_id))), "stock.xlsx", XLSX)
-
-
-class BroughtOut(Schema):
-    """A table as it was read; `lots` is how many lots came of it, where they were taken."""
-
-    table: ReadTable
-    lots: int | None = None
-
-
-@router.post("/shops/{uuid:shop_id}/stock/table", response=BroughtOut)
-def bring_table(
-    request: HttpRequest,
-    shop_id: UUID,
-    table: UploadedFile = File(...),  # noqa: B008
-    taken_for: Annotated[str, Form(max_length=2000)] = "",
-    keep: Annotated[bool, Form()] = False,
-):
-    """A list of stock as CSV or XLSX: read, and taken where `keep` says so. `taken_for` has a line for each column."""
-    shop = shop_of(request, shop_id, to_write=True)
-    if table.size > MOST_BYTES:
-        raise OutOfRange(f"is larger than {MOST_BYTES / 1e6:g} MB: no list of stock is", "table")
-    columns = taken_for.splitlines()
-    unknown = set(columns) - set(COLUMNS)
-    if unknown:
-        raise OutOfRange(f"a column is one of {', '.join(COLUMNS)}", "taken_for")
-    read = read_table(table.read(), told_of(shop).values(), columns, shop.shop_facts().scales.customs)
-    return BroughtOut(table=read, lots=bring_in(shop, request.user, read) if keep else None)

@@ -1,6 +1,6 @@
 """A shop's lots: they come, are drawn by pots and pieces, go back, are counted, tried and put aside.
 
-Of `cradle.stock.drawing`, `cradle.stock.keeping`, `cradle.stock.models`, `cradle.stock.routes`.
+Of `cradle.stock.drawing`, `cradle.stock.keeping`, `cradle.stock.models`, `cradle.stock.routes`, `cradle.stock.job_routes`, `cradle.stock.table_routes`.
 """
 
 from datetime import timedelta

@@ -235,7 +235,7 @@ export interface paths {
          * Set Aside
          * @description Put aside what a job needs, as far as it is free; or let it go again.
          */
-        put: operations["cradle_stock_routes_set_aside"];
+        put: operations["cradle_stock_job_routes_set_aside"];
         post?: never;
         delete?: never;
         options?: never;
@@ -442,7 +442,7 @@ export interface paths {
          * Read Free
          * @description What stands in the shop for a job.
          */
-        get: operations["cradle_stock_routes_read_free"];
+        get: operations["cradle_stock_job_routes_read_free"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1246,7 +1246,7 @@ export interface paths {
          * Label As Pdf
          * @description A label for the tin, with a code that opens it.
          */
-        get: operations["cradle_stock_routes_label_as_pdf"];
+        get: operations["cradle_stock_table_routes_label_as_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1607,7 +1607,7 @@ export interface paths {
          * Read Lots Of Run
          * @description Which lots each pot of a run is of.
          */
-        get: operations["cradle_stock_routes_read_lots_of_run"];
+        get: operations["cradle_stock_job_routes_read_lots_of_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1727,7 +1727,7 @@ export interface paths {
          * Read Tins Of Run
          * @description The tins that the pots of a run may be poured from, in the order they are taken.
          */
-        get: operations["cradle_stock_routes_read_tins_of_run"];
+        get: operations["cradle_stock_job_routes_read_tins_of_run"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2514,7 +2514,7 @@ export interface paths {
          * Stock As Csv
          * @description All that is there, a lot a row.
          */
-        get: operations["cradle_stock_routes_stock_as_csv"];
+        get: operations["cradle_stock_table_routes_stock_as_csv"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2531,7 +2531,7 @@ export interface paths {
             cookie?: never;
         };
         /** Stock As Xlsx */
-        get: operations["cradle_stock_routes_stock_as_xlsx"];
+        get: operations["cradle_stock_table_routes_stock_as_xlsx"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2553,7 +2553,7 @@ export interface paths {
          * Bring Table
          * @description A list of stock as CSV or XLSX: read, and taken where `keep` says so. `taken_for` has a line for each column.
          */
-        post: operations["cradle_stock_routes_bring_table"];
+        post: operations["cradle_stock_table_routes_bring_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -13440,7 +13440,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_set_aside: {
+    cradle_stock_job_routes_set_aside: {
         parameters: {
             query?: never;
             header?: never;
@@ -14123,7 +14123,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_read_free: {
+    cradle_stock_job_routes_read_free: {
         parameters: {
             query?: never;
             header?: never;
@@ -16865,7 +16865,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_label_as_pdf: {
+    cradle_stock_table_routes_label_as_pdf: {
         parameters: {
             query?: {
                 paper?: "A4" | "Letter";
@@ -18081,7 +18081,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_read_lots_of_run: {
+    cradle_stock_job_routes_read_lots_of_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -18496,7 +18496,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_read_tins_of_run: {
+    cradle_stock_job_routes_read_tins_of_run: {
         parameters: {
             query?: never;
             header?: never;
@@ -21765,7 +21765,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_stock_as_csv: {
+    cradle_stock_table_routes_stock_as_csv: {
         parameters: {
             query?: never;
             header?: never;
@@ -21823,7 +21823,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_stock_as_xlsx: {
+    cradle_stock_table_routes_stock_as_xlsx: {
         parameters: {
             query?: never;
             header?: never;
@@ -21881,7 +21881,7 @@ export interface operations {
             };
         };
     };
-    cradle_stock_routes_bring_table: {
+    cradle_stock_table_routes_bring_table: {
         parameters: {
             query?: never;
             header?: never;
