@@ -1,11 +1,17 @@
 """What a run's log tells of a fault: its pots, and how cold it became."""
 
+from collections.abc import Mapping
+
 from cradle.bench.models import Run
 from cradle.bench.running import PotStory, planned_pot, stories_of
+from cradle.stock.drawing import held_of, keeps_of
+from cradle.stock.models import Lot
 from layup.bench.events import RoomRead
 from layup.diagnosis.from_log import Logged, PotLogged
 from layup.diagnosis.guide import Family
 from layup.materials import ResinSystem
+from layup.stock.articles import mixed_from
+from layup.stock.lots import kept
 
 # memory: so long after its last pot a run that stayed warm was not too cold
 _A_NIGHT_MIN = 12 * 60.0
@@ -26,7 +32,8 @@ def logged(run: Run) -> Logged:
     rooms = [data.room_c for data in read if isinstance(data, RoomRead)]
     closed = any(event.kind == "closed" for event in standing)
     last = run.plan["pot_count"] if closed else max((story.number for story in stories), default=0)
-    pots = {story.number: _pot(story, resin) for story, resin in known}
+    drawn = held_of(run)
+    pots = {story.number: _pot(story, resin, drawn.get(story.number, {}), run) for story, resin in known}
     return Logged(
         family=families.pop() if len(families) == 1 else None,
         pots=tuple(pots.get(number) or _unwritten(run, number) for number in range(1, last + 1)),
@@ -52,10 +59,10 @@ def _read_until_hard(run: Run, stories: list[PotStory]) -> bool:
     return bool(poured and read) and max(read) - max(poured) >= _A_NIGHT_MIN
 
 
-def _pot(story: PotStory, resin: ResinSystem) -> PotLogged:
+def _pot(story: PotStory, resin: ResinSystem, lots: Mapping[Lot, float], run: Run) -> PotLogged:
     history, poured, life_min = story.history, story.poured, story.planned.life_min
     weighed = poured if poured and poured.a_g and poured.b_g is not None else None
-    catalyst = resin.catalyst
+    catalyst, past, good = resin.catalyst, *_by_date(story, resin, lots, run)
     return PotLogged(
         number=story.number,
         two_part=not resin.styrene,
@@ -65,4 +72,17 @@ def _pot(story: PotStory, resin: ResinSystem) -> PotLogged:
         least_pct=catalyst.least_pct if catalyst else 0.0,
         most_pct=catalyst.most_pct if catalyst else 0.0,
         life_used=history.used_in_min / life_min if history.used_in_min is not None and life_min else None,
+        past_lots=past,
+        lots_good=good,
     )
+
+
+def _by_date(story: PotStory, resin: ResinSystem, lots: Mapping[Lot, float], run: Run) -> tuple[tuple[str, ...], bool]:
+    """The tins of a pot that were past their date when it was poured; and whether each of its parts came of one that was not."""
+    day, keeps = run.own_time(story.poured_at).date(), keeps_of(run.spec)
+    mixed = {article.key for article in mixed_from(resin)}
+    stood = {lot: kept(lot.fact(), keeps.get(lot.article.key), day).keeping for lot in lots if lot.article.key in mixed}
+    past = tuple(str(lot) for lot, keeping in stood.items() if keeping == "past")
+    parts = {lot.article_kind for lot in stood}
+    whole = len(parts) == (1 if resin.one_part else 2)
+    return past, whole and all(keeping in ("good", "soon") for keeping in stood.values())

@@ -10,6 +10,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Router, Schema
 
 from cradle.jobs.floor import JobStrip, strips_of
+from cradle.jobs.prints import JobInHand
 from cradle.jobs.routes import job_of
 from cradle.jobs.saving import MOST_OVERTAKEN, Conflicting, Overtaken, save_job
 from cradle.lan.standing import address_for_all
@@ -17,8 +18,11 @@ from cradle.shops.models import Shop
 from cradle.shops.people import Forbidden, require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
+from cradle.stock.keeping import on_hand
 from layup.job import CalendarDay, Moment
 from layup.outcome import StepState
+from layup.preparing.before_pot import ShoppingList
+from layup.preparing.buying import of_several
 from layup.week.calendar import week_calendar
 from layup.week.clashes import Clash, clashes_of, earliest_free
 from layup.week.jobs import WeekJob
@@ -80,6 +84,21 @@ def try_start(request: HttpRequest, shop_id: UUID, sent: MoveIn):
     """The week with one job begun at another moment, as it stands."""
     shop = shop_of(request, shop_id)
     return _week(request, shop, sent.first, {str(sent.job_id): sent.start_at})
+
+
+@router.get("/shops/{uuid:shop_id}/week/buy", response=ShoppingList)
+def read_buying(request: HttpRequest, shop_id: UUID, first: CalendarDay | None = None):
+    """What the jobs need that are worked at in seven days, as one list, beside what is there."""
+    shop = shop_of(request, shop_id)
+    facts, zone = facts_for(request.user, shop), ZoneInfo(shop.time_zone)
+    days = days_of(first or shop.now().date(), DAYS, shop.shop_week(), zone)
+    lists = [
+        JobInHand(request, strip.id).shopping({})
+        for strip in strips_of(shop, facts, with_a_start=True)
+        if strip.week
+        and any(busy.from_at < days[-1].to_at and busy.to_at > days[0].from_at for busy in strip.week.busy)
+    ]
+    return of_several(lists, facts.scales, on_hand(shop))
 
 
 @router.put("/shops/{uuid:shop_id}/week/people", response=ShopWeek)

@@ -63,13 +63,13 @@ def settle(
             _move(into, person, Movement.Kind.PUT_BACK, put_back(had[key], -still), 1)
 
 
-def drawn_by(run: Run) -> dict[int, list[Movement]]:
-    """What each pot of a run holds out of which lot, pot by pot: draws less what went back."""
-    found: dict[int, list[Movement]] = defaultdict(list)
-    for movement in run.movements.select_related("lot"):
-        if movement.pot is not None:
-            found[movement.pot].append(movement)
-    return dict(found)
+def held_of(run: Run) -> dict[int, dict[Lot, float]]:
+    """What each pot of a run holds of which lot: what it drew, less what went back."""
+    found: dict[int, dict[Lot, float]] = defaultdict(dict)
+    for movement in run.movements.filter(pot__isnull=False).select_related("lot"):
+        of_pot = found[movement.pot]
+        of_pot[movement.lot] = round(of_pot.get(movement.lot, 0.0) - movement.amount, DIGITS)
+    return {pot: {lot: amount for lot, amount in lots.items() if amount > 0} for pot, lots in found.items()}
 
 
 def chosen_tins(run: Run) -> dict[str, str]:

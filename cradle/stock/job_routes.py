@@ -11,13 +11,13 @@ from cradle.bench.models import Run
 from cradle.jobs.models import Job
 from cradle.jobs.prints import JobInHand
 from cradle.jobs.routes import job_of
-from cradle.stock.drawing import chosen_tins, drawn_by, keeps_of
+from cradle.stock.drawing import chosen_tins, held_of, keeps_of
 from cradle.stock.keeping import free_for, let_go, put_aside, still_aside
-from cradle.stock.models import Lot, Movement
+from cradle.stock.models import Lot
 from layup.job import JobSpec
 from layup.preparing.buying import needs
 from layup.stock.articles import ArticleKind, Unit, mixed_from
-from layup.stock.lots import DIGITS, Keeping, Kept, in_order, kept
+from layup.stock.lots import Keeping, Kept, in_order, kept
 from layup.stock.lots import Lot as LotFact
 
 router = Router(tags=["stock"])
@@ -98,19 +98,14 @@ class TinOut(Schema):
 def read_lots_of_run(request: HttpRequest, run_id: UUID):
     """Which lots each pot of a run is of."""
     run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
-    return [PotLots(number=number, lots=_held(moved)) for number, moved in sorted(drawn_by(run).items())]
-
-
-def _held(moved: list[Movement]) -> list[LotInPot]:
-    """What a pot holds of each lot: what it drew, less what went back."""
-    amounts: dict[Lot, float] = {}
-    for each in moved:
-        amounts[each.lot] = round(amounts.get(each.lot, 0.0) - each.amount, DIGITS)
     return [
-        LotInPot(id=lot.pk, name=lot.name, batch=lot.batch, amount=amount, unit=lot.article.unit, bad=lot.bad)
-        for lot, amount in amounts.items()
-        if amount > 0
+        PotLots(number=number, lots=[_in_pot(lot, amount) for lot, amount in lots.items()])
+        for number, lots in sorted(held_of(run).items())
     ]
+
+
+def _in_pot(lot: Lot, amount: float) -> LotInPot:
+    return LotInPot(id=lot.pk, name=lot.name, batch=lot.batch, amount=amount, unit=lot.article.unit, bad=lot.bad)
 
 
 @router.get("/runs/{uuid:run_id}/tins", response=list[TinOut])

@@ -15,7 +15,8 @@ MOST_POTS = 3
 
 class PotLogged(Record):
     """What is written of a pot, two-part or catalysed; of one that is not `written` nothing is known. `off_pct` is how far its ratio is off, hardener heavy over nought; the catalyst in % of its
-    resin with the product's limits; `life_used` the share of its life at its last gram. None is what nobody wrote down.
+    resin with the product's limits; `life_used` the share of its life at its last gram. `past_lots` are the tins it was of that were past their date;
+    `lots_good` where each tin had a date that was not past. None is what nobody wrote down.
     """
 
     number: int
@@ -27,6 +28,8 @@ class PotLogged(Record):
     least_pct: float = 0.0
     most_pct: float = 0.0
     life_used: float | None = None
+    past_lots: tuple[str, ...] = ()
+    lots_good: bool = False
 
 
 class Logged(Record):
@@ -54,7 +57,7 @@ def said_by(logged: Logged, scales: Scales = METRIC) -> tuple[LogSays, ...]:
     >>> [(each.cause, each.rules_out) for each in said_by(wrong)]
     [('hardener_heavy', False), ('resin_heavy', True)]
     """
-    return (*_ratios(logged, scales), *_doses(logged, scales), *_ages(logged), *_cold(logged, scales))
+    return (*_ratios(logged, scales), *_doses(logged, scales), *_ages(logged), *_dates(logged), *_cold(logged, scales))
 
 
 def of_pot(logged: Logged, number: int) -> Logged:
@@ -113,6 +116,14 @@ def _ages(logged: Logged) -> Iterator[LogSays]:
     if known and len(known) == len(logged.pots) and all(used < STILL_THIN for _, used in known):
         words = f"The oldest pot was used up at {max(used for _, used in known):.0%} of its life"
         yield LogSays(cause="past_gel", rules_out=True, words=words)
+
+
+def _dates(logged: Logged) -> Iterator[LogSays]:
+    for pot in [pot for pot in logged.pots if pot.past_lots][:MOST_POTS]:
+        words = f"Pot {pot.number} was of {' and '.join(pot.past_lots)}, past its date"
+        yield LogSays(cause="old_catalyst", rules_out=False, words=words)
+    if logged.pots and all(pot.lots_good for pot in logged.pots):
+        yield LogSays(cause="old_catalyst", rules_out=True, words="Every tin was within its date")
 
 
 def _cold(logged: Logged, scales: Scales) -> Iterator[LogSays]:

@@ -69,6 +69,34 @@ def shopping_list(
     )
 
 
+def of_several(
+    lists: Sequence[ShoppingList], scales: Scales = METRIC, free: Mapping[str, float] = MappingProxyType({})
+) -> ShoppingList:
+    """What several jobs need as one list: alike lines together, in the packs that cover all of them, less what is there.
+
+    >>> of_several([]).lines
+    ()
+    """
+    alike: dict[tuple[str, str, str, str, Sold], list[BuyLine]] = {}
+    for line in (line for shopping in lists for line in shopping.lines):
+        alike.setdefault((line.chapter, line.what, line.variant, line.article, line.sold), []).append(line)
+    lines = [less_stock(_summed(same, scales), _in_its_unit(same[0], free), scales) for same in alike.values()]
+    lines.sort(key=lambda line: get_args(Chapter).index(line.chapter))
+    return ShoppingList(
+        lines=tuple(lines),
+        total=_cost(lines),
+        per_m2=None,
+        area_m2=sum(shopping.area_m2 for shopping in lists),
+        unpriced=tuple(line.what for line in lines if line.cost is None),
+    )
+
+
+def _summed(same: Sequence[BuyLine], scales: Scales) -> BuyLine:
+    need = sum(line.need for line in same)
+    buy, cost = bought(same[0].unit, need, same[0].sold, scales)
+    return same[0].model_copy(update={"need": need, "buy": buy, "cost": cost, "free": 0.0})
+
+
 def needs(shopping: ShoppingList) -> dict[str, float]:
     """What a list needs of each article, bought or there, by its key, in the article's unit: m, g or pieces.
 

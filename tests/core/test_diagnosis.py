@@ -250,6 +250,13 @@ class TheLog(TestCase):
         self.assertEqual(fine, {"little_catalyst": [(True, "No pot had less than 1.40 % of catalyst")]})
 
     def test_the_age_of_a_pot_at_its_last_gram(self):
+        past = self.says(pots=(PotLogged(number=2, past_lots=("Resin, lot 7",)), PotLogged(number=3, lots_good=True)))
+        self.assertEqual(past["old_catalyst"], [(False, "Pot 2 was of Resin, lot 7, past its date")])
+        self.assertEqual(
+            self.says(pots=(PotLogged(number=2, lots_good=True),))["old_catalyst"],
+            [(True, "Every tin was within its date")],
+        )
+        self.assertNotIn("old_catalyst", self.says(pots=(PotLogged(number=2, lots_good=True), PotLogged(number=3))))
         old = self.says(pots=(PotLogged(number=2, life_used=1.1),))
         self.assertEqual(old["past_gel"], [(False, "Pot 2 was used to 110% of its life")])
         young = self.says(pots=(PotLogged(number=2, life_used=0.62),))

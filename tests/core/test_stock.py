@@ -18,7 +18,7 @@ from layup.errors import LayupError, OutOfRange
 from layup.library import generic
 from layup.materials import SourceKind
 from layup.plan import plan
-from layup.preparing.buying import shopping_list
+from layup.preparing.buying import of_several, shopping_list
 from layup.preparing.cutting import cut_plan
 from layup.shop_facts import LoggedGel
 from layup.stock.articles import Article, KeepsFor, articles_of, resin_keeps
@@ -106,6 +106,23 @@ class Keeping(TestCase):
                 check_dates(*dates, TODAY)
             self.assertEqual(refused.exception.path, field)
         check_dates(day, day, next_day, day, TODAY)
+
+
+class OfSeveral(TestCase):
+    def test_alike_lines_are_bought_together_and_stock_is_taken_off_once(self):
+        one, other = panel("epoxy-2-1", "cloth-300"), panel("epoxy-2-1", "cloth-300", "cloth-200", width_m=2)
+        lists = [shopping_list(job, plan(job, at(20)), cut_plan(job, {}), generic()) for job in (one, other)]
+        whole = {line.article: line for line in of_several(lists).lines}
+        for line in lists[0].lines:
+            twin = next((each for each in lists[1].lines if each.article == line.article), None)
+            self.assertAlmostEqual(whole[line.article].need, line.need + (twin.need if twin else 0), msg=line.what)
+        self.assertEqual({line.article for shopping in lists for line in shopping.lines}, set(whole))
+        resin = whole["resin epoxy-2-1"]
+        there = of_several(lists, free={"resin epoxy-2-1": 300.0}).lines
+        self.assertAlmostEqual(next(line for line in there if line.article == resin.article).free, 0.3)
+        # One pack for both, where each alone would take one.
+        gloves = [line for shopping in lists for line in shopping.lines if line.article == "consumable gloves-nitrile"]
+        self.assertEqual({line.buy for line in gloves}, {whole["consumable gloves-nitrile"].buy})
 
 
 class LabelDates(TestCase):

@@ -18,11 +18,13 @@ from openpyxl import load_workbook
 from pypdf import PdfReader
 
 from cradle.bench.models import Event, Run
+from cradle.bench.telling import logged
 from cradle.jobs.models import Job
 from cradle.shops.models import Membership, Role
 from cradle.stock.drawing import Into, settle
 from cradle.stock.keeping import Overtaken, count, move, receive, waste
 from cradle.stock.models import Lot, Movement
+from layup.diagnosis.from_log import said_by
 from layup.errors import OutOfRange
 from layup.job import JobSpec
 from layup.stock.articles import Article
@@ -262,6 +264,21 @@ class Drawing(StockTest):
         Run.objects.update(simulated=True)
         self.tap("touched", a_g=400, b_g=180)
         self.assertEqual(self.left(self.tin), 5000)
+
+    def test_a_fault_is_told_of_the_dates_of_its_tins(self):
+        def said() -> dict[str, bool]:
+            return {each.cause: each.rules_out for each in said_by(logged(Run.objects.get()))}
+
+        self.tap("touched", a_g=400, b_g=180)
+        # The hardener has no date: nothing is ruled out by what nobody knows.
+        self.assertNotIn("old_catalyst", said())
+        expires = str(self.today + timedelta(days=300))
+        label = {"received": str(self.today), "batch": "B1", "expires": expires}
+        self.send("put", f"/api/lots/{self.hardener['id']}", label)
+        self.assertEqual(said()["old_catalyst"], True)
+        past = label | {"received": "1 Jan 2020", "expires": str(self.today - timedelta(days=1))}
+        self.send("put", f"/api/lots/{self.hardener['id']}", past)
+        self.assertEqual(said()["old_catalyst"], False)
 
     def test_from_a_lot_to_every_pot_and_back(self):
         self.tap("touched", a_g=400, b_g=180)

@@ -90,6 +90,24 @@ class InTheWeek(WeekTest):
         self.begin(self.lid, way["start_at"])
         self.assertFalse([clash for clash in self.week()["clashes"] if len(clash["job_ids"]) == 2])
 
+    def test_what_to_buy_for_all_jobs_of_the_week(self):
+        path = f"{self.path}/buy?first={self.monday}"
+        self.assertEqual(self.get(path)[1]["lines"], [])
+        self.begin(self.job, self.at(9))
+        self.begin(self.lid, self.at(9, days=1))
+        self.week()
+        needs = {}
+        for job in (self.job, self.lid):
+            for line in self.get(f"/api/jobs/{job.pk}/buy")[1]["lines"]:
+                needs[line["article"]] = needs.get(line["article"], 0) + line["need"]
+        found = {line["article"]: line["need"] for line in self.get(path)[1]["lines"]}
+        self.assertEqual(set(found), set(needs))
+        for article, need in found.items():
+            self.assertAlmostEqual(need, needs[article], msg=article)
+        # Of another week there is nothing to buy.
+        later = self.monday + timedelta(days=21)
+        self.assertEqual(self.get(f"{self.path}/buy?first={later}")[1]["lines"], [])
+
     def test_who_cannot_work_so_is_told_at_his_field(self):
         for people, path in (
             ([{"name": "wren", "from_h": 17, "to_h": 8}], "people.0.to_h"),

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Stock, taken } from "../api/client";
 import { useShop } from "../shop";
@@ -35,7 +35,9 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
   const { data } = useStock();
   const place = `inch-cradle.receive.${shop.id}`;
   const { form, attempt, settled, faults, loose } = useLocalForm(place);
-  const [said, say] = useState(nothing);
+  // What is typed stays on this device until it is in the stock: closing the page loses nothing.
+  const [said, say] = useState<typeof nothing>(() => JSON.parse(localStorage.getItem(place) ?? "null") ?? nothing);
+  useEffect(() => localStorage.setItem(place, JSON.stringify(said)), [place, said]);
   const [price, setPrice] = useState<number | null>(null);
   const latest = useRef({ said, price });
   latest.current = { said, price };
@@ -57,6 +59,8 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
         }),
       );
       await queries.invalidateQueries({ queryKey: ["stock", shop.id] });
+      say(nothing);
+      localStorage.removeItem(place);
       onDone();
       void go(`/shelf/lot/${lot.id}`);
     });

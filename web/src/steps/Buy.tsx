@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { client, type ShoppingList, taken } from "../api/client";
-import { fixed, plural } from "../format";
+import { plural } from "../format";
 import { useJob } from "../job/context";
 import { StepCautions } from "../job/JobCautions";
 import { useShop } from "../shop";
@@ -9,25 +9,9 @@ import { Button } from "../ui/Button";
 import { Download } from "../ui/Download";
 import { Prints } from "../ui/Prints";
 import { Waiting } from "../ui/Waiting";
-import type { Units } from "../units";
-
-const chapters: readonly (readonly [Line["chapter"], string])[] = [
-  ["fabric", "Fabrics, off the roll"],
-  ["resin", "Resin, and what sets it"],
-  ["filler", "Fillers"],
-  ["used up", "Used up"],
-];
+import { BuyLines } from "./BuyLines";
 
 type Line = ShoppingList["lines"][number];
-
-function needed(line: Line, units: Units): string {
-  return inUnit(line, line.need, units);
-}
-
-function inUnit(line: Line, amount: number, units: Units): string {
-  if (line.unit === "m") return units.text("roll_run", amount);
-  return line.unit === "kg" ? units.text("mass", 1000 * amount) : fixed(amount, 0);
-}
 
 /** What stands in the shop for the job, and whether it is kept from other jobs. */
 function Aside({ lines }: { lines: readonly Line[] }) {
@@ -108,57 +92,7 @@ export function BuyStep() {
       <StepCautions step="prepare" />
       <Aside lines={data.lines} />
       {data.lines.length === 0 && <p className="mt-4">Nothing to buy before there is a stack.</p>}
-      {chapters.map(([chapter, title]) => {
-        const lines = data.lines.filter((line) => line.chapter === chapter);
-        if (!lines.length) return null;
-        return (
-          <section key={chapter} className="mt-5">
-            <h2 className="border-b border-ink pb-1 text-[1.0625rem] font-semibold">{title}</h2>
-            <table className="w-full table-fixed">
-              <colgroup>
-                <col className="w-[46%]" />
-                <col className="w-[30%]" />
-                <col className="w-[12%] max-sm:hidden" />
-                <col className="w-[12%]" />
-              </colgroup>
-              <thead className="sr-only">
-                <tr>
-                  <th>What</th>
-                  <th>Buy</th>
-                  <th className="max-sm:hidden">Needed</th>
-                  <th>Cost</th>
-                </tr>
-              </thead>
-              <tbody>
-                {lines.map((line) => (
-                  <tr key={line.what} className="border-b border-rule-faint align-baseline">
-                    <td className="py-2 pr-4">
-                      <span className="text-[1rem]">{line.what}</span>
-                      {line.variant && <span className="lab block">{line.variant}</span>}
-                    </td>
-                    <td className="fig py-2 pr-4 text-[1.125rem]">
-                      {line.free >= line.need ? <span className="text-cool">enough is there</span> : line.buy}
-                    </td>
-                    <td className="lab py-2 pr-4 text-right whitespace-nowrap max-sm:hidden">
-                      needs {needed(line, units)}
-                      {line.free > 0 && <span className="block">{inUnit(line, line.free, units)} there</span>}
-                    </td>
-                    <td className="fig py-2 text-right whitespace-nowrap">
-                      {line.free >= line.need ? (
-                        <span className="lab">nothing</span>
-                      ) : line.cost == null ? (
-                        <span className="lab">no price</span>
-                      ) : (
-                        money(line.cost)
-                      )}
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          </section>
-        );
-      })}
+      <BuyLines lines={data.lines} />
       <p className="mt-5 flex flex-wrap gap-x-4 text-[0.875rem]">
         <span className="lab self-center">Take it along: </span>
         {saving === "saved" && (

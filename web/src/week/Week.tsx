@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { type Clash, client, type JobOfWeek, Refused, taken, type Week } from "../api/client";
 import { WeekPicture } from "../drawing/WeekPicture";
@@ -7,6 +7,7 @@ import { PlainHeader } from "../floor/PlainHeader";
 import { plural } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
+import { BuyLines } from "../steps/BuyLines";
 import { Button } from "../ui/Button";
 import { Download } from "../ui/Download";
 import { useTitle } from "../ui/useTitle";
@@ -15,6 +16,7 @@ import { PeopleFields } from "./PeopleFields";
 const REFRESH_MS = 60_000;
 const BEHIND_MS = 1_500;
 const DAY_MS = 86_400_000;
+const HALF_HOUR_MS = 1_800_000;
 type Laid = JobOfWeek & { work: NonNullable<JobOfWeek["work"]> };
 const isLaid = (job: JobOfWeek): job is Laid => job.work != null;
 const iso = (ms: number) => new Date(ms).toISOString();
@@ -59,15 +61,18 @@ function WeekOfShop() {
       setTried(null);
     },
   });
-  const wanted = useRef(0);
+  const firstDay = data?.days[0]?.day;
   useEffect(() => {
-    if (!tried || tried.week || !data) return;
-    const turn = ++wanted.current;
-    const body = { job_id: tried.job.id, start_at: iso(tried.start), first: data.days[0]?.day ?? "" };
-    void taken(client.POST("/api/shops/{shop_id}/week/moved", { params: path, body }))
-      .then((week) => turn === wanted.current && setTried((now) => (now ? { ...now, week } : now)))
+    if (!tried || tried.week || !firstDay) return;
+    let late = false;
+    const body = { job_id: tried.job.id, start_at: iso(tried.start), first: firstDay };
+    void taken(client.POST("/api/shops/{shop_id}/week/moved", { params: { path: { shop_id: shop.id } }, body }))
+      .then((week) => !late && setTried((now) => (now ? { ...now, week } : now)))
       .catch(() => undefined);
-  });
+    return () => {
+      late = true;
+    };
+  }, [tried, firstDay, shop.id]);
   if (error instanceof Refused && !data) return <p className="p-8 text-stop">{error.message}</p>;
   if (!data) return null;
   const shown = tried?.week ?? data;
@@ -115,7 +120,10 @@ function WeekOfShop() {
               jobs={inSight}
               clashes={shown.clashes}
               now={data.now}
-              onMove={(job, start) => setTried({ job, start, week: undefined })}
+              // Nothing is begun before now.
+              onMove={(job, start) =>
+                setTried({ job, start: Math.max(start, HALF_HOUR_MS * Math.ceil(Date.parse(data.now) / HALF_HOUR_MS)) })
+              }
             />
           </div>
         </div>
@@ -149,6 +157,7 @@ function WeekOfShop() {
         <TodayBoard week={data} jobs={jobs} />
       ) : (
         <>
+          <Buying first={first} />
           <Idle jobs={idle} onBegin={(job_id, start_at) => put.mutate({ job_id, start_at })} />
           <section className="mt-6 border-t border-rule pt-3 print:hidden" aria-label="Who is there">
             <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -275,6 +284,37 @@ function Clashes({ week, onBegin }: { week: Week; onBegin?: (job_id: string, sta
           </li>
         ))}
       </ul>
+    </section>
+  );
+}
+
+/** What all jobs of these days need, beside what is there. */
+function Buying({ first }: { first: string | undefined }) {
+  const { shop, money } = useShop();
+  const [open, setOpen] = useState(false);
+  const { data } = useQuery({
+    queryKey: ["week", shop.id, "buy", first ?? ""],
+    queryFn: () =>
+      taken(client.GET("/api/shops/{shop_id}/week/buy", { params: { path: { shop_id: shop.id }, query: { first } } })),
+    enabled: open,
+    refetchOnMount: "always",
+  });
+  const lacking = data?.lines.filter((line) => line.free < line.need) ?? [];
+  return (
+    <section className="mt-4 print:hidden" aria-label="To buy">
+      <Button className="min-h-11" aria-expanded={open} onClick={() => setOpen(!open)}>
+        To buy for these days
+      </Button>
+      {open && data && (
+        <>
+          <p className="mt-2">
+            {lacking.length
+              ? `${plural(lacking.length, "line")} to buy${data.total == null ? "" : `, ${money(data.total)} for what has a price`}.`
+              : "Nothing: what these days need is there."}
+          </p>
+          <BuyLines lines={lacking} />
+        </>
+      )}
     </section>
   );
 }
