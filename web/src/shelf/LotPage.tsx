@@ -206,6 +206,7 @@ function Amount({
   value: number | null;
   onCommit: (amount: number | null) => void;
 }) {
+  const [typed, setTyped] = useState("");
   if (unit === "") return <NumberField label={label} path="amount" value={value} live large onCommit={onCommit} />;
   return (
     <QuantityField
@@ -214,8 +215,12 @@ function Amount({
       fieldKey={`amount.${label}`}
       dimension={unit === "g" ? "mass" : "length"}
       value={value}
+      typed={typed}
       large
-      onCommit={onCommit}
+      onCommit={(amount, words) => {
+        setTyped(words);
+        onCommit(amount);
+      }}
     />
   );
 }
