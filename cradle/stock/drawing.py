@@ -7,8 +7,6 @@ from datetime import datetime
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import F
-from django.db.models.functions import Round
 from django.utils import timezone
 
 from cradle.bench.models import Run
@@ -103,19 +101,8 @@ def _had(into: Into) -> dict[str, dict[str, float]]:
 
 def _move(into: Into, person: AbstractBaseUser, kind: Movement.Kind, draws: Sequence[Draw], sign: int) -> None:
     for each in draws:
-        Movement.objects.create(
-            lot_id=each.lot_id,
-            kind=kind,
-            amount=sign * each.amount,
-            by=person,
-            job=into.job,
-            run=into.run,
-            pot=into.pot,
-            piece=into.piece,
-            into=into.words[:200],
-            at=into.at,
-        )
-        Lot.objects.filter(pk=each.lot_id).update(left=Round(F("left") + sign * each.amount, DIGITS))
+        said = {"job": into.job, "run": into.run, "pot": into.pot, "piece": into.piece, "into": into.words[:200]}
+        Lot.objects.select_for_update().get(pk=each.lot_id).move(person, kind, sign * each.amount, at=into.at, **said)
 
 
 def settle_pieces(job: Job, person: AbstractBaseUser, spec: JobSpec, cut: CutPlan, done: Mapping[str, bool]) -> None:

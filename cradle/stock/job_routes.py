@@ -12,7 +12,7 @@ from cradle.jobs.models import Job
 from cradle.jobs.prints import JobInHand
 from cradle.jobs.routes import job_of
 from cradle.stock.drawing import chosen_tins, held_of, keeps_of
-from cradle.stock.keeping import free_for, let_go, put_aside, still_aside
+from cradle.stock.keeping import free_for, let_go, put_aside
 from cradle.stock.models import Lot
 from layup.job import JobSpec
 from layup.preparing.buying import needs
@@ -43,9 +43,7 @@ def read_free(request: HttpRequest, job_id: UUID):
 
 
 def _free(job: Job) -> FreeOut:
-    aside: dict[str, float] = {}
-    for each in job.asides.all():
-        aside[each.article.key] = still_aside(each)
+    aside = {each.article.key: each.still for each in job.asides.with_drawn()}
     return FreeOut(free=free_for(job), aside=aside)
 
 

@@ -100,14 +100,9 @@ def move(
     lot = Lot.objects.select_for_update().get(pk=lot.pk)
     if tap_id and Movement.objects.filter(tap_id=tap_id).exists():
         return lot
-    left = round(lot.left + amount, DIGITS)
-    if left < 0:
+    if round(lot.left + amount, DIGITS) < 0:
         raise OutOfRange(f"there is only {_left(lot)} left: count it", "amount")
-    Movement.objects.create(
-        lot=lot, kind=kind, amount=round(amount, DIGITS), by=person, reason=reason.strip(), tap_id=tap_id
-    )
-    lot.left = left
-    lot.save(update_fields=["left"])
+    lot.move(person, kind, amount, reason=reason.strip(), tap_id=tap_id)
     return lot
 
 
@@ -224,19 +219,10 @@ def on_hand(shop: Shop) -> dict[str, float]:
 def put_aside_of(shop: Shop, but: Job | None = None) -> dict[str, float]:
     """What the jobs of a shop still have put aside of each article: what one of them drew since has come off it."""
     found: dict[str, float] = {}
-    asides = Aside.objects.filter(job__shop=shop, job__put_away_at=None).exclude(job=but)
+    asides = Aside.objects.with_drawn().filter(job__shop=shop, job__put_away_at=None).exclude(job=but)
     for aside in asides:
-        found[aside.article.key] = found.get(aside.article.key, 0.0) + still_aside(aside)
+        found[aside.article.key] = found.get(aside.article.key, 0.0) + aside.still
     return found
-
-
-def still_aside(aside: Aside) -> float:
-    """What of it was not drawn yet."""
-    mine = Movement.objects.filter(
-        job=aside.job, lot__article_kind=aside.article_kind, lot__product_id=aside.product_id, pk__gt=aside.since
-    )
-    drawn = -(mine.aggregate(sum=Sum("amount"))["sum"] or 0.0)
-    return max(0.0, round(aside.amount - max(0.0, drawn), DIGITS))
 
 
 def _left(lot: Lot) -> str:

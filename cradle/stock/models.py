@@ -5,13 +5,14 @@ import uuid
 from django.conf import settings
 from django.core.validators import MinValueValidator
 from django.db import models
-from django.db.models import Q
+from django.db.models import OuterRef, Q, Subquery, Sum
 from django.utils import timezone
 
 from cradle.bench.models import Run
 from cradle.jobs.models import Job
 from cradle.shops.models import Shop
 from layup.stock.articles import Article
+from layup.stock.lots import DIGITS
 from layup.stock.lots import Lot as LotFact
 
 
@@ -57,6 +58,13 @@ class Lot(models.Model):
     @property
     def article(self) -> Article:
         return Article(kind=self.article_kind, product_id=self.product_id)
+
+    def move(self, by, kind: "Movement.Kind", amount: float, **said) -> None:
+        """So much in or out: the one place where a movement is written, and `left` with it."""
+        amount = round(amount, DIGITS)
+        Movement.objects.create(lot=self, kind=kind, amount=amount, by=by, **said)
+        self.left = round(self.left + amount, DIGITS)
+        self.save(update_fields=["left"])
 
     def fact(self) -> LotFact:
         """The same for the core."""
@@ -105,6 +113,14 @@ class Movement(models.Model):
         super().save(*args, **kwargs)
 
 
+class AsideQuerySet(models.QuerySet):
+    def with_drawn(self):
+        """With what each job drew of the article since, less what went back; None where it drew nothing."""
+        same = {"lot__article_kind": OuterRef("article_kind"), "lot__product_id": OuterRef("product_id")}
+        since = Movement.objects.filter(job=OuterRef("job"), pk__gt=OuterRef("since"), **same).order_by()
+        return self.annotate(moved=Subquery(since.values("job").annotate(sum=Sum("amount")).values("sum")))
+
+
 class Aside(models.Model):
     """What a job has put aside of an article, in its unit. What it draws comes off it."""
 
@@ -117,6 +133,8 @@ class Aside(models.Model):
     # The last movement before it was put aside: what came after comes off it.
     since = models.PositiveBigIntegerField(default=0)
 
+    objects = AsideQuerySet.as_manager()
+
     class Meta:
         constraints = [
             models.UniqueConstraint(fields=["job", "article_kind", "product_id"], name="one_aside_of_an_article")
@@ -128,3 +146,8 @@ class Aside(models.Model):
     @property
     def article(self) -> Article:
         return Article(kind=self.article_kind, product_id=self.product_id)
+
+    @property
+    def still(self) -> float:
+        """What of it was not drawn yet, of one that was read `with_drawn`."""
+        return max(0.0, round(self.amount - max(0.0, -(self.moved or 0.0)), DIGITS))

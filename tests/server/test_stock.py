@@ -22,7 +22,7 @@ from cradle.bench.telling import logged
 from cradle.jobs.models import Job
 from cradle.shops.models import Membership, Role
 from cradle.stock.drawing import Into, settle
-from cradle.stock.keeping import Overtaken, count, move, receive, waste
+from cradle.stock.keeping import Overtaken, count, move, put_aside_of, receive, waste
 from cradle.stock.models import Lot, Movement
 from layup.diagnosis.from_log import said_by
 from layup.errors import OutOfRange
@@ -410,6 +410,9 @@ class PuttingAside(StockTest):
         self.assertAlmostEqual(free[resin], 100, places=2)
         (article,) = self.get(self.path)[1]["articles"]
         self.assertAlmostEqual(article["aside"], need_g, places=2)
+        # However much is put aside, it is asked for at once.
+        with self.assertNumQueries(1):
+            put_aside_of(self.shop)
         # What the job draws comes off what it has put aside.
         job = Job.objects.get(pk=self.job.pk)
         taken = [Taken(article=Article(kind="resin", product_id=resin.split(" ", 1)[1]), amount=300)]
