@@ -61,6 +61,7 @@ api: .venv/.installed-dev web/node_modules/.installed
 # The published schema of a job file, and what the page must know of it, after a change of layup/job.py.
 schema: .venv/.installed
 	$(PY) -m layup schema > docs/job.schema.json
+	$(PY) -m layup as-built-schema > docs/as-built.schema.json
 	$(PY) -m layup may-stand-empty > web/src/api/may_stand_empty.json
 	$(PY) -m layup fresh > web/src/api/fresh.json
 	$(PY) -m layup asked > web/src/api/asked.json

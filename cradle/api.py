@@ -15,6 +15,7 @@ from ninja.parser import Parser
 from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
+from cradle.bench.built_routes import router as as_built
 from cradle.bench.diagnosis_routes import router as diagnosis
 from cradle.bench.routes import router as bench
 from cradle.beside.crew import Busy, NobodyWaits
@@ -143,6 +144,7 @@ api.add_router("", flows)
 api.add_router("", repairs)
 api.add_router("", bench)
 api.add_router("", diagnosis)
+api.add_router("", as_built)
 api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)

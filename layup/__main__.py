@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any, get_args
 
 from layup import kinds
+from layup.as_built.outcome import AsBuilt
 from layup.errors import LayupError
 from layup.job import MOST_BAYS, MOST_PEOPLE, Task
 from layup.job_file import Refused, fresh, may_stand_empty, read_job, schema
@@ -33,6 +34,7 @@ def asked() -> dict[str, Any]:
 
 _TOLD: dict[str, Callable[[], Any]] = {
     "schema": schema,
+    "as-built-schema": AsBuilt.model_json_schema,
     "may-stand-empty": may_stand_empty,
     "fresh": fresh,
     "asked": asked,
@@ -52,6 +54,7 @@ def main(arguments: list[str] | None = None) -> int:
     checking = commands.add_parser("check", help="say whether a job file is sound, and what its plan waits for")
     checking.add_argument("file", type=Path)
     commands.add_parser("schema", help="print the JSON schema of a job file")
+    commands.add_parser("as-built-schema", help="print the JSON schema of what a run built")
     commands.add_parser("may-stand-empty", help="print which numbers of a job may stand empty, as JSON")
     commands.add_parser("asked", help="print what each kind of work is asked for, and what is usual of it, as JSON")
     commands.add_parser("fresh", help="print a part, a joint, a ply and a resin of which nothing is said yet, as JSON")

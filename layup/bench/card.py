@@ -83,7 +83,7 @@ class CardLayer(Record):
     `closes_after_min`, where its `room_c` stays; it is hard after `hard_after_min`.
 
     `test` is how it is told by touch, where the next waits for it. `mended` is what a closed window costs before it. It is
-    so many `works` of its lane's, nought on a card from before they were counted; it is laid in so many `strips`. A coat lies `wet_um` thick, and is `coat_id` in its job.
+    so many `works` of its lane's, nought on a card from before they were counted: those of `item_ids`, none on a card from before they were named. It is laid in so many `strips`. A coat lies `wet_um` thick, and is `coat_id` in its job.
     """
 
     id: str
@@ -105,6 +105,7 @@ class CardLayer(Record):
     mended: str = ""
     peel_ply: bool = False
     works: int = 0
+    item_ids: tuple[str, ...] = ()
     strips: int = 1
     coat_id: str = ""
     wet_um: float | None = None

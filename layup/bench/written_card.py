@@ -288,6 +288,7 @@ def _layer(layer: SheetLayer, sheet: RunSheet, pots: Sequence[CardPot], plan: Pl
         mended=layer.mended,
         peel_ply=layer.peel_ply,
         works=len(layer.item_ids),
+        item_ids=layer.item_ids,
         strips=layer.strips,
         coat_id=coat.ply_id if coat else "",
         wet_um=coat.each_wet_um if coat else None,

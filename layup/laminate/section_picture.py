@@ -15,15 +15,17 @@ _RESIN, _CORE, _GROUND = "#F2D08C", "#DCD3BE", "#E7D8B8"
 _COAT: Hatch = (12, 6, ((0, 3, 3, 3),))
 
 
-def section_drawn(part: PartResult, scales: Scales = METRIC) -> Picture:
-    """A part's section: plies hatched by architecture, a rule in the unit asked for, their names.
+def section_drawn(part: PartResult, scales: Scales = METRIC, tallest_mm: float | None = None) -> Picture:
+    """A part's section: plies hatched by architecture, a rule in the unit asked for, their names. It fills the picture, or stands
+    in it as the part of `tallest_mm` that it is, beside another.
 
     >>> section_drawn(PartResult.model_construct(name="Deck", substrate="timber", plies=(), thickness_mm=0.0)).words
     'Section through Deck, 0 mm'
     """
     plies = [ply for ply in part.plies if ply.stays and ply.thickness_mm]
-    scale = (BOTTOM - TOP) / (part.thickness_mm or 1.0)
-    shapes = [Shape("text", (LEFT, 22), part.name, size=17, bold=True), *_rule(part.thickness_mm, scale, scales)]
+    whole_mm = tallest_mm or part.thickness_mm
+    scale = (BOTTOM - TOP) / (whole_mm or 1.0)
+    shapes = [Shape("text", (LEFT, 22), part.name, size=17, bold=True), *_rule(whole_mm, scale, scales)]
     label_under, below = BOTTOM + 20, 0.0
     for ply in plies:
         top = BOTTOM - (below + ply.thickness_mm) * scale

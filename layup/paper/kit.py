@@ -11,6 +11,7 @@ import segno
 from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
+from reportlab.lib.utils import ImageReader
 from reportlab.platypus import (
     BaseDocTemplate,
     Flowable,
@@ -115,12 +116,13 @@ class _Grid(Table):
 class _Drawn(Flowable):
     """A picture, made smaller where it is wider or taller than its page."""
 
-    def __init__(self, picture: Picture, most_tall: float, element: Element):
+    def __init__(self, picture: Picture, most: tuple[float, float], element: Element):
         super().__init__()
-        self._picture, self._most_tall, self._element = picture, most_tall, element
+        self._picture, self._most, self._element = picture, most, element
 
     def wrap(self, wide: float, tall: float) -> tuple[float, float]:
-        self._scale = min(1.0, wide / self._picture.wide, self._most_tall / self._picture.tall)
+        most_wide, most_tall = min(wide, self._most[0]), self._most[1]
+        self._scale = min(1.0, most_wide / self._picture.wide, most_tall / self._picture.tall)
         self.width, self.height = self._picture.wide * self._scale, self._picture.tall * self._scale
         return self.width, self.height
 
@@ -147,6 +149,22 @@ class _Tick(Flowable):
             self.canv.rect(0, 0, side, side)
             if self._crossed:
                 self.canv.lines([(0, 0, side, side), (0, side, side, 0)])
+
+
+class _Photo(Flowable):
+    """A photo, so wide at most and so tall at most."""
+
+    def __init__(self, jpeg: bytes, most: tuple[float, float], element: Element):
+        super().__init__()
+        self._image, self._element = ImageReader(io.BytesIO(jpeg)), element
+        wide, tall = self._image.getSize()
+        scale = min(most[0] / wide, most[1] / tall)
+        self.width, self.height = wide * scale, tall * scale
+
+    def draw(self) -> None:
+        """Draws the photo, marked as one."""
+        with self.canv.marked(self._element):
+            self.canv.drawImage(self._image, 0, 0, self.width, self.height)
 
 
 class _Code(Flowable):
@@ -229,9 +247,17 @@ def gap(tall: float) -> Flowable:
     return Spacer(0, tall)
 
 
-def drawn(picture: Picture, head: Masthead, *, parent: Element | None = None) -> Flowable:
-    """A picture with what it shows told to who cannot see it."""
-    return _Drawn(picture, head.room[1] - 3 * _TITLE_SIZE, Element("Figure", parent, alt=picture.words))
+def drawn(
+    picture: Picture, head: Masthead, *, parent: Element | None = None, most: tuple[float, float] | None = None
+) -> Flowable:
+    """A picture with what it shows told to who cannot see it; on the whole page, or within a width and height, points."""
+    room = most or (head.room[0], head.room[1] - 3 * _TITLE_SIZE)
+    return _Drawn(picture, room, Element("Figure", parent, alt=picture.words))
+
+
+def photo(jpeg: bytes, most: tuple[float, float], told: str) -> Flowable:
+    """A photo within a width and a height, points, with what it shows."""
+    return _Photo(jpeg, most, Element("Figure", alt=told))
 
 
 def code(address: str, side: float, told: str) -> Flowable:

@@ -7,13 +7,12 @@ from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
 from layup.paper.face import BOLD, width_of
-from layup.paper.kit import TICK_WIDE, Masthead, beside, cards, drawn, gap, grid, heading, printed, tick, title, words
+from layup.paper.kit import TICK_WIDE, Masthead, beside, drawn, gap, grid, heading, printed, tick, title, words
+from layup.paper.labels import LABEL_ROOM, labels_on_sheets
 from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, PrepLine, ShoppingList, need_words
 from layup.preparing.cut_pictures import roll_drawn, roll_words
 from layup.scales import Scales
 
-LABEL = (70 * mm, 37 * mm)
-_LABEL_INSET = 3 * mm
 _LEAST_TALL, _MOST_TALL = 95.0, 230.0
 
 
@@ -24,16 +23,12 @@ def labels_pdf(head: Masthead, pieces: Sequence[CutPiece]) -> bytes:
     >>> labels_pdf(Masthead("Deck", 1, date(2026, 5, 4)), ())[:5]
     b'%PDF-'
     """
-    wide, tall = head.size
-    margins = wide % LABEL[0] / 2, tall % LABEL[1] / 2
-    stories = [_label(head, piece) for piece in pieces]
-    return printed(head, "labels", cards(stories, head, LABEL, _LABEL_INSET), margins=margins)
+    return labels_on_sheets(head, [_label(head, piece) for piece in pieces])
 
 
 def _label(head: Masthead, piece: CutPiece) -> list[Flowable]:
     ply = str(piece.ply_number)
     size = 54 if len(ply) < 3 else 40
-    room = LABEL[0] - 2 * _LABEL_INSET
     left = max(19 * mm, width_of(ply, BOLD, size) + 3 * mm)
     about = [
         words(", ".join(filter(None, (piece.part_name, piece.bay))), 10.5, bold=True, after=0),
@@ -43,7 +38,7 @@ def _label(head: Masthead, piece: CutPiece) -> list[Flowable]:
     ]
     copy = (f"copy {piece.copy_number} of {piece.copies}",) if piece.copies > 1 else ()
     return [
-        beside(([words("ply", 8, after=0), words(ply, size, bold=True, after=0)], about), (left, room - left)),
+        beside(([words("ply", 8, after=0), words(ply, size, bold=True, after=0)], about), (left, LABEL_ROOM - left)),
         gap(1 * mm),
         words(", ".join((f"piece {piece.number}", *copy, *piece.notes)), 8, after=0),
         words(f"{head.job_name}, {head.edition()}", 7, after=0),

@@ -5,13 +5,10 @@ from collections.abc import Sequence
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
-from layup.paper.kit import Masthead, beside, cards, code, gap, printed, words
+from layup.paper.kit import Masthead, beside, code, gap, words
+from layup.paper.labels import LABEL_CODE, LABEL_ROOM, labels_on_sheets
 from layup.record import Record
 from layup.stock.lots import Kept, Lot
-
-LABEL = (70 * mm, 37 * mm)
-_INSET = 3 * mm
-_CODE = 22 * mm
 
 
 class LotLabel(Record):
@@ -29,10 +26,7 @@ def lot_labels_pdf(head: Masthead, labels: Sequence[LotLabel]) -> bytes:
     >>> lot_labels_pdf(Masthead("Stock", 1, date(2026, 5, 4)), ())[:5]
     b'%PDF-'
     """
-    wide, tall = head.size
-    margins = wide % LABEL[0] / 2, tall % LABEL[1] / 2
-    stories = [_label(head, label) for label in labels]
-    return printed(head, "labels", cards(stories, head, LABEL, _INSET), margins=margins)
+    return labels_on_sheets(head, [_label(head, label) for label in labels])
 
 
 def _label(head: Masthead, label: LotLabel) -> list[Flowable]:
@@ -47,6 +41,5 @@ def _label(head: Masthead, label: LotLabel) -> list[Flowable]:
         words(f"Opened {opened}", 8.5, after=0),
         words(f"Came {day(lot.received)}", 8, after=0),
     ]
-    room = LABEL[0] - 2 * _INSET
-    opens = code(label.address, _CODE, f"opens {lot.called}")
-    return [beside((said, [opens]), (room - _CODE, _CODE))]
+    opens = code(label.address, LABEL_CODE, f"opens {lot.called}")
+    return [beside((said, [opens]), (LABEL_ROOM - LABEL_CODE, LABEL_CODE))]

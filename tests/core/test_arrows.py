@@ -18,7 +18,19 @@ MAY_KNOW = {
     # A coat lies among the plies of a part: the part weighs it, and its own chapter tells it.
     "coats": _BY_NAME | {"laminate"},
     "laminate": _BY_NAME
-    | {"joints", "coats", "cautions", "heat", "workings", "bag", "infusion", "stiffness", "repair", "finish"},
+    | {
+        "joints",
+        "coats",
+        "cautions",
+        "heat",
+        "workings",
+        "bag",
+        "infusion",
+        "stiffness",
+        "repair",
+        "finish",
+        "as_built",
+    },
     "stiffness": _BY_NAME,
     "finish": _BY_NAME,
     # What is laid under a bag is closed in by it, and an infusion is drawn through one.

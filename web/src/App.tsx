@@ -19,6 +19,7 @@ const ShelfPage = lazy(() => import("./shelf/Shelf").then(({ ShelfPage: page }) 
 const LookOver = lazy(() => import("./floor/LookOver").then(({ LookOver: page }) => ({ default: page })));
 const WrongPage = lazy(() => import("./floor/Wrong").then(({ WrongPage: page }) => ({ default: page })));
 const WeekPage = lazy(() => import("./week/Week").then(({ WeekPage: page }) => ({ default: page })));
+const BuiltPage = lazy(() => import("./built/Built").then(({ BuiltPage: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -73,6 +74,7 @@ function ShopPages() {
       <Route path="/shop" element={<ShopPage />} />
       <Route path="/shelf/lot/:lot" element={<ShelfPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />
+      <Route path="/built/:runId" element={<BuiltPage />} />
       <Route path="/week" element={<WeekPage />} />
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />

@@ -1472,6 +1472,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/as-built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read As Built
+         * @description What a run built: each place with its layers as they were laid, its pots, what was done otherwise, notes and photos.
+         */
+        get: operations["cradle_bench_built_routes_read_as_built"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/as-built.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Built As Csv
+         * @description A row for each layer.
+         */
+        get: operations["cradle_bench_built_routes_as_built_as_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/as-built.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Built As Json
+         * @description The same as a file, by its published schema.
+         */
+        get: operations["cradle_bench_built_routes_as_built_as_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/as-built.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Built As Pdf
+         * @description The report, with its sections and photos.
+         */
+        get: operations["cradle_bench_built_routes_as_built_as_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{run_id}/bench": {
         parameters: {
             query?: never;
@@ -1708,6 +1788,26 @@ export interface paths {
          * @description What is left of a run, planned again from now on.
          */
         get: operations["cradle_bench_routes_read_rest"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/tags.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tags As Pdf
+         * @description A tag for each place, with a code that opens it.
+         */
+        get: operations["cradle_bench_built_routes_tags_as_pdf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2806,6 +2906,72 @@ export interface components {
             sold_in: number[];
         };
         /**
+         * AsBuilt
+         * @description A run as it was built, from its first press to its last. `coldest_c` and `warmest_c` are what was read of the room, °C.
+         */
+        AsBuilt: {
+            /**
+             * Begun Min
+             * @default 0
+             */
+            begun_min: number;
+            /** Coldest C */
+            coldest_c?: number | null;
+            /**
+             * Deviations
+             * @default []
+             */
+            deviations: components["schemas"]["DoneOtherwise"][];
+            /** Ended Min */
+            ended_min?: number | null;
+            /**
+             * Issued At
+             * Format: date-time
+             */
+            issued_at: string;
+            /** Job Name */
+            job_name: string;
+            /**
+             * Noted
+             * @default []
+             */
+            noted: components["schemas"]["Noted"][];
+            /** Outcome */
+            outcome?: ("good" | "to be watched" | "lost") | null;
+            /**
+             * People
+             * @default []
+             */
+            people: string[];
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["BuiltPlace"][];
+            /** Planned Room C */
+            planned_room_c: number;
+            /**
+             * Pots
+             * @default []
+             */
+            pots: components["schemas"]["BuiltPot"][];
+            /** Revision */
+            revision: number;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated: boolean;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Warmest C */
+            warmest_c?: number | null;
+        };
+        /**
          * AsFound
          * @description What is stiffened: its layers, and by how much it gave under the same load at the same place, before and after, mm.
          */
@@ -3299,6 +3465,165 @@ export interface components {
             table: components["schemas"]["ReadTable"];
         };
         /**
+         * BuiltLayer
+         * @description A layer as it was laid. Minutes from the issue of its run; None of what nobody wrote down.
+         *
+         *     `item_ids` are the works it is of: the ids of its plies. `went_on` says how, by a test or by the clock (`told_by`).
+         *     `resin_share` is the resin laid over the resin planned, None where its pots were not weighed. `pots` are those it was
+         *     laid with, as far as they were poured.
+         */
+        BuiltLayer: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Film Um */
+            film_um?: number | null;
+            /** Id */
+            id: string;
+            /** Item Ids */
+            item_ids: string[];
+            /** Laid Min */
+            laid_min?: number | null;
+            /** Planned Film Um */
+            planned_film_um?: number | null;
+            /**
+             * Pots
+             * @default []
+             */
+            pots: number[];
+            /** Resin Share */
+            resin_share?: number | null;
+            /** Room C */
+            room_c?: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "laid" | "in part" | "not laid";
+            /**
+             * Strips
+             * @default 1
+             */
+            strips: number;
+            /**
+             * Strips Laid
+             * @default 0
+             */
+            strips_laid: number;
+            /**
+             * Tests
+             * @default []
+             */
+            tests: components["schemas"]["TestSeen"][];
+            /**
+             * Told By
+             * @default clock
+             * @enum {string}
+             */
+            told_by: "clock" | "test";
+            /** Went On */
+            went_on?: ("ground" | "wet" | "tacky" | "keyed" | "closed") | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * BuiltOut
+         * @description What a run built, with its words for each layer of each place and for each pot, and its lanes as they lie flat.
+         */
+        BuiltOut: {
+            built: components["schemas"]["AsBuilt"];
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /** Lanes */
+            lanes: components["schemas"]["CardLane"][];
+            /** Layers Said */
+            layers_said: components["schemas"]["LayerSaid"][][];
+            /** Pots Said */
+            pots_said: string[];
+            /**
+             * Shop Id
+             * Format: uuid
+             */
+            shop_id: string;
+        };
+        /**
+         * BuiltPlace
+         * @description A place that can be asked for: a part, a joint or a pour, one copy of it, one of its bays; and what lies there, the
+         *     lowest first.
+         *
+         *     `planned` and `laid` are its section, of a part; `by_the_bag` where a bag sets the resin and not what was poured.
+         */
+        BuiltPlace: {
+            /** Bay */
+            bay: string;
+            /**
+             * By The Bag
+             * @default false
+             */
+            by_the_bag: boolean;
+            /** Id */
+            id: string;
+            laid?: components["schemas"]["PartResult"] | null;
+            /** Layers */
+            layers: components["schemas"]["BuiltLayer"][];
+            /** Name */
+            name: string;
+            /** Owner Id */
+            owner_id: string;
+            planned?: components["schemas"]["PartResult"] | null;
+        };
+        /**
+         * BuiltPot
+         * @description A pot as it was made: g planned, g poured where it was weighed, how far off its ratio, per cent, the room, °C, its
+         *     life in minutes as told and when it was seen to gel; the lots it is of.
+         */
+        BuiltPot: {
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Ended
+             * @default
+             */
+            ended: string;
+            /** Gelled In Min */
+            gelled_in_min?: number | null;
+            /** Hardener */
+            hardener: string;
+            /** Life Min */
+            life_min: number;
+            /**
+             * Lots
+             * @default []
+             */
+            lots: components["schemas"]["LotDrawn"][];
+            /** Made G */
+            made_g?: number | null;
+            /** Number */
+            number: number;
+            /** Off Pct */
+            off_pct?: number | null;
+            /** Planned G */
+            planned_g: number;
+            /** Resin Name */
+            resin_name: string;
+            /** Room C */
+            room_c?: number | null;
+            /** Touched Min */
+            touched_min?: number | null;
+            /** Used In Min */
+            used_in_min?: number | null;
+            /** Where */
+            where: string;
+        };
+        /**
          * Busy
          * @description From one moment to another so many people are at it.
          */
@@ -3501,7 +3826,7 @@ export interface components {
          *     `closes_after_min`, where its `room_c` stays; it is hard after `hard_after_min`.
          *
          *     `test` is how it is told by touch, where the next waits for it. `mended` is what a closed window costs before it. It is
-         *     so many `works` of its lane's, nought on a card from before they were counted; it is laid in so many `strips`. A coat lies `wet_um` thick, and is `coat_id` in its job.
+         *     so many `works` of its lane's, nought on a card from before they were counted: those of `item_ids`, none on a card from before they were named. It is laid in so many `strips`. A coat lies `wet_um` thick, and is `coat_id` in its job.
          */
         CardLayer: {
             /** Bay */
@@ -3519,6 +3844,11 @@ export interface components {
             hard_after_min: number;
             /** Id */
             id: string;
+            /**
+             * Item Ids
+             * @default []
+             */
+            item_ids: string[];
             /** Lane */
             lane: string;
             /** Lane Name */
@@ -4928,6 +5258,31 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * DoneOtherwise
+         * @description Something that was done otherwise than planned or told, in words, by whom and why, where that is known.
+         */
+        DoneOtherwise: {
+            /** At Min */
+            at_min?: number | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stop overridden" | "waived" | "not laid" | "laid in part" | "window missed" | "too early" | "off ratio" | "pot lost" | "taken back" | "planned anew";
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Words */
+            words: string;
         };
         /**
          * DoseResult
@@ -7222,6 +7577,20 @@ export interface components {
             y_m: number;
         };
         /**
+         * LayerSaid
+         * @description A layer in words: when and by whom it was laid, how it went on, its resin, and what was read of it.
+         */
+        LayerSaid: {
+            /** Laid */
+            laid: string;
+            /** Read */
+            read: string;
+            /** Resin */
+            resin: string;
+            /** Went On */
+            went_on: string;
+        };
+        /**
          * Lever
          * @description Something that frees a pot, and the pot it gives, g; None where it does not help enough.
          */
@@ -7512,6 +7881,26 @@ export interface components {
          * @enum {string}
          */
         Look: "as the device" | "light" | "night";
+        /**
+         * LotDrawn
+         * @description So much of a lot, in its own unit. `bad` is why it must not be used, where it must not.
+         */
+        LotDrawn: {
+            /** Amount */
+            amount: number;
+            /**
+             * Bad
+             * @default
+             */
+            bad: string;
+            /** Called */
+            called: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "g" | "";
+        };
         /**
          * LotIn
          * @description A lot that came: so much of an article, in its unit.
@@ -7841,6 +8230,29 @@ export interface components {
              * @enum {string}
              */
             step: "measure" | "stack" | "cut" | "prepare" | "chemistry" | "joints" | "pours" | "bag" | "finish" | "pots" | "ticket" | "log";
+            /** Words */
+            words: string;
+        };
+        /**
+         * Noted
+         * @description A note or a photo, of what; `photo` is the number that opens the picture.
+         */
+        Noted: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
+            /** At Min */
+            at_min: number;
+            /** By */
+            by: string;
+            /** Photo */
+            photo?: number | null;
+            /** Subject */
+            subject: string;
+            /** Where */
+            where: string;
             /** Words */
             words: string;
         };
@@ -11741,6 +12153,26 @@ export interface components {
              * @enum {string}
              */
             trouble: "" | "unread" | "unplugged" | "refused" | "knocked" | "two at once" | "jumped" | "stuck" | "silent";
+        };
+        /**
+         * TestSeen
+         * @description A test by touch and what it showed, so many minutes from the issue.
+         */
+        TestSeen: {
+            /** At Min */
+            at_min: number;
+            /** By */
+            by: string;
+            /**
+             * Shows
+             * @enum {string}
+             */
+            shows: "wet" | "tacky" | "closed";
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "thumb" | "brush" | "lift";
         };
         /**
          * ThickenedResult
@@ -17654,6 +18086,240 @@ export interface operations {
             };
         };
     };
+    cradle_bench_built_routes_read_as_built: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_built_routes_as_built_as_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_built_routes_as_built_as_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_built_routes_as_built_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_bench_routes_read_bench: {
         parameters: {
             query?: never;
@@ -18476,6 +19142,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rest"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_built_routes_tags_as_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Nobody is signed in */

@@ -41,11 +41,14 @@ export function Section({
   focus,
   onFocus,
   height = 500,
+  tallestMm,
 }: {
   part: PartResult;
   focus: string;
   onFocus: (id: string) => void;
   height?: number;
+  /** What fills the height, where it stands beside another. */
+  tallestMm?: number;
 }) {
   const [box, width] = useWidth<SVGSVGElement>();
   const { units } = useShop();
@@ -53,9 +56,10 @@ export function Section({
   const RIGHT = Math.max(LEFT + 90, Math.min(width - LETTERING, 480));
   const total = part.thickness_mm;
   const bottom = height - SUBSTRATE - 12;
-  const scale = total > 0 ? (bottom - TOP) / total : 0;
+  const whole = tallestMm ?? total;
+  const scale = whole > 0 ? (bottom - TOP) / whole : 0;
   const many = part.plies.length > Math.floor((bottom - TOP) / LABEL_GAP);
-  const reading = axis.shown(total);
+  const reading = axis.shown(whole);
   const step = rulerStep(reading);
   let below = 0;
   // What comes off again is not in the section.
@@ -87,7 +91,7 @@ export function Section({
           <Hatch key={id} id={id} architecture={ply.architecture} fibre={ply.fibre} />
         ))}
       </defs>
-      {total > 0 && (
+      {whole > 0 && (
         <g stroke="var(--color-ink-soft)" strokeWidth="1">
           <path d={`M${LEFT - 12} ${bottom}V${TOP - 10}`} />
           {Array.from({ length: Math.floor(reading / step) + 1 }, (_, mark) => mark * step).map((mark) => (

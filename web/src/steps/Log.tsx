@@ -96,6 +96,10 @@ function RunSheet({ run }: { run: Run }) {
           Open its bench
         </Link>
         {" · "}
+        <Link to={`/built/${run.id}`} className="link text-[0.9375rem]">
+          As built
+        </Link>
+        {" · "}
         <Link to={`/wrong?run=${run.id}`} className="link text-[0.9375rem]">
           Something went wrong?
         </Link>

@@ -1,0 +1,67 @@
+"""What a run built, told with its lots, its photos and what was let be before it."""
+
+from zoneinfo import ZoneInfo
+
+from django.utils import timezone
+
+from cradle.bench.models import Photo, Run
+from cradle.jobs.models import Tick
+from cradle.stock.drawing import held_of
+from layup.as_built.built import RunToTell, as_built
+from layup.as_built.outcome import AsBuilt, DoneOtherwise, LotDrawn
+from layup.errors import Missing
+
+
+def built_of(run: Run) -> AsBuilt:
+    """What a run built so far, by its shop's clock. Raises Missing for one from before there was a bench."""
+    if run.issued_card is None:
+        raise Missing("this run was begun before there was a bench: nothing was written down of its layers", "run")
+    shop = run.job.shop
+    lots = {
+        number: tuple(
+            LotDrawn(called=str(lot), amount=amount, unit=lot.article.unit, bad=lot.bad) for lot, amount in of.items()
+        )
+        for number, of in held_of(run).items()
+    }
+    events = list(run.events.all())
+    numbers = {event.pk: str(event.tap_id) for event in events}
+    photos = Photo.objects.filter(event__run=run).values_list("event_id", flat=True)
+    return as_built(
+        RunToTell(
+            job=run.spec,
+            plan=run.issued,
+            card=run.issued_card,
+            events=[event.fact() for event in events],
+            issued_at=run.started_at.astimezone(ZoneInfo(shop.time_zone)),
+            now_min=run.minute_of(timezone.now()),
+            revision=run.revision_number,
+            simulated=run.simulated,
+            lots=lots,
+            waived=_waived(run),
+            photos={numbers[pk]: pk for pk in photos},
+        )
+    )
+
+
+def photos_of(run: Run, built: AsBuilt) -> dict[int, bytes]:
+    """The photos that an account of a run names, by their numbers."""
+    named = [each.photo for each in built.noted if each.photo is not None]
+    return {photo.event_id: bytes(photo.content) for photo in Photo.objects.filter(event__run=run, event_id__in=named)}
+
+
+def _waived(run: Run) -> list[DoneOtherwise]:
+    """What was to be done before the first pot and was let be, as it stood when the run was begun."""
+    last: dict[tuple[str, str], Tick] = {}
+    for tick in run.job.ticks.filter(at__lte=run.started_at).select_related("by"):
+        last[tick.kind, tick.thing] = tick
+    return [
+        DoneOtherwise(
+            kind="waived",
+            words=tick.said,
+            at_min=run.minute_of(tick.at),
+            by=tick.by.get_username(),
+            reason=tick.reason,
+        )
+        for tick in last.values()
+        if tick.state == Tick.State.WAIVED
+    ]
