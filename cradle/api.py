@@ -18,7 +18,10 @@ from pydantic import ValidationError as PydanticError
 from cradle.bench.built_routes import router as as_built
 from cradle.bench.diagnosis_routes import router as diagnosis
 from cradle.bench.routes import router as bench
+from cradle.bench.search_routes import router as search
+from cradle.bench.taught_routes import router as taught
 from cradle.beside.crew import Busy, NobodyWaits
+from cradle.deeds import written_down
 from cradle.devices.routes import router as devices
 from cradle.instruments.routes import router as instruments
 from cradle.jobs.before_pot_routes import router as before_pot
@@ -34,6 +37,7 @@ from cradle.jobs.week_routes import router as week
 from cradle.keeping import words_of_disk
 from cradle.lan.routes import router as lan
 from cradle.shelf.routes import router as shelf
+from cradle.shops.deed_routes import router as deeds
 from cradle.shops.people import Forbidden
 from cradle.shops.people_routes import router as people
 from cradle.shops.preferences import units_of
@@ -128,6 +132,7 @@ def answers_lists(view: Callable) -> Callable:
     return answered
 
 
+api.add_decorator(written_down)
 api.add_decorator(answers_lists)
 api.add_router("", shops)
 api.add_router("", people)
@@ -145,6 +150,9 @@ api.add_router("", repairs)
 api.add_router("", bench)
 api.add_router("", diagnosis)
 api.add_router("", as_built)
+api.add_router("", search)
+api.add_router("", taught)
+api.add_router("", deeds)
 api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)

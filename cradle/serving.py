@@ -9,6 +9,7 @@ from typing import Any
 
 from django.conf import settings
 from django.core.management.base import CommandError
+from django.utils import timezone
 
 from cradle.door import PatientProtocol
 from cradle.garbage import keep_garbage_out_of_the_way
@@ -28,6 +29,7 @@ def ready_to_serve() -> Iterator[Callable]:
     with alone_at(settings.DATA_DIR) as alone:
         if not alone:
             raise CommandError("Inch Cradle is served from this data folder already: stop that server first")
+        import_module("cradle.bench.deleting").drop_what_is_past(timezone.now())
         # Workers begin with the tables that are kept.
         read_tables()
         PLANS.begin()

@@ -28,7 +28,7 @@ logger = logging.getLogger(__name__)
 def live_in(shop: Shop) -> Iterator[tuple[Run, BenchState, datetime]]:
     """The runs of a shop that were opened and not closed, as they stand, the newest first."""
     now = timezone.now()
-    recent = Run.objects.filter(job__shop=shop, simulated=False, started_at__gte=now - _ASKED_FOR)
+    recent = Run.objects.filter(job__shop=shop, job__deleted_at=None, simulated=False, started_at__gte=now - _ASKED_FOR)
     for run in recent.filter(card__isnull=False).with_events().order_by("-started_at"):
         state = state_of(run)
         if state.outcome is None and (state.opened or state.live):
@@ -53,7 +53,7 @@ def due_in(shop: Shop, facts: ShopFacts) -> list[JobDue]:
     """What the shop's newest run of each job leads to, and the jobs that are to begin, soonest first."""
     now = timezone.now()
     # Of what is only simulated nothing falls due.
-    recent = Run.objects.filter(job__shop=shop, simulated=False, started_at__gte=now - _ASKED_FOR)
+    recent = Run.objects.filter(job__shop=shop, job__deleted_at=None, simulated=False, started_at__gte=now - _ASKED_FOR)
     runs = recent.with_events().order_by("-started_at")
     newest: dict[str, Run] = {}
     for run in runs:

@@ -21,7 +21,7 @@ _ONCE = [kind for kind, of in bench.KINDS.items() if of.once]
 class RunQuerySet(models.QuerySet):
     def of(self, person):
         """The runs a person may reach: those of his shops' jobs."""
-        return self.filter(job__shop__memberships__person=person)
+        return self.filter(job__shop__memberships__person=person, job__deleted_at=None)
 
     def with_events(self):
         """Runs with all that is read of them, in a fixed number of queries."""

@@ -11,6 +11,7 @@ from django.utils import timezone
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
+from cradle.bench.deleting import KEPT_FOR, bring_back, delete_job, deleted_in, drop_what_is_past
 from cradle.bench.due import due_in, live_in
 from cradle.bench.hearing import heard_of_pots
 from cradle.bench.models import Event, Photo, Run
@@ -33,6 +34,7 @@ from cradle.bench.schemas import (
     BenchOut,
     CheckIn,
     CheckOut,
+    DeletedOut,
     DueOut,
     EventIn,
     EventOut,
@@ -52,8 +54,10 @@ from cradle.bench.schemas import (
 )
 from cradle.bench.stream import told
 from cradle.beside.crew import PLANS
+from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.routes import AboutIn, JobOut, job_of, job_out
 from cradle.jobs.saving import start_job
+from cradle.shops.models import Shop
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
@@ -260,6 +264,44 @@ def read_event(request: HttpRequest, run_id: UUID, event_id: int):
     """One event whole."""
     event = get_object_or_404(run_of(request, run_id).events, pk=event_id)
     return told(event) | {"data": event.data}
+
+
+@router.post("/jobs/{uuid:job_id}/delete", response=list[DeletedOut])
+def remove_job(request: HttpRequest, job_id: UUID):
+    """Delete a job with its runs; for a month it can be brought back. Answers what is deleted in its shop."""
+    job = job_of(request, job_id, to_write=True)
+    drop_what_is_past(timezone.now())
+    delete_job(job, request.user)
+    return _deleted_in(job.shop)
+
+
+@router.post("/jobs/{uuid:job_id}/bring-back", response=list[DeletedOut])
+def bring_job_back(request: HttpRequest, job_id: UUID):
+    """A deleted job on the floor again, with its runs."""
+    job = get_object_or_404(Job.objects.deleted_of(request.user).select_related("shop"), pk=job_id)
+    require_writer(request.user, job.shop)
+    return _deleted_in(bring_back(job).shop)
+
+
+@router.get("/shops/{uuid:shop_id}/deleted", response=list[DeletedOut])
+def list_deleted(request: HttpRequest, shop_id: UUID):
+    """The jobs that were deleted and can be brought back, the last first."""
+    return _deleted_in(shop_of(request, shop_id))
+
+
+def _deleted_in(shop: Shop) -> list[DeletedOut]:
+    jobs = deleted_in(shop, timezone.now())
+    revisions = JobRevision.objects.in_bulk(job.newest_pk for job in jobs)
+    return [
+        DeletedOut(
+            id=job.pk,
+            name=revisions[job.newest_pk].name(),
+            deleted_at=job.deleted_at,
+            deleted_by=job.deleted_by.get_username(),
+            gone_at=job.deleted_at + KEPT_FOR,
+        )
+        for job in jobs
+    ]
 
 
 @router.get("/jobs/{uuid:job_id}/runs", response=list[RunOut])

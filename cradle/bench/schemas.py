@@ -28,6 +28,16 @@ class RunIn(Schema):
     tap_id: UUID
 
 
+class DeletedOut(Schema):
+    """A deleted job, and when it goes for good."""
+
+    id: UUID
+    name: str
+    deleted_at: datetime
+    deleted_by: str
+    gone_at: datetime
+
+
 class EventIn(Schema):
     """What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own.
 

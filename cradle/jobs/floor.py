@@ -110,9 +110,8 @@ class _Floor:
         newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
         self.jobs = (
             shop.jobs.filter(put_away_at=None)
+            .with_newest()
             .annotate(
-                newest_pk=Subquery(newest.values("pk")[:1]),
-                newest_at=Subquery(newest.values("saved_at")[:1]),
                 last_tick=Max("ticks"),
                 last_run=Max("runs__started_at"),
                 last_event=Max("runs__events"),

@@ -5,6 +5,7 @@ import uuid
 
 from django.conf import settings
 from django.db import models
+from django.db.models import OuterRef, Subquery
 from django.utils import timezone
 from pydantic import ValidationError
 
@@ -18,8 +19,21 @@ logger = logging.getLogger(__name__)
 
 class JobQuerySet(models.QuerySet):
     def of(self, person):
-        """The jobs a person may reach: those of his shops."""
-        return self.filter(shop__memberships__person=person)
+        """The jobs a person may reach: those of his shops, without what was deleted."""
+        return self.filter(shop__memberships__person=person, deleted_at=None)
+
+    def deleted_of(self, person):
+        """The deleted jobs that a person may bring back."""
+        return self.filter(shop__memberships__person=person).exclude(deleted_at=None)
+
+    def with_newest(self):
+        """With the key of each job's latest revision, and how often that was saved."""
+        newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
+        return self.annotate(
+            newest_pk=Subquery(newest.values("pk")[:1]),
+            newest_edit=Subquery(newest.values("edit")[:1]),
+            newest_at=Subquery(newest.values("saved_at")[:1]),
+        )
 
 
 class Job(models.Model):
@@ -30,8 +44,13 @@ class Job(models.Model):
     is_sample = models.BooleanField(default=False)
     # Off the floor since; its work stays as it is, and it can be taken out again.
     put_away_at = models.DateTimeField(null=True)
+    # Off everything since, and gone for good after a while. It is put away, too.
+    deleted_at = models.DateTimeField(null=True)
+    deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
     # What the floor shows of the job, by unit set, each for one revision and one state of the shop: see floor.py.
     strips = models.JSONField(default=dict)
+    # What it is found by, for one state of it: see search.py.
+    found_by = models.JSONField(default=dict)
 
     objects = JobQuerySet.as_manager()
 

@@ -7,7 +7,6 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import OperationalError
-from django.db.models import OuterRef, Subquery
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.text import slugify
@@ -375,8 +374,7 @@ def list_put_away(request: HttpRequest, shop_id: UUID):
 
 
 def _put_away_in(shop: Shop) -> list[PutAwayOut]:
-    newest = JobRevision.objects.filter(job=OuterRef("pk")).order_by("-number")
-    jobs = shop.jobs.exclude(put_away_at=None).annotate(newest_pk=Subquery(newest.values("pk")[:1]))
+    jobs = shop.jobs.filter(deleted_at=None).exclude(put_away_at=None).with_newest()
     revisions = JobRevision.objects.in_bulk(job.newest_pk for job in jobs)
     return [
         PutAwayOut(id=job.pk, name=revisions[job.newest_pk].name(), put_away_at=job.put_away_at)

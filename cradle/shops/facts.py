@@ -30,7 +30,7 @@ _MOST_KEPT = 40
 
 _kept: OrderedDict[tuple, ShopFacts] = OrderedDict()
 _lock = Lock()
-# Rows of the log are added or deleted and never changed, each of its own tap; a product has its revision.
+# Rows of the log are added or deleted, each of its own tap, and left out or taken in; a product has its revision.
 _STANDING = """
 SELECT
   (SELECT count(*) FROM shops_gel WHERE shop_id = %(shop)s),
@@ -39,6 +39,9 @@ SELECT
   (SELECT tap_id FROM shops_stirred WHERE shop_id = %(shop)s ORDER BY id DESC LIMIT 1),
   (SELECT count(*) FROM shops_shot WHERE shop_id = %(shop)s),
   (SELECT max(id) FROM shops_shot WHERE shop_id = %(shop)s),
+  (SELECT group_concat(id) FROM shops_gel WHERE shop_id = %(shop)s AND left_out != ''),
+  (SELECT group_concat(id) FROM shops_stirred WHERE shop_id = %(shop)s AND left_out != ''),
+  (SELECT group_concat(id) FROM shops_shot WHERE shop_id = %(shop)s AND left_out != ''),
   (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
     WHERE shop_id = %(shop)s AND kind IN ('vessel', 'tool')),
   (SELECT max(scale.id) FROM instruments_scalecheck scale
@@ -72,7 +75,9 @@ def facts_of(shop: "Shop", units: UnitSet) -> ShopFacts:
 
 
 def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
-    gels = tuple(gel.fact() for gel in reversed(shop.gels.order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT]))
+    gels = tuple(
+        gel.fact() for gel in reversed(shop.gels.filter(left_out="").order_by("-gelled_at", "-id")[:MOST_GELS_LEARNT])
+    )
     forecast = tuple(ForecastHour.model_validate(hour) for hour in shop.forecast)
     facts = ShopFacts.model_validate(shop.facts)
     now = _measured(shop, facts) | {
@@ -85,9 +90,13 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
         "gels": gels,
         "scale_checked": _scale_checked(shop),
         "vessels": tuple(product.material() for product in shop.products.filter(kind="vessel", retired_at=None)),
-        "shots": tuple(shot.fact() for shot in shop.shots.order_by("-seen_at", "-id")[:MOST_SHOTS_LEARNT]),
+        "shots": tuple(
+            shot.fact() for shot in shop.shots.filter(left_out="").order_by("-seen_at", "-id")[:MOST_SHOTS_LEARNT]
+        ),
         "tins": _tins(shop, today),
-        "stirred": tuple(pot.fact() for pot in shop.stirred.order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]),
+        "stirred": tuple(
+            pot.fact() for pot in shop.stirred.filter(left_out="").order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]
+        ),
     }
     return facts.model_copy(update=now)
 

@@ -84,7 +84,17 @@ class Reading(models.Model):
         return f"{self.room_c} °C, {self.read_at:%Y-%m-%d %H:%M}"
 
 
-class Gel(models.Model):
+class Learned(models.Model):
+    """A record of the log that the shop learns from. One that is left out, with a reason, stays and teaches nothing."""
+
+    left_out = models.CharField(max_length=300, blank=True)
+    left_out_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+
+    class Meta:
+        abstract = True
+
+
+class Gel(Learned):
     """A pot of this shop that gelled, as the gel law reads it. It stands beside the event of the bench that told it."""
 
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="gels")
@@ -113,7 +123,7 @@ class Gel(models.Model):
         return LoggedGel.model_validate({name: getattr(self, name) for name in fields})
 
 
-class Stirred(models.Model):
+class Stirred(Learned):
     """A pot of this shop that was thickened: what its filler really took. It stands beside the event that told it."""
 
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="stirred")
@@ -134,7 +144,7 @@ class Stirred(models.Model):
         return StirredFiller(filler_id=self.filler_id, consistency=self.consistency, parts=self.parts)
 
 
-class Shot(models.Model):
+class Shot(Learned):
     """An infusion of this shop whose front was seen at a mark: how open its bed was by the last of them. It is made anew with
     each event of its flow.
     """
@@ -157,6 +167,29 @@ class Shot(models.Model):
     def fact(self) -> LoggedShot:
         """What the core learns from it."""
         return LoggedShot(bed=self.bed, pull_mbar=self.pull_mbar, times=self.times)
+
+
+class Deed(models.Model):
+    """What somebody did in a shop, for its owners to read. What the same person does to the same thing again within the hour is
+    counted, not written anew.
+    """
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="deeds")
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    what = models.CharField(max_length=40)
+    thing_id = models.CharField(max_length=80, blank=True)
+    # What the thing was called then.
+    thing = models.CharField(max_length=200, blank=True)
+    begun_at = models.DateTimeField(default=timezone.now)
+    last_at = models.DateTimeField(default=timezone.now)
+    times = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["-last_at", "-id"]
+        indexes = [models.Index(fields=["shop", "-last_at"])]
+
+    def __str__(self):
+        return f"{self.by} {self.what} {self.thing}"
 
 
 class Preferences(models.Model):

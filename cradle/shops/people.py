@@ -38,10 +38,10 @@ def require_writer(person: AbstractBaseUser, shop: Shop) -> None:
         raise Forbidden(f"you may look at {shop.name}, not change it: ask an owner")
 
 
-def require_owner(person: AbstractBaseUser, shop: Shop) -> None:
-    """Raise Forbidden for all but owners."""
+def require_owner(person: AbstractBaseUser, shop: Shop, may: str = "decides who belongs to it") -> None:
+    """Raise Forbidden for all but owners; `may` is what only they do."""
     if role_of(person, shop) != Role.OWNER:
-        raise Forbidden(f"only an owner of {shop.name} decides who belongs to it")
+        raise Forbidden(f"only an owner of {shop.name} {may}")
 
 
 def sign_in_person(name: str, password: str, address: str) -> User:

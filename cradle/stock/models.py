@@ -93,8 +93,8 @@ class Movement(models.Model):
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     reason = models.CharField(max_length=300, blank=True)
     tap_id = models.UUIDField(null=True, unique=True)
-    job = models.ForeignKey(Job, on_delete=models.CASCADE, null=True, related_name="movements")
-    run = models.ForeignKey(Run, on_delete=models.CASCADE, null=True, related_name="movements")
+    job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, related_name="movements")
+    run = models.ForeignKey(Run, on_delete=models.SET_NULL, null=True, related_name="movements")
     pot = models.PositiveIntegerField(null=True)
     piece = models.CharField(max_length=120, blank=True)
     # What it went into, in words, as it was called then.

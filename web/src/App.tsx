@@ -20,6 +20,8 @@ const LookOver = lazy(() => import("./floor/LookOver").then(({ LookOver: page })
 const WrongPage = lazy(() => import("./floor/Wrong").then(({ WrongPage: page }) => ({ default: page })));
 const WeekPage = lazy(() => import("./week/Week").then(({ WeekPage: page }) => ({ default: page })));
 const BuiltPage = lazy(() => import("./built/Built").then(({ BuiltPage: page }) => ({ default: page })));
+const SearchPage = lazy(() => import("./found/Search").then(({ SearchPage: page }) => ({ default: page })));
+const TaughtPage = lazy(() => import("./taught/Taught").then(({ TaughtPage: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -75,6 +77,8 @@ function ShopPages() {
       <Route path="/shelf/lot/:lot" element={<ShelfPage />} />
       <Route path="/shelf/:product?" element={<ShelfPage />} />
       <Route path="/built/:runId" element={<BuiltPage />} />
+      <Route path="/search" element={<SearchPage />} />
+      <Route path="/taught" element={<TaughtPage />} />
       <Route path="/week" element={<WeekPage />} />
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />

@@ -243,6 +243,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Job Back
+         * @description A deleted job on the floor again, with its runs.
+         */
+        post: operations["cradle_bench_routes_bring_job_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/buy": {
         parameters: {
             query?: never;
@@ -385,6 +405,26 @@ export interface paths {
         get: operations["cradle_jobs_day_routes_day_list_as_pdf"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Job
+         * @description Delete a job with its runs; for a month it can be brought back. Answers what is deleted in its shop.
+         */
+        post: operations["cradle_bench_routes_remove_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2105,6 +2145,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deeds
+         * @description Who did what in the shop, the last first; of one person where he is named.
+         */
+        get: operations["cradle_shops_deed_routes_list_deeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deleted
+         * @description The jobs that were deleted and can be brought back, the last first.
+         */
+        get: operations["cradle_bench_routes_list_deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/devices": {
         parameters: {
             query?: never;
@@ -2544,6 +2624,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Shop
+         * @description Jobs, parts, joints, pours, products, lots and notes that hold every word asked for.
+         */
+        get: operations["cradle_bench_search_routes_search_shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/settings": {
         parameters: {
             query?: never;
@@ -2654,6 +2754,46 @@ export interface paths {
          * @description A list of stock as CSV or XLSX: read, and taken where `keep` says so. `taken_for` has a line for each column.
          */
         post: operations["cradle_stock_table_routes_bring_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/taught": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Taught
+         * @description All that the shop's log has taught, with counts and bands.
+         */
+        get: operations["cradle_bench_taught_routes_list_taught"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/taught/{kind}/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Leave Out
+         * @description Leave a record out, with a reason, or take it in again; it stays readable. Answers what the log teaches then.
+         */
+        put: operations["cradle_bench_taught_routes_leave_out"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -5131,6 +5271,67 @@ export interface components {
             resins: components["schemas"]["ResinHoursOut"][];
         };
         /**
+         * DeedList
+         * @description Deeds, the last first; `older` is the number to ask with for those before them.
+         */
+        DeedList: {
+            /** Deeds */
+            deeds: components["schemas"]["DeedOut"][];
+            /** Older */
+            older: number | null;
+        };
+        /**
+         * DeedOut
+         * @description What somebody did, in words after his name; so many times until `last_at`.
+         */
+        DeedOut: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /**
+             * Last At
+             * Format: date-time
+             */
+            last_at: string;
+            /** Thing */
+            thing: string;
+            /** Times */
+            times: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DeletedOut
+         * @description A deleted job, and when it goes for good.
+         */
+        DeletedOut: {
+            /**
+             * Deleted At
+             * Format: date-time
+             */
+            deleted_at: string;
+            /** Deleted By */
+            deleted_by: string;
+            /**
+             * Gone At
+             * Format: date-time
+             */
+            gone_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * DepthPoint
          * @description One pour of a depth in the room of the day: its peak and when; from when it bears the next, and until when it bonds.
          */
@@ -6014,6 +6215,43 @@ export interface components {
              * @enum {string}
              */
             state: "not known" | "uncured" | "sticky surface" | "cured";
+        };
+        /**
+         * FoundList
+         * @description What was found; `more` where there is more than is listed.
+         */
+        FoundList: {
+            /** Found */
+            found: components["schemas"]["FoundOut"][];
+            /** More */
+            more: boolean;
+        };
+        /**
+         * FoundOut
+         * @description One thing found: what it is, of what, and what opens it. `run_id` is the last run of its job, of a part or a joint that
+         *     was taken to the bench, or the run that a note is of.
+         */
+        FoundOut: {
+            /** Id */
+            id: string;
+            /** Job Id */
+            job_id?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "job" | "part" | "joint" | "pour" | "product" | "lot" | "note";
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /**
+             * Put Away
+             * @default false
+             */
+            put_away: boolean;
+            /** Run Id */
+            run_id?: string | null;
         };
         /**
          * FreeOut
@@ -7589,6 +7827,17 @@ export interface components {
             resin: string;
             /** Went On */
             went_on: string;
+        };
+        /**
+         * LeaveOutIn
+         * @description Why a record is left out; nothing where it is taken in again.
+         */
+        LeaveOutIn: {
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
         };
         /**
          * Lever
@@ -9206,6 +9455,18 @@ export interface components {
             words: string;
         };
         /**
+         * Pot
+         * @description The pot that a gel time is told of: g, °C, and the dose of a catalysed resin, % by weight.
+         */
+        Pot: {
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** Temperature C */
+            temperature_c: number;
+        };
+        /**
          * PotHeard
          * @description A live pot that was listened to. Of `readings` of its surface so many were `believed`; moments count from the run's issue,
          *     min. It gels at `gels_min`, between the low and the high in nine of ten; it lives `life` times as long as its label, the
@@ -10217,6 +10478,33 @@ export interface components {
             };
             /** Waiting */
             waiting: string[];
+        };
+        /**
+         * RecordOut
+         * @description One record: what was seen, in its figure's unit, and in what pot or bag. `without` is the figure once it is left out, or
+         *     taken in again where it is left out.
+         */
+        RecordOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Left Out */
+            left_out: string;
+            /** Left Out By */
+            left_out_by: string;
+            pot?: components["schemas"]["Pot"] | null;
+            /** Pull Mbar */
+            pull_mbar?: number | null;
+            /** Run Id */
+            run_id?: string | null;
+            /** Seen */
+            seen: number;
+            /** Without */
+            without: number | null;
         };
         /** Rectangle */
         Rectangle: {
@@ -12155,6 +12443,46 @@ export interface components {
             trouble: "" | "unread" | "unplugged" | "refused" | "knocked" | "two at once" | "jumped" | "stuck" | "silent";
         };
         /**
+         * Taught
+         * @description A figure as it was told before the log, and as it is with it: nine in ten lie from `least` to `most`. `count` observations
+         *     stand behind it.
+         */
+        Taught: {
+            /** Count */
+            count: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Now */
+            now: number;
+            /** Told */
+            told: number;
+        };
+        /**
+         * TaughtOut
+         * @description A figure that the log has taught, of what, and the records behind it.
+         */
+        TaughtOut: {
+            /** Consistency */
+            consistency?: ("runs" | "drapes" | "peaks" | "stands") | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gel" | "filler" | "bed";
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            pot?: components["schemas"]["Pot"] | null;
+            /** Pull Mbar */
+            pull_mbar?: number | null;
+            /** Records */
+            records: components["schemas"]["RecordOut"][];
+            taught: components["schemas"]["Taught"];
+        };
+        /**
          * TestSeen
          * @description A test by touch and what it showed, so many minutes from the issue.
          */
@@ -13963,6 +14291,73 @@ export interface operations {
             };
         };
     };
+    cradle_bench_routes_bring_job_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_jobs_before_pot_routes_read_shopping: {
         parameters: {
             query?: never;
@@ -14415,6 +14810,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_remove_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description No such thing in a shop of this person's */
@@ -20403,6 +20865,125 @@ export interface operations {
             };
         };
     };
+    cradle_shops_deed_routes_list_deeds: {
+        parameters: {
+            query?: {
+                by?: string;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeedList"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_routes_list_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_devices_routes_list_devices: {
         parameters: {
             query?: never;
@@ -22182,6 +22763,66 @@ export interface operations {
             };
         };
     };
+    cradle_bench_search_routes_search_shop: {
+        parameters: {
+            query?: {
+                q?: string;
+            };
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundList"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_shops_routes_set_settings: {
         parameters: {
             query?: never;
@@ -22665,6 +23306,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BroughtOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_taught_routes_list_taught: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaughtOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_bench_taught_routes_leave_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                kind: "gel" | "filler" | "bed";
+                record_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaughtOut"][];
                 };
             };
             /** @description Nobody is signed in */

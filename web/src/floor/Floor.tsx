@@ -1,4 +1,4 @@
-import { useIsFetching, useQuery } from "@tanstack/react-query";
+import { useIsFetching, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link } from "react-router";
 import { client, type JobStrip, taken } from "../api/client";
@@ -7,6 +7,7 @@ import { plural } from "../format";
 import { useNewVersionHere } from "../newVersion";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
+import { Button } from "../ui/Button";
 import { useTitle } from "../ui/useTitle";
 import { DueList } from "./DueList";
 import { LiveList } from "./LiveList";
@@ -80,6 +81,7 @@ function OnTheFloor() {
         {shown.current && jobs.data?.map((job) => <Strip key={job.id} job={job} />)}
       </ul>
       {shown.current && <PutAway />}
+      {shown.current && <Deleted />}
     </main>
   );
 }
@@ -103,6 +105,51 @@ function PutAway() {
               {job.name || "Without a name"}
             </Link>{" "}
             <span className="lab">put away on {day(job.put_away_at)}; open it to take it out again, under Log</span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+/** The jobs that were deleted, until they are gone for good. */
+function Deleted() {
+  const { shop, day, mayWrite } = useShop();
+  const queries = useQueryClient();
+  const deleted = useQuery({
+    queryKey: ["deleted", shop.id],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/deleted", { params: { path: { shop_id: shop.id } } })),
+    refetchOnMount: "always",
+  });
+  const back = useMutation({
+    mutationFn: (job_id: string) =>
+      taken(client.POST("/api/jobs/{job_id}/bring-back", { params: { path: { job_id } } })),
+    onSuccess: (left) => {
+      queries.setQueryData(["deleted", shop.id], left);
+      return queries.invalidateQueries({ queryKey: ["jobs"] });
+    },
+  });
+  if (!deleted.data?.length) return null;
+  return (
+    <details className="mt-2">
+      <summary className="min-h-8 cursor-pointer">{plural(deleted.data.length, "job")} deleted</summary>
+      <ul aria-label="Deleted">
+        {deleted.data.map((job) => (
+          <li key={job.id} className="flex flex-wrap items-center gap-x-4 border-b border-rule-faint py-1.5">
+            <span className="font-medium">{job.name || "Without a name"}</span>
+            <span className="lab flex-1">
+              deleted on {day(job.deleted_at)} by {job.deleted_by}, gone for good on {day(job.gone_at)}
+            </span>
+            {mayWrite && (
+              <Button
+                edits
+                disabled={back.isPending}
+                aria-label={`Bring back ${job.name}`}
+                onClick={() => back.mutate(job.id)}
+              >
+                Bring it back
+              </Button>
+            )}
           </li>
         ))}
       </ul>

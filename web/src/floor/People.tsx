@@ -6,6 +6,7 @@ import { ShopProvider, useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useTitle } from "../ui/useTitle";
+import { Deeds } from "./Deeds";
 import { PlainHeader } from "./PlainHeader";
 import { MyShortNumber, Tablets } from "./Tablets";
 
@@ -108,6 +109,7 @@ function Members() {
       </p>
       {owner && <Invite shopId={shopId} />}
       {owner && <Tablets shopId={shopId} />}
+      {owner && <Deeds shopId={shopId} />}
       <MyShortNumber />
       <NewPassword />
     </main>

@@ -13,6 +13,8 @@ export function PlainHeader() {
     { keys: "g 0", words: "the floor", act: () => void go("/") },
     { keys: "g w", words: "the week", act: () => void go("/week") },
     { keys: "g s", words: "the shelf", act: () => void go("/shelf") },
+    { keys: "g l", words: "what the log has taught", act: () => void go("/taught") },
+    { keys: "s", words: "search", act: () => void go("/search") },
     { keys: "p", words: "print", act: () => window.print() },
   ]);
   const shop = session?.shops.find((other) => other.id === shopId);
@@ -20,7 +22,7 @@ export function PlainHeader() {
     <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-sheet px-4 py-1.5">
       <Link to="/" className="flex items-center gap-3 hover:underline" title="The floor">
         <Sign />
-        <span>
+        <span className="max-sm:sr-only">
           <span className="lab block leading-tight">Inch Cradle</span>
           <span className="block font-semibold leading-tight">{shop?.name ?? "no shop"}</span>
         </span>
@@ -35,8 +37,30 @@ export function PlainHeader() {
         <NavLink to="/shelf" className="py-2 hover:underline aria-[current]:font-semibold">
           Shelf
         </NavLink>
+        <NavLink to="/taught" className="py-2 hover:underline aria-[current]:font-semibold">
+          Log
+        </NavLink>
       </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">
+        <Link
+          to="/search"
+          title="Search (s)"
+          aria-label="Search"
+          className="grid size-11 place-items-center hover:bg-floor"
+        >
+          <svg
+            viewBox="0 0 24 24"
+            width="22"
+            height="22"
+            aria-hidden="true"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="2.2"
+          >
+            <circle cx="10" cy="10" r="6.5" />
+            <path d="M15 15l6 6" strokeLinecap="round" />
+          </svg>
+        </Link>
         {session && session.shops.length > 1 && (
           <Choice
             looks

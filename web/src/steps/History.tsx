@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { client, type Revision, taken } from "../api/client";
+import { plural } from "../format";
 import { useJob } from "../job/context";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -101,12 +103,59 @@ export function History() {
             : "It leaves the floor; nothing of it is lost, and it can be taken out again."}
         </p>
       </div>
+      <DeleteJob />
       {away.isError && (
         <p role="alert" className="text-stop">
           {away.error.message}
         </p>
       )}
     </section>
+  );
+}
+
+/** Deleting the job, asked once more: what goes with it, what stays, and until when it can be brought back. */
+function DeleteJob() {
+  const { job } = useJob();
+  const go = useNavigate();
+  const queries = useQueryClient();
+  const [asked, ask] = useState(false);
+  const remove = useMutation({
+    mutationFn: () => taken(client.POST("/api/jobs/{job_id}/delete", { params: { path: { job_id: job.id } } })),
+    onSuccess: async () => {
+      for (const name of ["jobs", "put away", "deleted"]) void queries.invalidateQueries({ queryKey: [name] });
+      await go("/");
+    },
+  });
+  return (
+    <div className="mt-2 print:hidden">
+      {!asked && (
+        <Button edits look="text" onClick={() => ask(true)}>
+          Delete this job
+        </Button>
+      )}
+      {asked && (
+        <section aria-label="Delete this job" className="max-w-[64ch] border-l-4 border-stop pl-4">
+          <p>
+            The job{job.run_count > 0 && ` and its ${plural(job.run_count, "run")}`} will be gone from every list. For
+            30 days it can be brought back at the foot of the floor; then it is gone for good. What the shop learned of
+            it stays, and what it took out of the stock stays taken.
+          </p>
+          <div className="mt-2 flex gap-3">
+            <Button edits disabled={remove.isPending} onClick={() => remove.mutate()}>
+              Yes, delete it
+            </Button>
+            <Button look="text" onClick={() => ask(false)}>
+              Keep it
+            </Button>
+          </div>
+        </section>
+      )}
+      {remove.isError && (
+        <p role="alert" className="text-stop">
+          {remove.error.message}
+        </p>
+      )}
+    </div>
   );
 }
 

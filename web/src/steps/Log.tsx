@@ -21,9 +21,12 @@ export function LogStep() {
     <main className="mx-auto max-w-[1180px] px-4 py-5">
       <div className="flex flex-wrap items-end justify-between gap-3">
         <h1 className="text-[1.375rem] font-semibold">What was done on {document.name}</h1>
-        <Button className="print:hidden" onClick={() => window.print()}>
-          Print
-        </Button>
+        <span className="flex items-center gap-5 print:hidden">
+          <Link to="/taught" className="link text-[0.9375rem]">
+            What the log has taught
+          </Link>
+          <Button onClick={() => window.print()}>Print</Button>
+        </span>
       </div>
       {runs.isError && <p className="mt-3 text-stop">{runs.error.message}</p>}
       {runs.data?.length === 0 && (
