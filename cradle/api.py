@@ -15,6 +15,7 @@ from ninja.parser import Parser
 from ninja.security import django_auth
 from pydantic import ValidationError as PydanticError
 
+from cradle.archive.routes import router as archives
 from cradle.bench.built_routes import router as as_built
 from cradle.bench.diagnosis_routes import router as diagnosis
 from cradle.bench.routes import router as bench
@@ -153,6 +154,7 @@ api.add_router("", as_built)
 api.add_router("", search)
 api.add_router("", taught)
 api.add_router("", deeds)
+api.add_router("", archives)
 api.add_router("", instruments)
 api.add_router("", lan)
 api.add_router("", devices)

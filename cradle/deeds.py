@@ -154,13 +154,17 @@ def _about(kwargs: Mapping[str, Any]) -> tuple[Shop | None, str, str]:
             found = find(kwargs[name])
             return (found[0], str(kwargs[name]), found[1]) if found else (None, "", "")
     shop = Shop.objects.filter(pk=kwargs["shop_id"]).first() if "shop_id" in kwargs else None
-    return shop, str(kwargs.get("person", "")), str(kwargs.get("person") or _named(kwargs.get("sent")))
+    named = next((name for sent in kwargs.values() if (name := _named(sent))), "")
+    return shop, str(kwargs.get("person", "")), str(kwargs.get("person") or named)
 
 
 def _named(sent: Any) -> str:
     """What is called something by what was sent: a new job, a product, a bench."""
-    name = getattr(sent, "name", "") or getattr(getattr(sent, "document", None), "name", "")
-    return name if isinstance(name, str) else ""
+    for said in (sent, getattr(sent, "document", None)):
+        name = said.get("name") if isinstance(said, dict) else getattr(said, "name", "")
+        if name and isinstance(name, str):
+            return name
+    return ""
 
 
 def _job(pk) -> tuple[Shop, str] | None:

@@ -1,7 +1,7 @@
 """What a shop's people look for: jobs, their parts, joints and pours, products, lots, notes, by any of their words."""
 
 import unicodedata
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -38,12 +38,20 @@ def folded(words: str) -> str:
 
 
 def matching(asked: str, lines: Iterable[Line]) -> Iterator[Line]:
-    """The lines that hold every word asked for, the nearest first: whose name begins with it, then by their names."""
+    """The lines that hold every word asked for; jobs first, and whose name begins with it."""
     wanted = folded(asked).split()
-    if not wanted:
-        return
-    found = [line for line in lines if all(word in folded(f"{line.name} {line.of}") for word in wanted)]
-    yield from sorted(found, key=lambda line: (not folded(line.name).startswith(wanted[0]), line.name, line.of))
+    found = [line for line in lines if wanted and _holds(line, wanted)]
+    yield from sorted(
+        found, key=lambda line: (line.kind != "job", not folded(line.name).startswith(wanted[0]), line.name)
+    )
+
+
+def _holds(line: Line, wanted: Sequence[str]) -> bool:
+    """Every word, in the name or beside it; of a thing in a job one of them in its own, or each would be found by its job's."""
+    name = folded(line.name)
+    whole = f"{name} {folded(line.of)}"
+    own = line.job is None or any(word in name for word in wanted)
+    return own and all(word in whole for word in wanted)
 
 
 def lines_of_jobs(shop: Shop) -> Iterator[Line]:

@@ -144,11 +144,14 @@ class AtWork(DeviceTest):
         ids = dict.fromkeys(
             ("job_id", "run_id", "place_id", "device_id", "product_id", "instrument_id", "lot_id"), uuid4()
         )
-        ids |= {"shop_id": self.shop.pk, "person": "x", "token": "x", "part_id": "x", "number": 1}
+        ids |= {"shop_id": self.shop.pk, "person": "x", "token": "x", "part_id": "x", "number": 1, "kind": "gel"}
         refused = 0
         for path, methods in paths.items():
             for method in methods:
-                names = {name: ids.get(name, 1) for name in ("invitation_id", "event_id", "sheet_id", "joint_id")}
+                names = {
+                    name: ids.get(name, 1)
+                    for name in ("invitation_id", "event_id", "sheet_id", "joint_id", "record_id")
+                }
                 filled = path.format(**names | ids)
                 if any(allowed.fullmatch(filled) and method.upper() in of for of, allowed in _BENCH):
                     continue

@@ -13,8 +13,10 @@ from django.utils import timezone
 from PIL import Image
 
 from cradle.api import answers_lists, api
+from cradle.bench.deleting import delete_job
 from cradle.bench.models import Photo, Run
 from cradle.bench.running import record_event
+from cradle.demo_jobs import buoy_lid
 from cradle.devices.letting_in import let_in, make_code
 from cradle.instruments.benches import add_instrument, add_place
 from cradle.instruments.models import Place
@@ -161,6 +163,9 @@ class Doors(TwoShops):
             },
             "put /api/jobs/{job_id}/start": {"start_at": "2126-05-01T08:00:00Z"},
             "put /api/jobs/{job_id}/aside": {"aside": True},
+            "post /api/jobs/{job_id}/delete": {},
+            "post /api/jobs/{job_id}/bring-back": {},
+            "put /api/shops/{shop_id}/taught/{kind}/{record_id}": {"reason": "a wet cup"},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 
@@ -179,6 +184,9 @@ class Doors(TwoShops):
             "joint_id": self.job.latest().document["joints"][0]["id"],
             "invitation_id": invite(self.shop, "viewer", self.person).pk,
         }
+        gone = delete_job(start_job(self.shop, buoy_lid(), self.person).job, self.person)
+        stirred = {"filler_id": "wood-flour", "consistency": "peaks", "parts": 1.2, "stirred_at": timezone.now()}
+        ids |= {"kind": "filler", "record_id": self.shop.stirred.create(tap_id=uuid4(), **stirred).pk}
         tin = Article(kind="resin", product_id="epoxy-2-1")
         ids["lot_id"] = receive(self.shop, self.person, tin, 1000, received=self.shop.now().date()).pk
         ids["device_id"] = let_in(make_code(self.shop, self.person, "bench stand")[0])[1].pk
@@ -188,7 +196,8 @@ class Doors(TwoShops):
         # An invitation's link is itself the right to open it: tested with the people.
         found = [(method, path) for path in paths if "{token}" not in path for method in paths[path]]
         for method, path in sorted(found, key=lambda route: route[0] == "delete"):
-            yield method, path, path.format(**ids)
+            of = {"job_id": gone.pk} if path.endswith("/bring-back") else {}
+            yield method, path, path.format(**ids | of)
 
     def make_run(self) -> Run:
         self.start_run()
@@ -196,7 +205,7 @@ class Doors(TwoShops):
         record_event(
             run, self.person, tap_id=uuid4(), about="pot", subject="1", kind="touched", happened_at=timezone.now()
         )
-        Photo.objects.create(event=run.events.get(), content=b"")
+        Photo.objects.create(event=run.events.get(), content=picture().read())
         return run
 
     def test_every_route_with_an_id_refuses_another_shops_person(self):
@@ -219,6 +228,8 @@ class Doors(TwoShops):
         if path.endswith("/stock/table"):
             listed = SimpleUploadedFile("list.csv", b"product,amount\n450 biaxial,3\n")
             return client.post(filled, {"table": listed}).status_code
+        if path == "/api/archive":
+            return client.post(filled, {"archive": SimpleUploadedFile("shop.zip", b"none")}).status_code
         if path.endswith("/photos"):
             sent = {"tap_id": str(uuid4()), "happened_at": timezone.now().isoformat(), "photo": picture()}
             return client.post(filled, sent).status_code

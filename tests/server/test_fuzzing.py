@@ -180,6 +180,8 @@ class Fuzzing(TwoShops):
             "number": 1,
             "event_id": 1,
             "invitation_id": 1,
+            "kind": "filler",
+            "record_id": 1,
         }
         place = add_place(self.shop, "By the door")
         ids |= {

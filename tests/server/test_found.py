@@ -1,0 +1,331 @@
+"""Search, jobs deleted and brought back, who did what, what the log has taught, what was built: over the API.
+
+Of `cradle.jobs.search`, `cradle.bench.deleting`, `cradle.deeds`, `cradle.bench.built`.
+"""
+
+from datetime import timedelta
+from uuid import uuid4
+
+from django.utils import timezone
+
+from cradle.api import api
+from cradle.bench.deleting import KEPT_FOR, drop_what_is_past
+from cradle.bench.models import Event, Photo, Run
+from cradle.deeds import DEEDS, QUIET, SAME_FOR
+from cradle.jobs.models import Job, JobRevision
+from cradle.shops.models import Deed, Gel, Membership
+from cradle.stock.keeping import receive
+from cradle.stock.models import Lot, Movement
+from layup.plan import plan
+from layup.stock.articles import Article
+from tests.server.people import TwoShops, product_like
+
+
+class AtWork(TwoShops):
+    def search(self, words: str, client=None) -> list[dict]:
+        status, answer = self.get(f"/api/shops/{self.shop.pk}/search?q={words}", client)
+        self.assertEqual(status, 200, answer)
+        return answer["found"]
+
+    def begin(self) -> Run:
+        self.start_run()
+        return Run.objects.get(job=self.job)
+
+    def tap(self, run: Run, kind: str, about: str = "pot", subject: str = "1", **data) -> int:
+        event = {
+            "tap_id": str(uuid4()),
+            "about": about,
+            "subject": subject,
+            "kind": kind,
+            "happened_at": timezone.now().isoformat(),
+            "data": data,
+        }
+        status, answer = self.send("post", f"/api/runs/{run.pk}/events", event)
+        self.assertEqual(status, 200, answer)
+        return answer["id"]
+
+
+class Search(AtWork):
+    def test_by_any_words_in_any_case_and_without_accents(self):
+        self.rename("Chêne, port side")
+        self.assertEqual(
+            [found["name"] for found in self.search("PORT chene")], ["Chêne, port side", "Bottom, port and starboard"]
+        )
+        self.assertEqual(self.search("chene mizzen"), [])
+        self.assertEqual(self.search("%20"), [])
+
+    def rename(self, name: str) -> None:
+        document = self.job.latest().document
+        changed = document | {"name": name}
+        status, answer = self.send("put", f"/api/jobs/{self.job.pk}", {"base": document, "document": changed})
+        self.assertEqual(status, 200, answer)
+
+    def test_a_part_a_joint_a_lot_a_product_and_a_note(self):
+        run = self.begin()
+        self.tap(run, "note", words="the transom stayed cold")
+        self.send(
+            "post",
+            f"/api/shops/{self.shop.pk}/shelf",
+            {"kind": "fabric", "document": product_like("cloth-300") | {"name": "Transom tape"}},
+        )
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        receive(self.shop, self.person, tin, 500, received=self.shop.now().date(), batch="T-9", place="transom rack")
+        found = self.search("transom")
+        self.assertEqual({each["kind"] for each in found}, {"part", "lot", "product", "note"})
+        part = next(each for each in found if each["kind"] == "part")
+        self.assertEqual((part["of"], part["job_id"], part["run_id"]), ("Estuary skiff", str(self.job.pk), str(run.pk)))
+        self.assertEqual(next(each for each in found if each["kind"] == "note")["run_id"], str(run.pk))
+        self.assertEqual([each["kind"] for each in self.search("gunwales")], ["joint"])
+
+    def test_what_was_renamed_is_found_by_its_new_name_alone(self):
+        self.assertEqual([each["kind"] for each in self.search("estuary")], ["job"])
+        self.assertEqual([each["name"] for each in self.search("estuary transom")], ["Transom, outside"])
+        self.rename("Punt")
+        self.assertEqual(self.search("estuary"), [])
+        self.assertEqual([each["name"] for each in self.search("punt")], ["Punt"])
+
+    def test_nothing_of_another_shop(self):
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/search?q=skiff", self.foreign)[0], 404)
+        answer = self.get(f"/api/shops/{self.other_shop.pk}/search?q=skiff", self.foreign)
+        self.assertEqual(answer, (200, {"found": [], "more": False}))
+
+    def test_what_cannot_be_read_any_more_is_still_found_by_its_name(self):
+        JobRevision.objects.filter(job=self.lid).update(document={"name": "Old lid", "parts": "spoiled", "joints": [3]})
+        self.assertEqual([each["name"] for each in self.search("old")], ["Old lid"])
+
+    def test_a_job_whose_newest_state_is_found_costs_no_document(self):
+        self.search("skiff")
+        with self.assertNumQueries(8):
+            self.search("skiff")
+
+
+class Deleting(AtWork):
+    def delete(self, job: Job):
+        return self.send("post", f"/api/jobs/{job.pk}/delete")
+
+    def test_gone_from_everywhere_and_back_as_it_was(self):
+        document = self.lid.latest().document
+        status, listed = self.delete(self.lid)
+        self.assertEqual((status, [each["name"] for each in listed]), (200, ["Channel buoy lid"]))
+        self.assertEqual(listed[0]["deleted_by"], "wren")
+        for path in (f"/api/jobs/{self.lid.pk}", f"/api/jobs/{self.lid.pk}/runs"):
+            self.assertEqual(self.get(path)[0], 404)
+        names = [each["name"] for each in self.get(f"/api/shops/{self.shop.pk}/jobs")[1]]
+        self.assertEqual(names, ["Estuary skiff"])
+        self.assertEqual(self.get(f"/api/shops/{self.shop.pk}/put-away")[1], [])
+        self.assertEqual(self.search("lid"), [])
+        self.assertEqual(self.send("post", f"/api/jobs/{self.lid.pk}/bring-back")[1], [])
+        self.assertEqual(self.lid.latest().document, document)
+        self.assertEqual(len(self.get(f"/api/shops/{self.shop.pk}/jobs")[1]), 2)
+
+    def test_not_while_a_run_of_it_is_open(self):
+        run = self.begin()
+        self.tap(run, "touched")
+        status, answer = self.delete(self.job)
+        self.assertEqual(status, 422)
+        self.assertIn("still open: close it at the bench first", answer["problems"][0]["message"])
+        self.tap(run, "closed", "run", "", outcome="good")
+        self.assertEqual(self.delete(self.job)[0], 200)
+        self.assertEqual(self.get(f"/api/runs/{run.pk}/as-built")[0], 404)
+
+    def test_after_a_month_it_goes_and_what_it_taught_and_took_stays(self):
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        lot = receive(self.shop, self.person, tin, 5000, received=self.shop.now().date())
+        run = self.begin()
+        self.tap(run, "touched", a_g=60, b_g=27)
+        wrong = self.tap(run, "note", words="wrong")
+        back = {"tap_id": str(uuid4()), "reason": "it was another"}
+        self.send("post", f"/api/runs/{run.pk}/events/{wrong}/take-back", back)
+        Photo.objects.create(event_id=wrong, content=b"")
+        self.tap(run, "used up")
+        self.tap(run, "gelled")
+        self.tap(run, "closed", "run", "", outcome="good")
+        gels, left = Gel.objects.count(), Lot.objects.get(pk=lot.pk).left
+        self.assertEqual(self.delete(self.job)[0], 200)
+        now = timezone.now()
+        self.assertEqual(drop_what_is_past(now + KEPT_FOR - timedelta(minutes=1)), 0)
+        self.assertEqual(drop_what_is_past(now + KEPT_FOR + timedelta(minutes=1)), 1)
+        self.assertEqual((Run.objects.count(), Event.objects.count(), Photo.objects.count()), (0, 0, 0))
+        self.assertEqual((Gel.objects.count(), Lot.objects.get(pk=lot.pk).left), (gels, left))
+        self.assertEqual(sum(Movement.objects.filter(lot=lot).values_list("amount", flat=True)), left)
+        self.assertEqual(self.get(f"/api/lots/{lot.pk}")[0], 200)
+        self.assertEqual(self.send("post", f"/api/jobs/{self.job.pk}/bring-back")[0], 404)
+        self.assertTrue(Job.objects.filter(pk=self.lid.pk).exists())
+
+    def test_who_may_only_look_deletes_nothing(self):
+        Membership.objects.filter(person=self.person).update(role="viewer")
+        self.assertEqual(self.delete(self.lid)[0], 403)
+        self.assertIsNone(Job.objects.get(pk=self.lid.pk).deleted_at)
+        Job.objects.filter(pk=self.lid.pk).update(deleted_at=timezone.now(), deleted_by=self.person)
+        self.assertEqual(self.send("post", f"/api/jobs/{self.lid.pk}/bring-back")[0], 403)
+
+
+class WhoDidWhat(AtWork):
+    def deeds(self, of: str = "") -> list[tuple[str, str, int]]:
+        answer = self.get(f"/api/shops/{self.shop.pk}/deeds{of}")[1]["deeds"]
+        return [(deed["words"], deed["thing"], deed["times"]) for deed in answer]
+
+    def test_every_route_that_writes_says_what_it_does_or_that_it_does_nothing(self):
+        writing = {
+            operation.view_func.__name__
+            for router in api._get_bound_routers()
+            for view in router.path_operations.values()
+            for operation in view.operations
+            if set(operation.methods) - {"GET"}
+        }
+        self.assertEqual(writing, DEEDS.keys() | QUIET)
+        self.assertEqual(DEEDS.keys() & QUIET, set())
+
+    def test_edits_of_an_hour_are_one_deed(self):
+        for name in ("Punt", "Pram", "Dory"):
+            document = self.job.latest().document
+            self.send("put", f"/api/jobs/{self.job.pk}", {"base": document, "document": document | {"name": name}})
+        self.assertEqual(self.deeds(), [("changed the job", "Pram", 3)])
+        Deed.objects.update(begun_at=timezone.now() - SAME_FOR)
+        self.send("put", f"/api/jobs/{self.job.pk}/put-away", {"away": True})
+        self.send("put", f"/api/jobs/{self.lid.pk}/put-away", {"away": True})
+        self.assertEqual(
+            [(words, thing) for words, thing, _ in self.deeds()],
+            [
+                ("put the job away, or took it out", "Channel buoy lid"),
+                ("put the job away, or took it out", "Dory"),
+                ("changed the job", "Pram"),
+            ],
+        )
+        self.assertEqual(self.deeds("?by=heron"), [])
+        self.assertEqual(len(self.deeds("?after=1")), 2)
+
+    def test_what_was_refused_or_only_tried_is_no_deed(self):
+        self.send("put", f"/api/jobs/{self.job.pk}/put-away", {"away": True}, self.foreign)
+        self.send("put", f"/api/jobs/{self.job.pk}", {"base": {}, "document": {"name": 3}})
+        self.send("post", f"/api/jobs/{self.job.pk}/what-if", {"room_c": 25})
+        document = self.job.latest().document
+        mine, theirs = document | {"name": "Punt"}, document | {"name": "Pram"}
+        self.send("put", f"/api/jobs/{self.job.pk}", {"base": document, "document": theirs})
+        self.assertEqual(self.send("put", f"/api/jobs/{self.job.pk}", {"base": document, "document": mine})[0], 409)
+        self.assertEqual([deed[2] for deed in self.deeds()], [1])
+
+    def test_a_new_thing_is_named_and_a_person_too(self):
+        self.send("post", f"/api/shops/{self.shop.pk}/places", {"name": "By the window"})
+        self.send("post", f"/api/shops/{self.shop.pk}/jobs", {"name": "Punt"})
+        self.assertEqual(
+            [deed[:2] for deed in self.deeds()], [("began a job", "Punt"), ("added a bench", "By the window")]
+        )
+
+    def test_for_owners_alone(self):
+        Membership.objects.filter(person=self.person).update(role="laminator")
+        status, answer = self.get(f"/api/shops/{self.shop.pk}/deeds")
+        self.assertEqual(
+            (status, answer["problems"][0]["message"]), (403, "only an owner of Saltmarsh Slip sees who did what")
+        )
+
+
+class TaughtByTheLog(AtWork):
+    def gel(self, minutes: float, **of) -> Gel:
+        resin = self.job.latest().spec().materials.resins[0]
+        chosen = plan(self.job.latest().spec(), self.shop.shop_facts()).resins[0].chemistry.chosen_id
+        return Gel.objects.create(
+            shop=self.shop,
+            tap_id=uuid4(),
+            gelled_at=timezone.now(),
+            resin_id=resin.id,
+            hardener_id=chosen,
+            minutes=minutes,
+            temperature_c=25,
+            mass_g=100,
+            **of,
+        )
+
+    def taught(self):
+        return self.get(f"/api/shops/{self.shop.pk}/taught")[1]
+
+    def leave_out(self, record: int, reason: str, kind: str = "gel", client=None):
+        path = f"/api/shops/{self.shop.pk}/taught/{kind}/{record}"
+        return self.send("put", path, {"reason": reason}, client)
+
+    def test_a_record_left_out_moves_the_figure_to_what_was_foretold_and_the_plan_with_it(self):
+        wild = self.gel(19)
+        for minutes in (13, 14):
+            self.gel(minutes)
+        (before,) = self.taught()
+        self.assertEqual(before["taught"]["count"], 3)
+        foretold = next(each["without"] for each in before["records"] if each["id"] == wild.pk)
+        words = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]["resins"][0]["chemistry"]["shop_words"]
+        status, (after,) = self.leave_out(wild.pk, "the cup stood in ice")
+        self.assertEqual((status, after["taught"]["count"]), (200, 2))
+        self.assertAlmostEqual(after["taught"]["now"], foretold, 9)
+        self.assertLess(after["taught"]["now"], before["taught"]["now"])
+        record = next(each for each in after["records"] if each["id"] == wild.pk)
+        self.assertEqual((record["left_out"], record["left_out_by"]), ("the cup stood in ice", "wren"))
+        self.assertAlmostEqual(record["without"], before["taught"]["now"], 9)
+        told = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]["resins"][0]["chemistry"]["shop_words"]
+        self.assertIn("by 3 gels", words)
+        self.assertIn("by 2 gels", told)
+        self.assertEqual(self.leave_out(wild.pk, "")[1][0]["taught"], before["taught"])
+
+    def test_why_must_be_said_and_by_one_of_the_shop(self):
+        gel = self.gel(20)
+        status, answer = self.leave_out(gel.pk, "x")
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "reason"))
+        self.assertEqual(self.leave_out(gel.pk, "a wet cup", client=self.foreign)[0], 404)
+        self.assertEqual(self.leave_out(gel.pk, "a wet cup", "filler")[0], 404)
+        Membership.objects.filter(person=self.person).update(role="viewer")
+        self.assertEqual(self.leave_out(gel.pk, "a wet cup")[0], 403)
+        gel.refresh_from_db()
+        self.assertEqual(gel.left_out, "")
+
+    def test_a_gel_of_a_product_that_is_gone_is_passed_over(self):
+        Gel.objects.filter(pk=self.gel(20).pk).update(resin_id="gone")
+        self.assertEqual(self.taught(), [])
+
+    def test_fillers_and_beds(self):
+        now = timezone.now()
+        for parts in (1.5, 1.7):
+            self.shop.stirred.create(
+                tap_id=uuid4(), stirred_at=now, filler_id="wood-flour", consistency="stands", parts=parts
+            )
+        for pull, times in ((900, 1.0), (910, 1.44), (500, 2.0)):
+            self.shop.shots.create(
+                seen_at=now, run_id=uuid4(), flow_id="hatch", bed="600 biaxial", pull_mbar=pull, times=times
+            )
+        told = {(each["kind"], each["pull_mbar"]): each["taught"] for each in self.taught()}
+        self.assertEqual({kind for kind, _ in told}, {"filler", "bed"})
+        self.assertEqual(sorted(each["count"] for (kind, _), each in told.items() if kind == "bed"), [1, 2])
+        self.assertAlmostEqual(
+            next(each["now"] for (kind, pull), each in told.items() if pull == 910 or pull == 900), 1.2
+        )
+
+
+class AsBuilt(AtWork):
+    def test_it_names_lots_waivers_and_who(self):
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        receive(self.shop, self.person, tin, 5000, received=self.shop.now().date(), batch="E-7")
+        ready = self.get(f"/api/jobs/{self.job.pk}/ready")[1]["to_waive"]
+        kind, things = next((kind, things) for kind, things in ready.items() if things)
+        waived = {
+            "tap_id": str(uuid4()),
+            "kind": kind,
+            "things": things[:1],
+            "state": "waived",
+            "reason": "done last week",
+        }
+        self.assertEqual(self.send("post", f"/api/jobs/{self.job.pk}/ticks", waived)[0], 200)
+        run = self.begin()
+        self.tap(run, "touched", a_g=60, b_g=27)
+        told = self.get(f"/api/runs/{run.pk}/as-built")[1]
+        built = told["built"]
+        self.assertEqual(built["deviations"][0]["kind"], "waived")
+        self.assertEqual((built["deviations"][0]["reason"], built["deviations"][0]["by"]), ("done last week", "wren"))
+        (pot,) = built["pots"]
+        self.assertEqual([lot["amount"] for lot in pot["lots"]], [60])
+        self.assertIn("E-7", pot["lots"][0]["called"])
+        self.assertEqual(len(told["layers_said"]), len(built["places"]))
+        table = self.client.get(f"/api/runs/{run.pk}/as-built.csv").content.decode()
+        self.assertIn("E-7", table)
+
+    def test_a_run_from_before_the_bench_says_so(self):
+        run = self.begin()
+        Run.objects.update(card=None)
+        status, answer = self.get(f"/api/runs/{run.pk}/as-built")
+        self.assertEqual(status, 422)
+        self.assertIn("before there was a bench", answer["problems"][0]["message"])
