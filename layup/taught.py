@@ -1,4 +1,4 @@
-"""What a shop's log has taught, each with how many observations stand behind it and its band, and what one of them moves."""
+"""What a shop's log has taught, with how many observations stand behind it and its band: of gel times."""
 
 from collections.abc import Sequence
 from math import exp
@@ -7,15 +7,13 @@ from layup.chemistry.blend import hardener_in_hand
 from layup.chemistry.label import catalyst_label, hardener_label
 from layup.chemistry.logged import with_logged
 from layup.heat.pot_heat import HeatOf, full_heat
-from layup.infusion.shots import own_shots
 from layup.job import ResinInUse
-from layup.joints.filler_log import SIGMA_POT, SIGMA_POWDER, SIGMA_WORD, learned
-from layup.materials import Consistency, Filler, ResinSystem
+from layup.materials import ResinSystem
 from layup.record import Record
-from layup.shop_facts import LoggedGel, LoggedShot, StirredFiller
+from layup.shop_facts import LoggedGel
 
 # Nine in ten lie within so many deviations.
-_NINE_IN_TEN = 1.645
+NINE_IN_TEN = 1.645
 
 
 class Pot(Record):
@@ -65,7 +63,7 @@ def taught_gel(resin: ResinSystem, hardener_id: str, gels: Sequence[LoggedGel], 
     pot = stated_pot_of(resin, hardener_id)
     mine = [gel for gel in gels if gel.resin_id == resin.id and gel.hardener_id == hardener_id]
     (told, _), (now, sigma) = (_gel(with_logged(resin, some), hardener_id, pot, heat_of) for some in ([], mine))
-    band = exp(_NINE_IN_TEN * sigma)
+    band = exp(NINE_IN_TEN * sigma)
     return Taught(count=len(mine), told=told, now=now, least=now / band, most=now * band)
 
 
@@ -78,34 +76,3 @@ def _gel(resin: ResinSystem, hardener_id: str, pot: Pot, heat_of: HeatOf) -> tup
     hardener = hardener_in_hand(resin, ResinInUse(id="resin", resin_id=resin.id), hardener_id)
     label, mass_g = hardener_label(hardener, heat_of), pot.mass_g or hardener.pot_life_mass_g
     return label.gel_min(mass_g, pot.temperature_c), label.sigma(pot.temperature_c, mass_g)
-
-
-def taught_filler(filler: Filler, consistency: Consistency, log: Sequence[StirredFiller]) -> Taught:
-    """How many loose parts of a filler one of mixed resin takes to stand so: by the table, and with the shop's own pots.
-
-    >>> from layup.library import generic
-    >>> flour = generic().fillers[1]
-    >>> pot = StirredFiller(filler_id=flour.id, consistency="stands", parts=1.6)
-    >>> found = taught_filler(flour, "stands", [pot, pot, pot])
-    >>> found.count, round(found.told, 2), round(found.now, 2)
-    (3, 1.4, 1.58)
-    """
-    now = learned(filler, log).filler.parts(consistency)
-    count = sum(pot.filler_id == filler.id and pot.consistency == consistency for pot in log)
-    # A mean of so many, each off by a pot's own deviation, beside what was held before.
-    sure = 1 / (SIGMA_POWDER**2 + SIGMA_WORD**2) + count / SIGMA_POT**2
-    band = exp(_NINE_IN_TEN * sure**-0.5)
-    return Taught(count=count, told=filler.parts(consistency), now=now, least=now / band, most=now * band)
-
-
-def taught_bed(bed: str, pull_mbar: float, shots: Sequence[LoggedShot]) -> Taught | None:
-    """How many times as open a bed is as is told from memory; None without a shot of it.
-
-    >>> shots = [LoggedShot(bed="600 biaxial", pull_mbar=900, times=times) for times in (1.0, 1.44)]
-    >>> taught_bed("600 biaxial", 900, shots).now
-    1.2
-    """
-    found = own_shots(bed, pull_mbar, shots)
-    if found is None:
-        return None
-    return Taught(count=found.count, told=1.0, now=found.times, least=found.least, most=found.most)

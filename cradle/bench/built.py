@@ -1,13 +1,16 @@
 """What a run built, told with its lots, its photos and what was let be before it."""
 
+from collections.abc import Mapping
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 
 from cradle.bench.models import Photo, Run
 from cradle.jobs.models import Tick
-from cradle.stock.drawing import held_of
+from cradle.stock.drawing import cut_of, held_of
+from cradle.stock.models import Lot
 from layup.as_built.built import RunToTell, as_built
+from layup.as_built.cost import BuiltCost, cost_of_built
 from layup.as_built.outcome import AsBuilt, DoneOtherwise, LotDrawn
 from layup.errors import Missing
 
@@ -17,12 +20,7 @@ def built_of(run: Run) -> AsBuilt:
     if run.issued_card is None:
         raise Missing("this run was begun before there was a bench: nothing was written down of its layers", "run")
     shop = run.job.shop
-    lots = {
-        number: tuple(
-            LotDrawn(called=str(lot), amount=amount, unit=lot.article.unit, bad=lot.bad) for lot, amount in of.items()
-        )
-        for number, of in held_of(run).items()
-    }
+    lots = {number: _drawn(of) for number, of in held_of(run).items()}
     events = list(run.events.all())
     numbers = {event.pk: str(event.tap_id) for event in events}
     photos = Photo.objects.filter(event__run=run).values_list("event_id", flat=True)
@@ -37,9 +35,24 @@ def built_of(run: Run) -> AsBuilt:
             revision=run.revision_number,
             simulated=run.simulated,
             lots=lots,
+            cut=_drawn(cut_of(run.job)),
             waived=_waived(run),
             photos={numbers[pk]: pk for pk in photos},
         )
+    )
+
+
+def cost_of(run: Run, built: AsBuilt) -> BuiltCost | None:
+    """What a run cost by the prices of the lots it drew; None where it drew nothing."""
+    ids = {lot.id for lot in (*built.cut, *(lot for pot in built.pots for lot in pot.lots))}
+    prices = {str(lot.pk): lot.price for lot in run.job.shop.lots.filter(pk__in=ids)}
+    return cost_of_built(built, prices, sum(part.total_area_m2 for part in run.issued.parts))
+
+
+def _drawn(lots: Mapping[Lot, float]) -> tuple[LotDrawn, ...]:
+    return tuple(
+        LotDrawn(id=str(lot.pk), called=str(lot), amount=amount, unit=lot.article.unit, bad=lot.bad)
+        for lot, amount in lots.items()
     )
 
 

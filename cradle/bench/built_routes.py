@@ -6,13 +6,14 @@ from django.http import HttpRequest
 from django.utils.text import slugify
 from ninja import Router, Schema
 
-from cradle.bench.built import built_of, photos_of
+from cradle.bench.built import built_of, cost_of, photos_of
 from cradle.bench.models import Run
 from cradle.bench.routes import run_of
 from cradle.jobs.prints import CSV
 from cradle.jobs.routes import download
 from cradle.lan.standing import address_for_all
 from cradle.shops.preferences import facts_for
+from layup.as_built.cost import BuiltCost
 from layup.as_built.outcome import AsBuilt
 from layup.as_built.report import report_pdf, tags_pdf
 from layup.as_built.table import as_built_csv
@@ -32,6 +33,7 @@ class BuiltOut(Schema):
     layers_said: list[list[LayerSaid]]
     pots_said: list[str]
     lanes: list[CardLane]
+    cost: BuiltCost | None
 
 
 def _head(request: HttpRequest, run: Run, paper: Paper) -> Masthead:
@@ -60,6 +62,7 @@ def read_as_built(request: HttpRequest, run_id: UUID):
         layers_said=[[layer_said(layer, built, scales) for layer in place.layers] for place in built.places],
         pots_said=[gel_words(pot) for pot in built.pots],
         lanes=list(run.issued_card.lanes) if run.issued_card else [],
+        cost=cost_of(run, built),
     )
 
 

@@ -17,10 +17,11 @@ from cradle.shops.models import Gel, Learned, Shop, Shot, Stirred
 from cradle.shops.routes import shop_of
 from layup.errors import LayupError, OutOfRange
 from layup.heat.pot_heat import HeatOf
-from layup.infusion.shots import ALIKE_MBAR
+from layup.infusion.shots import ALIKE_MBAR, taught_bed
+from layup.joints.filler_log import taught_filler
 from layup.materials import Consistency, Filler, ResinSystem
 from layup.shelf import Library
-from layup.taught import Pot, Taught, stated_pot_of, taught_bed, taught_filler, taught_gel
+from layup.taught import Pot, Taught, stated_pot_of, taught_gel
 
 router = Router(tags=["log"])
 TaughtKind = Literal["gel", "filler", "bed"]

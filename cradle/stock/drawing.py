@@ -70,6 +70,14 @@ def held_of(run: Run) -> dict[int, dict[Lot, float]]:
     return {pot: {lot: amount for lot, amount in lots.items() if amount > 0} for pot, lots in found.items()}
 
 
+def cut_of(job: Job) -> dict[Lot, float]:
+    """What the pieces of a job took off which lot, less what went back."""
+    found: dict[Lot, float] = defaultdict(float)
+    for movement in job.movements.filter(run=None).exclude(piece="").select_related("lot"):
+        found[movement.lot] = round(found[movement.lot] - movement.amount, DIGITS)
+    return {lot: amount for lot, amount in found.items() if amount > 0}
+
+
 def chosen_tins(run: Run) -> dict[str, str]:
     """The lot that somebody said is poured from, by article: the last that was said."""
     said = [event.data["lot"] for event in run.standing() if event.kind == "tin taken"]

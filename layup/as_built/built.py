@@ -32,7 +32,7 @@ from layup.outcome import Plan
 
 @dataclass(frozen=True)
 class RunToTell:
-    """A run as it was issued and all that was said of it. `lots` are those that each of its pots drew, `waived` what was let be
+    """A run as it was issued and all that was said of it. `lots` are those that each of its pots drew, `cut` those of its pieces, `waived` what was let be
     before it, `photos` the number of each photo by its event.
     """
 
@@ -45,6 +45,7 @@ class RunToTell:
     revision: int = 1
     simulated: bool = False
     lots: Mapping[int, tuple[LotDrawn, ...]] = field(default_factory=dict)
+    cut: tuple[LotDrawn, ...] = ()
     waived: Sequence[DoneOtherwise] = ()
     photos: Mapping[str, int] = field(default_factory=dict)
 
@@ -83,6 +84,7 @@ def as_built(run: RunToTell) -> AsBuilt:
         warmest_c=max(rooms, default=None),
         places=places,
         pots=pots,
+        cut=run.cut,
         deviations=(*run.waived, *deviations(run.plan, state, run.events, layers)),
         noted=tuple(_noted(run, state.card, standing)),
     )
@@ -279,6 +281,7 @@ def _pots(run: RunToTell, state: BenchState, standing: Sequence[Event]) -> Itera
             ended="" if now.state == "live" else now.state,
             used_in_min=ends.get("used up"),
             gelled_in_min=ends.get("gelled"),
+            left_over_g=now.left_over_g,
             life_min=card.life_min,
             lots=run.lots.get(now.number, ()),
         )

@@ -89,6 +89,7 @@ class BuiltPlace(Record):
 class LotDrawn(Record):
     """So much of a lot, in its own unit. `bad` is why it must not be used, where it must not."""
 
+    id: str = ""
     called: str
     amount: float
     unit: Unit
@@ -113,6 +114,7 @@ class BuiltPot(Record):
     ended: str = ""
     used_in_min: float | None = None
     gelled_in_min: float | None = None
+    left_over_g: float | None = None
     life_min: float
     lots: tuple[LotDrawn, ...] = ()
 
@@ -140,7 +142,7 @@ class Noted(Record):
 
 
 class AsBuilt(Record):
-    """A run as it was built, from its first press to its last. `coldest_c` and `warmest_c` are what was read of the room, °C."""
+    """A run as it was built, from its first press to its last; `cut` is what its pieces took off which rolls. `coldest_c` and `warmest_c` are what was read of the room, °C."""
 
     version: Literal[1] = 1
     job_name: str
@@ -156,6 +158,7 @@ class AsBuilt(Record):
     warmest_c: float | None = None
     places: tuple[BuiltPlace, ...] = ()
     pots: tuple[BuiltPot, ...] = ()
+    cut: tuple[LotDrawn, ...] = ()
     deviations: tuple[DoneOtherwise, ...] = ()
     noted: tuple[Noted, ...] = ()
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from reportlab.lib.units import mm
 from reportlab.platypus import Flowable
 
-from layup.as_built.outcome import AsBuilt, BuiltLayer, BuiltPlace, BuiltPot, DoneOtherwise, Noted
+from layup.as_built.outcome import AsBuilt, BuiltLayer, BuiltPlace, BuiltPot, DoneOtherwise, LotDrawn, Noted
 from layup.as_built.words import gel_words, layer_said
 from layup.laminate.outcome import PartResult
 from layup.laminate.section_picture import section_drawn
@@ -34,6 +34,7 @@ def report_pdf(head: Masthead, built: AsBuilt, address: str, photos: Mapping[int
     for place in built.places:
         story += _place(place, built, head)
     story += [gap(6), heading("Pots"), *_pots(built, head)]
+    story += _cut(built, head)
     story += _noted(built, head, photos)
     story += [gap(8), words(NOT_SIZED, 8.5)]
     return printed(head, "as built", story)
@@ -117,7 +118,7 @@ def _pots(built: AsBuilt, head: Masthead) -> list[Flowable]:
 
 
 def _pot(pot: BuiltPot, built: AsBuilt, scales: Scales) -> tuple[str, ...]:
-    of = [lot.called + (f", a bad lot: {lot.bad}" if lot.bad else "") for lot in pot.lots]
+    of = [_called(lot) for lot in pot.lots]
     of = of or [" ".join(word for word in (pot.resin_name, pot.hardener) if word)]
     mixed = scales.customs.moment(built.moment(pot.touched_min)) if pot.touched_min is not None else ""
     room = scales.temperature(pot.room_c) if pot.room_c is not None else ""
@@ -131,6 +132,17 @@ def _pot(pot: BuiltPot, built: AsBuilt, scales: Scales) -> tuple[str, ...]:
         ", ".join(word for word in (mixed, pot.by, room) if word),
         gel_words(pot),
     )
+
+
+def _cut(built: AsBuilt, head: Masthead) -> list[Flowable]:
+    if not built.cut:
+        return []
+    rows = [(_called(lot), head.scales.words("roll_run", lot.amount)) for lot in built.cut]
+    return [gap(6), heading("Cut for it"), grid(("roll", "taken off it"), rows, (head.room[0] - 110, 100), ticks=False)]
+
+
+def _called(lot: LotDrawn) -> str:
+    return lot.called + (f", a bad lot: {lot.bad}" if lot.bad else "")
 
 
 def _noted(built: AsBuilt, head: Masthead, photos: Mapping[int, bytes]) -> list[Flowable]:

@@ -7,6 +7,7 @@ from math import exp, log
 from layup.infusion.fibre import permeability_of
 from layup.laminate.outcome import PlyResult
 from layup.shop_facts import LoggedShot
+from layup.taught import Taught
 
 # A shot speaks for others whose bag presses as hard, within so much, mbar (memory).
 ALIKE_MBAR = 100.0
@@ -41,3 +42,16 @@ def own_shots(bed: str, pull_mbar: float, shots: Sequence[LoggedShot]) -> OwnSho
         return None
     middle = exp(sum(log(times) for times in found) / len(found))
     return OwnShots(len(found), round(middle, 4), min(found), max(found))
+
+
+def taught_bed(bed: str, pull_mbar: float, shots: Sequence[LoggedShot]) -> Taught | None:
+    """How many times as open a bed is as is told from memory; None without a shot of it.
+
+    >>> shots = [LoggedShot(bed="600 biaxial", pull_mbar=900, times=times) for times in (1.0, 1.44)]
+    >>> taught_bed("600 biaxial", 900, shots).now
+    1.2
+    """
+    found = own_shots(bed, pull_mbar, shots)
+    if found is None:
+        return None
+    return Taught(count=found.count, told=1.0, now=found.times, least=found.least, most=found.most)

@@ -9,6 +9,7 @@ import numpy as np
 from layup.joints.thickening import CONSISTENCIES
 from layup.materials import Consistency, Filler, SourceKind
 from layup.shop_facts import StirredFiller
+from layup.taught import NINE_IN_TEN, Taught
 from layup.words import counted
 
 # Standard deviations of ln(parts) (memory): how far a shop's powder and eye are off the table in common, at each
@@ -62,6 +63,24 @@ def learned(filler: Filler, log: Sequence[StirredFiller]) -> LearnedFiller:
     changed = {f"parts_{word}": float(value) for word, value in zip(CONSISTENCIES, parts, strict=True)}
     told = {f"parts_{word}": SourceKind.SHOP_LOG for word in pots}
     return LearnedFiller(filler.model_copy(update=changed | {"sources": filler.sources | told}), pots, filler)
+
+
+def taught_filler(filler: Filler, consistency: Consistency, log: Sequence[StirredFiller]) -> Taught:
+    """How many loose parts of a filler one of mixed resin takes to stand so: by the table, and with the shop's own pots.
+
+    >>> from layup.library import generic
+    >>> flour = generic().fillers[1]
+    >>> pot = StirredFiller(filler_id=flour.id, consistency="stands", parts=1.6)
+    >>> found = taught_filler(flour, "stands", [pot, pot, pot])
+    >>> found.count, round(found.told, 2), round(found.now, 2)
+    (3, 1.4, 1.58)
+    """
+    now = learned(filler, log).filler.parts(consistency)
+    count = sum(pot.filler_id == filler.id and pot.consistency == consistency for pot in log)
+    # A mean of so many, each off by a pot's own deviation, beside what was held before.
+    sure = 1 / (SIGMA_POWDER**2 + SIGMA_WORD**2) + count / SIGMA_POT**2
+    band = exp(NINE_IN_TEN * sure**-0.5)
+    return Taught(count=count, told=filler.parts(consistency), now=now, least=now / band, most=now * band)
 
 
 def thickened_share(total_g: float, aside_g: float, told_a_g: float, poured_a_g: float) -> float:

@@ -3087,7 +3087,7 @@ export interface components {
         };
         /**
          * AsBuilt
-         * @description A run as it was built, from its first press to its last. `coldest_c` and `warmest_c` are what was read of the room, °C.
+         * @description A run as it was built, from its first press to its last; `cut` is what its pieces took off which rolls. `coldest_c` and `warmest_c` are what was read of the room, °C.
          */
         AsBuilt: {
             /**
@@ -3097,6 +3097,11 @@ export interface components {
             begun_min: number;
             /** Coldest C */
             coldest_c?: number | null;
+            /**
+             * Cut
+             * @default []
+             */
+            cut: components["schemas"]["LotDrawn"][];
             /**
              * Deviations
              * @default []
@@ -3658,6 +3663,20 @@ export interface components {
             table: components["schemas"]["ReadTable"];
         };
         /**
+         * BuiltCost
+         * @description In the shop's currency, as far as the prices of its lots are known; `unpriced` are those without one.
+         */
+        BuiltCost: {
+            /** Known */
+            known: number;
+            /** Per M2 */
+            per_m2: number | null;
+            /** Unpriced */
+            unpriced: string[];
+            /** Wasted */
+            wasted: number;
+        };
+        /**
          * BuiltLayer
          * @description A layer as it was laid. Minutes from the issue of its run; None of what nobody wrote down.
          *
@@ -3727,6 +3746,7 @@ export interface components {
          */
         BuiltOut: {
             built: components["schemas"]["AsBuilt"];
+            cost: components["schemas"]["BuiltCost"] | null;
             /**
              * Job Id
              * Format: uuid
@@ -3790,6 +3810,8 @@ export interface components {
             gelled_in_min?: number | null;
             /** Hardener */
             hardener: string;
+            /** Left Over G */
+            left_over_g?: number | null;
             /** Life Min */
             life_min: number;
             /**
@@ -8197,6 +8219,11 @@ export interface components {
             bad: string;
             /** Called */
             called: string;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Unit
              * @enum {string}

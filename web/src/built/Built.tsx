@@ -143,6 +143,7 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
       </div>
       <Otherwise told={told} />
       <PotsMade told={told} />
+      <Drawn told={told} />
       <Noted runId={runId} told={told} />
     </main>
   );
@@ -301,13 +302,14 @@ function PotsMade({ told }: { told: BuiltOut }) {
                 <td className="py-2 pr-4">
                   {pot.resin_name} {pot.hardener}
                   {pot.lots?.map((lot) => (
-                    <span
-                      key={lot.called}
+                    <Link
+                      key={lot.id}
+                      to={`/shelf/lot/${lot.id}`}
                       className={`block text-[0.875rem] ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
                     >
                       {amountText(units, lot.unit, lot.amount)} of {lot.called}
                       {lot.bad && `, a bad lot: ${lot.bad}`}
-                    </span>
+                    </Link>
                   ))}
                 </td>
                 <td className="fig py-2 text-right whitespace-nowrap">{units.text("mass", pot.planned_g)}</td>
@@ -331,6 +333,40 @@ function PotsMade({ told }: { told: BuiltOut }) {
           </tbody>
         </table>
       </Wide>
+    </section>
+  );
+}
+
+/** What the pieces took off which rolls, and what all of it cost. */
+function Drawn({ told: { built, cost } }: { told: BuiltOut }) {
+  const { units, money } = useShop();
+  if (!cost) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="text-[1.1875rem] font-semibold">What it took and cost</h2>
+      <p>
+        <span className="fig text-[2rem] leading-tight">{money(cost.known)}</span>
+        <span className="lab pl-3">
+          of what was drawn from the stock, by what each lot cost
+          {cost.per_m2 != null && `, ${money(cost.per_m2)} a m²`}
+        </span>
+      </p>
+      {cost.wasted > 0 && (
+        <p className="text-[1rem]">
+          {money(cost.wasted)} of it was wasted: pots that were lost, and what was left over.
+        </p>
+      )}
+      {cost.unpriced.length > 0 && <p className="lab">Without a price: {cost.unpriced.join(", ")}.</p>}
+      <ul aria-label="Cut for it" className="mt-1">
+        {built.cut?.map((lot) => (
+          <li key={lot.id}>
+            <Link to={`/shelf/lot/${lot.id}`} className={`hover:underline ${lot.bad ? "font-semibold text-stop" : ""}`}>
+              {amountText(units, lot.unit, lot.amount)} of {lot.called}
+              {lot.bad && `, a bad lot: ${lot.bad}`}
+            </Link>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -18,6 +18,7 @@ import { Benches } from "./Benches";
 import { BenchFields } from "./BenchFields";
 import { OtherTablets } from "./OtherTablets";
 import { PlainHeader } from "./PlainHeader";
+import { WholeShop } from "./WholeShop";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
 export function ShopPage() {
@@ -198,6 +199,7 @@ function SettingsForm() {
             onChange={(who) => void set({ learner: who === "learner" })}
           />
         </Group>
+        <WholeShop />
         <section className="mt-6 border-t border-rule pt-4">
           <h2 className="mb-1 text-[1.1875rem] font-semibold">How it works</h2>
           <p className="lab mb-3">What a new job begins with; each job may differ.</p>
