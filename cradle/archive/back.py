@@ -126,6 +126,8 @@ class _Bringing:
             row = archive.json("shop.json", dict)
             ShopFacts.model_validate(row["facts"])
             ShopWeek.model_validate(row["week"])
+            if Shop.objects.of(self._me).filter(name=row["name"]).exists():
+                row["name"] = f"{row['name'][:60]}, brought in"
             (shop,) = keep([self._made(Shop, row)])
             # A zone or a currency that is none would break every page of the shop.
             shop.now()

@@ -44,7 +44,7 @@ from layup.pots.outcome import PotResult, PourResult
 from layup.pots.pot_check import check_pot
 from layup.pots.pot_log import PotHistory, pot_history
 from layup.shop_facts import ShopFacts
-from layup.stock.needs import taken_by_pot
+from layup.stock.needs import Taken, taken_by_pot
 from layup.words import counted
 
 _CLOCK_SLACK = timedelta(minutes=5)
@@ -241,20 +241,25 @@ def _draw(run: Run, person: AbstractBaseUser, event: Event, of_subject: list[Eve
     if run.simulated or event.about != "pot" or kind not in _POURS or not run.job.shop.lots.exists():
         return
     story = _story(run, int(event.subject), of_subject)
-    card = card_of(run).pot(story.number) if run.issued_card else None
-    taken = ()
-    if story.poured:
-        taken = taken_by_pot(
-            run.spec,
-            run.issued,
-            story.planned,
-            hardener_id=card.hardener_id if card else "",
-            a_g=story.poured.a_g,
-            b_g=story.poured.b_g,
-            stirred_ml=story.stirred_ml,
-        )
+    taken = taken_of(run, story, card_of(run) if run.issued_card else None)
     into = Into(run.job, f"pot {story.number}, {story.planned.where}", run=run, pot=story.number, at=event.happened_at)
     settle(into, person, taken, run.spec, chosen_tins(run))
+
+
+def taken_of(run: Run, story: PotStory, card: BenchCard | None) -> tuple[Taken, ...]:
+    """What a pot took of each article, by its weights where those were written down."""
+    if not story.poured:
+        return ()
+    pot = card.pot(story.number) if card else None
+    return taken_by_pot(
+        run.spec,
+        run.issued,
+        story.planned,
+        hardener_id=pot.hardener_id if pot else "",
+        a_g=story.poured.a_g,
+        b_g=story.poured.b_g,
+        stirred_ml=story.stirred_ml,
+    )
 
 
 def _with_events(run: Run) -> tuple[Run, BenchState]:

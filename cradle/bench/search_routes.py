@@ -70,8 +70,8 @@ def _products(shop: Shop) -> Iterator[Line]:
 
 
 def _lots(shop: Shop) -> Iterator[Line]:
-    for lot in shop.lots.all():
-        yield Line("lot", str(lot.pk), lot.name, " ".join(word for word in ("lot", lot.batch, lot.place) if word))
+    for lot_id, name, *beside in shop.lots.values_list("pk", "name", "batch", "place"):
+        yield Line("lot", str(lot_id), name, " ".join(word for word in ("lot", *beside) if word))
 
 
 def _notes(shop: Shop) -> Iterator[Line]:

@@ -59,8 +59,9 @@ class TaughtOut(Schema):
 
 
 class LeaveOutIn(Schema):
-    """Why a record is left out; nothing where it is taken in again."""
+    """Whether a record is left out, and why; or taken in again."""
 
+    left_out: bool
     reason: Annotated[str, Field(max_length=300)] = ""
 
 
@@ -77,9 +78,9 @@ def leave_out(request: HttpRequest, shop_id: UUID, kind: TaughtKind, record_id: 
     rows: models.Manager = {"gel": shop.gels, "filler": shop.stirred, "bed": shop.shots}[kind]
     record: Learned = get_object_or_404(rows, pk=record_id)
     reason = sent.reason.strip()
-    if reason and len(reason) < 3:
-        raise OutOfRange("say why it is left out", "reason")
-    record.left_out, record.left_out_by = reason, request.user if reason else None
+    if sent.left_out and len(reason) < 3:
+        raise OutOfRange("say why it is left out, in a word or two", "reason")
+    record.left_out, record.left_out_by = (reason, request.user) if sent.left_out else ("", None)
     record.save(update_fields=["left_out", "left_out_by"])
     return _taught(shop)
 

@@ -33,6 +33,8 @@ def folded(words: str) -> str:
     >>> folded("Chêne, PORT")
     'chene, port'
     """
+    if words.isascii():
+        return words.lower()
     parted = unicodedata.normalize("NFKD", words.casefold())
     return "".join(letter for letter in parted if not unicodedata.combining(letter))
 
@@ -49,9 +51,10 @@ def matching(asked: str, lines: Iterable[Line]) -> Iterator[Line]:
 def _holds(line: Line, wanted: Sequence[str]) -> bool:
     """Every word, in the name or beside it; of a thing in a job one of them in its own, or each would be found by its job's."""
     name = folded(line.name)
+    if line.job is not None and not any(word in name for word in wanted):
+        return False
     whole = f"{name} {folded(line.of)}"
-    own = line.job is None or any(word in name for word in wanted)
-    return own and all(word in whole for word in wanted)
+    return all(word in whole for word in wanted)
 
 
 def lines_of_jobs(shop: Shop) -> Iterator[Line]:

@@ -8,17 +8,19 @@ from django.shortcuts import get_object_or_404
 from ninja import Router, Schema
 
 from cradle.bench.models import Run
+from cradle.bench.running import card_of, stories_of, taken_of
 from cradle.jobs.models import Job
 from cradle.jobs.prints import JobInHand
 from cradle.jobs.routes import job_of
 from cradle.stock.drawing import chosen_tins, held_of, keeps_of
-from cradle.stock.keeping import free_for, let_go, put_aside
+from cradle.stock.keeping import free_for, let_go, put_aside, told_of
 from cradle.stock.models import Lot
 from layup.job import JobSpec
 from layup.preparing.buying import needs
 from layup.stock.articles import ArticleKind, Unit, mixed_from
 from layup.stock.lots import Keeping, Kept, in_order, kept
 from layup.stock.lots import Lot as LotFact
+from layup.stock.needs import together
 
 router = Router(tags=["stock"])
 
@@ -69,11 +71,20 @@ class LotInPot(Schema):
     bad: str
 
 
+class ShortInPot(Schema):
+    """So much of what a pot took that no lot has given: there is less in the stock than was poured."""
+
+    name: str
+    amount: float
+    unit: Unit
+
+
 class PotLots(Schema):
-    """The lots that a pot of a run is of."""
+    """The lots that a pot of a run is of, and what it took beside them of what the shop keeps a stock of."""
 
     number: int
     lots: list[LotInPot]
+    short: list[ShortInPot]
 
 
 class TinOut(Schema):
@@ -94,12 +105,40 @@ class TinOut(Schema):
 
 @router.get("/runs/{uuid:run_id}/lots", response=list[PotLots])
 def read_lots_of_run(request: HttpRequest, run_id: UUID):
-    """Which lots each pot of a run is of."""
-    run = get_object_or_404(Run.objects.of(request.user), pk=run_id)
+    """Which lots each pot of a run is of, and what of it no lot has given."""
+    run = get_object_or_404(Run.objects.of(request.user).with_events().select_related("job__shop"), pk=run_id)
+    held, short = held_of(run), _short_in(run)
     return [
-        PotLots(number=number, lots=[_in_pot(lot, amount) for lot, amount in lots.items()])
-        for number, lots in sorted(held_of(run).items())
+        PotLots(
+            number=number,
+            lots=[_in_pot(lot, amount) for lot, amount in held.get(number, {}).items()],
+            short=short.get(number, []),
+        )
+        for number in sorted(held.keys() | short.keys())
     ]
+
+
+def _short_in(run: Run) -> dict[int, list[ShortInPot]]:
+    """What the pots of a run took beyond their lots, of articles that the shop keeps a stock of."""
+    shop = run.job.shop
+    kept_here = {
+        f"{kind} {product}" for kind, product in shop.lots.values_list("article_kind", "product_id").distinct()
+    }
+    if run.simulated or not kept_here:
+        return {}
+    told, held = told_of(shop), held_of(run)
+    card = card_of(run) if run.issued_card else None
+    found: dict[int, list[ShortInPot]] = {}
+    for story in stories_of(run):
+        drawn: dict[str, float] = {}
+        for lot, amount in held.get(story.number, {}).items():
+            drawn[lot.article.key] = drawn.get(lot.article.key, 0.0) + amount
+        for key, amount in together(taken_of(run, story, card)).items():
+            lacking = round(amount - drawn.get(key, 0.0), 1)
+            if lacking > 0 and key in kept_here and key in told:
+                short = ShortInPot(name=told[key].name, amount=lacking, unit=told[key].article.unit)
+                found.setdefault(story.number, []).append(short)
+    return found
 
 
 def _in_pot(lot: Lot, amount: float) -> LotInPot:

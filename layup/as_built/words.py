@@ -91,8 +91,8 @@ def gel_words(pot: BuiltPot) -> str:
     >>> gel_words(BuiltPot(number=1, where="", resin_name="", hardener="", planned_g=85, life_min=24, gelled_in_min=22.4))
     'gelled in 22 of 24 min'
     """
-    if pot.gelled_in_min is not None:
-        return f"gelled in {pot.gelled_in_min:.0f} of {pot.life_min:.0f} min"
+    gelled = f"gelled in {pot.gelled_in_min:.0f} of {pot.life_min:.0f} min" if pot.gelled_in_min is not None else ""
     if pot.ended == "used up" and pot.used_in_min is not None:
-        return f"used up in {pot.used_in_min:.0f} min, {pot.life_min:.0f} told"
-    return pot.ended
+        used = f"used up in {pot.used_in_min:.0f} min"
+        return f"{used}; the rest {gelled}" if gelled else f"{used}, {pot.life_min:.0f} told"
+    return gelled or pot.ended

@@ -13,7 +13,7 @@ from tests.browser.desk import ROOT, DeskTest
 from tests.metric_words import METRIC_WORD
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
-PAGES = ("/", "/shop", "/people", "/shelf", "/week", "/kit", "/damage", "/wrong")
+PAGES = ("/", "/shop", "/people", "/shelf", "/week", "/kit", "/damage", "/wrong", "/taught", "/search?q=epoxy")
 # The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it.
 METRIC_TOO = ("/shop", "/kit", "/shelf")
 ALL = "CRADLE_ALL_VIEWS" in os.environ
@@ -118,6 +118,10 @@ class EveryView(Views):
         page.get_by_role("region", name="Stock").get_by_role("link").filter(has_text="ME-2207").click()
         expect(page.get_by_role("region", name="What came and went")).to_be_visible()
         self.look("a lot")
+        page.goto(f"{self.server.address}/search?q=bottom")
+        page.get_by_role("link", name="What lies there").first.click()
+        expect(page.get_by_role("table", name="").first).to_be_visible()
+        self.look("as built")
         for job in JOBS:
             page.goto(self.server.address)
             self.open(job)

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from layup.as_built.built import RunToTell, as_built
+from layup.as_built.cost import cost_of_built
 from layup.as_built.outcome import AsBuilt, DoneOtherwise, LotDrawn
 from layup.as_built.report import NOT_SIZED, report_pdf, tags_pdf
 from layup.as_built.table import HEADS, as_built_csv
@@ -305,7 +306,38 @@ class Written(TestCase):
             self.assertIn(words, said)
 
     def test_what_became_of_each_pot(self):
-        self.assertEqual(gel_words(self.BUILT.pots[0]), f"used up in 9 min, {self.BUILT.pots[0].life_min:.0f} told")
+        pot = self.BUILT.pots[0]
+        life, told = f"{pot.life_min:.0f}", gel_words
+        self.assertEqual(told(pot), f"used up in 9 min, {life} told")
+        self.assertEqual(
+            told(pot.model_copy(update={"gelled_in_min": 24})), f"used up in 9 min; the rest gelled in 24 of {life} min"
+        )
+        lost = pot.model_copy(update={"ended": "gelled", "gelled_in_min": 24, "used_in_min": None})
+        self.assertEqual(told(lost), f"gelled in 24 of {life} min")
+        self.assertEqual(told(lost.model_copy(update={"ended": "dumped", "gelled_in_min": None})), "dumped")
+
+    def test_what_was_wasted_is_what_was_lost_and_what_was_left(self):
+        tin = LotDrawn(id="t", called="Epoxy", amount=300, unit="g")
+        roll = LotDrawn(id="r", called="Cloth", amount=4, unit="m")
+        box = LotDrawn(id="b", called="Flour", amount=50, unit="g")
+        pot = self.BUILT.pots[0].model_copy(update={"made_g": 300, "lots": (tin,)})
+        built = self.BUILT.model_copy(
+            update={
+                "cut": (roll,),
+                "pots": (
+                    pot,
+                    pot.model_copy(update={"left_over_g": 75}),
+                    pot.model_copy(update={"ended": "dumped", "lots": (tin, box)}),
+                ),
+            }
+        )
+        cost = cost_of_built(built, {"t": 20.0, "r": 7.5, "b": None}, 2.0)
+        # By hand: three pots of 6 and 4 m of 7.5; of the second pot a quarter, of the third all.
+        self.assertAlmostEqual(cost.known, 3 * 6 + 30)
+        self.assertAlmostEqual(cost.wasted, 1.5 + 6)
+        self.assertEqual((cost.per_m2, cost.unpriced), (None, ("Flour",)))
+        self.assertAlmostEqual(cost_of_built(built, {"t": 20.0, "r": 7.5, "b": 2.0}, 2.0).per_m2, (18 + 30 + 0.1) / 2)
+        self.assertIsNone(cost_of_built(built.model_copy(update={"cut": (), "pots": ()}), {}, 2.0))
 
     def test_its_schema_is_the_published_one_and_it_comes_back(self):
         self.assertEqual(json.loads(PUBLISHED.read_text()), AsBuilt.model_json_schema())

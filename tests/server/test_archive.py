@@ -110,7 +110,7 @@ class Archive(TwoShops):
             words = raw.decode()
             if name == "log.json":
                 words = json.dumps({**json.loads(words), "deeds": []})
-            told[_ID.sub("", name)] = _ID.sub(named, words)
+            told[_ID.sub("", name)] = _ID.sub(named, words.replace(", brought in", ""))
         return told
 
     def test_what_comes_in_is_what_went_out_beside_it(self):

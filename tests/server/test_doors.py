@@ -165,7 +165,7 @@ class Doors(TwoShops):
             "put /api/jobs/{job_id}/aside": {"aside": True},
             "post /api/jobs/{job_id}/delete": {},
             "post /api/jobs/{job_id}/bring-back": {},
-            "put /api/shops/{shop_id}/taught/{kind}/{record_id}": {"reason": "a wet cup"},
+            "put /api/shops/{shop_id}/taught/{kind}/{record_id}": {"left_out": True, "reason": "a wet cup"},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 

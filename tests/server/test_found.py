@@ -239,9 +239,9 @@ class TaughtByTheLog(AtWork):
     def taught(self):
         return self.get(f"/api/shops/{self.shop.pk}/taught")[1]
 
-    def leave_out(self, record: int, reason: str, kind: str = "gel", client=None):
+    def leave_out(self, record: int, reason: str | None, kind: str = "gel", client=None):
         path = f"/api/shops/{self.shop.pk}/taught/{kind}/{record}"
-        return self.send("put", path, {"reason": reason}, client)
+        return self.send("put", path, {"left_out": reason is not None, "reason": reason or ""}, client)
 
     def test_a_record_left_out_moves_the_figure_to_what_was_foretold_and_the_plan_with_it(self):
         wild = self.gel(19)
@@ -261,12 +261,13 @@ class TaughtByTheLog(AtWork):
         told = self.get(f"/api/jobs/{self.job.pk}")[1]["plan"]["resins"][0]["chemistry"]["shop_words"]
         self.assertIn("by 3 gels", words)
         self.assertIn("by 2 gels", told)
-        self.assertEqual(self.leave_out(wild.pk, "")[1][0]["taught"], before["taught"])
+        self.assertEqual(self.leave_out(wild.pk, None)[1][0]["taught"], before["taught"])
 
     def test_why_must_be_said_and_by_one_of_the_shop(self):
         gel = self.gel(20)
-        status, answer = self.leave_out(gel.pk, "x")
-        self.assertEqual((status, answer["problems"][0]["path"]), (422, "reason"))
+        for said in ("", "x", "   "):
+            status, answer = self.leave_out(gel.pk, said)
+            self.assertEqual((status, answer["problems"][0]["path"]), (422, "reason"))
         self.assertEqual(self.leave_out(gel.pk, "a wet cup", client=self.foreign)[0], 404)
         self.assertEqual(self.leave_out(gel.pk, "a wet cup", "filler")[0], 404)
         Membership.objects.filter(person=self.person).update(role="viewer")
@@ -294,6 +295,21 @@ class TaughtByTheLog(AtWork):
         self.assertAlmostEqual(
             next(each["now"] for (kind, pull), each in told.items() if pull == 910 or pull == 900), 1.2
         )
+
+
+class Short(AtWork):
+    def test_what_no_lot_gave_is_told_of_what_the_shop_keeps_a_stock_of(self):
+        tin = Article(kind="resin", product_id="epoxy-2-1")
+        lot = receive(self.shop, self.person, tin, 40, received=self.shop.now().date())
+        run = self.begin()
+        self.tap(run, "touched", a_g=60, b_g=27)
+        (pot,) = self.get(f"/api/runs/{run.pk}/lots")[1]
+        # 60 g were poured and 40 g were there; of the hardener the shop keeps no stock, and nothing is said.
+        self.assertEqual([(each["amount"], each["unit"]) for each in pot["short"]], [(20, "g")])
+        self.assertEqual([each["amount"] for each in pot["lots"]], [40])
+        lot.refresh_from_db()
+        self.assertEqual(lot.left, 0)
+        self.assertEqual(self.get(f"/api/runs/{run.pk}/lots", self.foreign)[0], 404)
 
 
 class AsBuilt(AtWork):

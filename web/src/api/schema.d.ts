@@ -1745,7 +1745,7 @@ export interface paths {
         };
         /**
          * Read Lots Of Run
-         * @description Which lots each pot of a run is of.
+         * @description Which lots each pot of a run is of, and what of it no lot has given.
          */
         get: operations["cradle_stock_job_routes_read_lots_of_run"];
         put?: never;
@@ -7905,9 +7905,11 @@ export interface components {
         };
         /**
          * LeaveOutIn
-         * @description Why a record is left out; nothing where it is taken in again.
+         * @description Whether a record is left out, and why; or taken in again.
          */
         LeaveOutIn: {
+            /** Left Out */
+            left_out: boolean;
             /**
              * Reason
              * @default
@@ -9601,13 +9603,15 @@ export interface components {
         };
         /**
          * PotLots
-         * @description The lots that a pot of a run is of.
+         * @description The lots that a pot of a run is of, and what it took beside them of what the shop keeps a stock of.
          */
         PotLots: {
             /** Lots */
             lots: components["schemas"]["LotInPot"][];
             /** Number */
             number: number;
+            /** Short */
+            short: components["schemas"]["ShortInPot"][];
         };
         /**
          * PotResult
@@ -11941,6 +11945,21 @@ export interface components {
             total: number | null;
             /** Unpriced */
             unpriced: string[];
+        };
+        /**
+         * ShortInPot
+         * @description So much of what a pot took that no lot has given: there is less in the stock than was poured.
+         */
+        ShortInPot: {
+            /** Amount */
+            amount: number;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "m" | "g" | "";
         };
         /** SignIn */
         SignIn: {

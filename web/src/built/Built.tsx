@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type BuiltOut, type BuiltPlace, client, Refused, taken } from "../api/client";
 import { Snapshot } from "../bench/Snapshot";
@@ -42,7 +43,7 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
   const { units, papers, day, clock } = useShop();
   const [search, setSearch] = useSearchParams();
   const { built } = told;
-  const asked = search.get("find") ?? "";
+  const [asked, ask] = useState(search.get("find") ?? "");
   const places = (built.places ?? []).map((place, at) => ({ place, at }));
   const found = places.filter(({ place }) => called(place).toLowerCase().includes(asked.trim().toLowerCase()));
   const wanted = Number(search.get("place") ?? 0) - 1;
@@ -50,8 +51,7 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
   const shown =
     found.find(({ at }) => at === wanted) ?? found.find(({ place }) => place.laid?.plies.length) ?? found[0];
   const open = (at: number) => {
-    search.set("place", String(at + 1));
-    setSearch(search, { replace: true });
+    setSearch({ place: String(at + 1) }, { replace: true });
   };
   const at = momentsOf(told);
   const [low, high] = [built.coldest_c, built.warmest_c];
@@ -99,9 +99,8 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
             label="What lies on"
             value={asked}
             onChange={(words) => {
-              search.set("find", words);
-              search.delete("place");
-              setSearch(search, { replace: true });
+              ask(words);
+              if (search.has("place")) setSearch({}, { replace: true });
             }}
           />
           <ul aria-label="Places" className="mt-2">
@@ -305,7 +304,7 @@ function PotsMade({ told }: { told: BuiltOut }) {
                     <Link
                       key={lot.id}
                       to={`/shelf/lot/${lot.id}`}
-                      className={`block text-[0.875rem] ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
+                      className={`flex min-h-7 items-center text-[0.875rem] hover:underline ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
                     >
                       {amountText(units, lot.unit, lot.amount)} of {lot.called}
                       {lot.bad && `, a bad lot: ${lot.bad}`}
@@ -356,11 +355,14 @@ function Drawn({ told: { built, cost } }: { told: BuiltOut }) {
           {money(cost.wasted)} of it was wasted: pots that were lost, and what was left over.
         </p>
       )}
-      {cost.unpriced.length > 0 && <p className="lab">Without a price: {cost.unpriced.join(", ")}.</p>}
+      {cost.unpriced.length > 0 && <p className="lab">Without a price: {cost.unpriced.join(" · ")}.</p>}
       <ul aria-label="Cut for it" className="mt-1">
         {built.cut?.map((lot) => (
           <li key={lot.id}>
-            <Link to={`/shelf/lot/${lot.id}`} className={`hover:underline ${lot.bad ? "font-semibold text-stop" : ""}`}>
+            <Link
+              to={`/shelf/lot/${lot.id}`}
+              className={`flex min-h-7 items-center hover:underline ${lot.bad ? "font-semibold text-stop" : ""}`}
+            >
               {amountText(units, lot.unit, lot.amount)} of {lot.called}
               {lot.bad && `, a bad lot: ${lot.bad}`}
             </Link>

@@ -199,7 +199,6 @@ function SettingsForm() {
             onChange={(who) => void set({ learner: who === "learner" })}
           />
         </Group>
-        <WholeShop />
         <section className="mt-6 border-t border-rule pt-4">
           <h2 className="mb-1 text-[1.1875rem] font-semibold">How it works</h2>
           <p className="lab mb-3">What a new job begins with; each job may differ.</p>
@@ -208,6 +207,7 @@ function SettingsForm() {
             onChange={(change) => void set(({ practice }) => ({ practice: { ...practice, ...change } }))}
           />
         </section>
+        <WholeShop />
         <OtherTablets />
         <Benches />
         <p className="lab mt-8 border-t border-rule pt-3">

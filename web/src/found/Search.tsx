@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { client, type Found, taken } from "../api/client";
 import { PlainHeader } from "../floor/PlainHeader";
@@ -23,8 +24,10 @@ export function SearchPage() {
   useTitle("Search");
   const { shopId } = useSession();
   const [search, setSearch] = useSearchParams();
-  const words = search.get("q") ?? "";
+  // The address follows what is typed, and is not what is typed: it comes too late for quick hands.
+  const [words, type] = useState(search.get("q") ?? "");
   const asked = useSettled(words.trim(), SETTLES_MS);
+  useEffect(() => setSearch(asked ? { q: asked } : {}, { replace: true }), [asked, setSearch]);
   const { data, isError, error } = useQuery({
     queryKey: ["search", shopId, asked],
     queryFn: () =>
@@ -42,7 +45,7 @@ export function SearchPage() {
           label="Search jobs, parts, joints, products, lots and notes"
           value={words}
           autoFocus
-          onChange={(typed) => setSearch(typed ? { q: typed } : {}, { replace: true })}
+          onChange={type}
         />
         {isError && <p className="mt-3 text-stop">{error.message}</p>}
         <div aria-live="polite">

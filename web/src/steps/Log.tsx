@@ -136,11 +136,7 @@ function RunSheet({ run }: { run: Run }) {
             </thead>
             <tbody>
               {told.map((story) => (
-                <StoryRow
-                  key={story.pot}
-                  story={story}
-                  lots={lots?.find(({ number }) => number === story.pot)?.lots ?? []}
-                />
+                <StoryRow key={story.pot} story={story} of={lots?.find(({ number }) => number === story.pot)} />
               ))}
             </tbody>
           </table>
@@ -158,7 +154,7 @@ function signed(percent: number): string {
   return `${percent >= 0 ? "+" : "−"}${fixed(Math.abs(percent), Math.abs(percent) < 10 ? 1 : 0)} %`;
 }
 
-function StoryRow({ story, lots }: { story: Story; lots: Schemas["LotInPot"][] }) {
+function StoryRow({ story, of }: { story: Story; of: Schemas["PotLots"] | undefined }) {
   const { units, clock } = useShop();
   const at = (kind: string) => story.events.find((event) => event.kind === kind && !event.taken_back);
   const poured = at("touched") ?? at("B in");
@@ -173,7 +169,7 @@ function StoryRow({ story, lots }: { story: Story; lots: Schemas["LotInPot"][] }
         <span className="lab block">
           {units.text("mass", story.mass_g)} · {story.labels.join(", ")}
         </span>
-        {lots.map((lot) => (
+        {of?.lots.map((lot) => (
           <Link
             key={lot.id}
             to={`/shelf/lot/${lot.id}`}
@@ -183,6 +179,11 @@ function StoryRow({ story, lots }: { story: Story; lots: Schemas["LotInPot"][] }
             {lot.batch && <span className="whitespace-nowrap">, lot {lot.batch}</span>}
             {lot.bad && `, a bad lot: ${lot.bad}`}
           </Link>
+        ))}
+        {of?.short.map((short) => (
+          <span key={short.name} className="block text-[0.8438rem] font-semibold text-mid">
+            {amountText(units, short.unit, short.amount)} of {short.name} came from no lot: count what is there
+          </span>
         ))}
         {story.events.map(
           (event) =>

@@ -129,11 +129,11 @@ function Record({ kind, now, record }: { kind: Taught["kind"]; now: number; reco
   const [reason, setReason] = useState("");
   const out = record.left_out !== "";
   const leave = useMutation({
-    mutationFn: (why: string) =>
+    mutationFn: (why: string | null) =>
       taken(
         client.PUT("/api/shops/{shop_id}/taught/{kind}/{record_id}", {
           params: { path: { shop_id: shop.id, kind, record_id: record.id } },
-          body: { reason: why },
+          body: { left_out: why !== null, reason: why ?? "" },
         }),
       ),
     onSuccess: (all) => {
@@ -161,7 +161,7 @@ function Record({ kind, now, record }: { kind: Taught["kind"]; now: number; reco
         </Link>
       )}
       {mayWrite && !asked && (
-        <Button edits look="text" onClick={() => (out ? leave.mutate("") : ask(true))}>
+        <Button edits look="text" onClick={() => (out ? leave.mutate(null) : ask(true))}>
           {out ? `take it in again${moved && `, then ${moved}`}` : `leave it out${moved && `, then ${moved}`}`}
         </Button>
       )}
