@@ -33,6 +33,7 @@ from benchmarks import (
     stalls,
     stock,
     sweep,
+    week,
 )
 
 
@@ -62,6 +63,7 @@ def main() -> None:
         stalls,
         stock,
         search,
+        week,
         signing_in,
         load,
         left,

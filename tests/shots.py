@@ -18,7 +18,6 @@ STEPS = (
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
     ("pours", "Tiller-head panel", "Pours", WIDE),
-    ("coats", "Bait well", "Pours", WIDE),
     ("finish", "Stern locker", "Finish", WIDE),
     ("pots", SKIFF, "Pots", WIDE),
     ("ticket", SKIFF, "Ticket", WIDE),
@@ -112,6 +111,10 @@ def main() -> None:
             page.goto(f"{server.address}/shelf")
             page.get_by_role("region", name="Stock").wait_for()
             camera.take("shelf")
+            page.goto(f"{server.address}/search?q=bottom")
+            page.get_by_role("link", name="What lies there").first.click()
+            page.get_by_text("as laid", exact=True).wait_for()
+            camera.take("built")
             camera.open(SKIFF, "Measure")
             for title in ("Move the weather", "Write a stack as you would say it", "Ask any number"):
                 page.get_by_role("button", name=f"Close the hint: {title}").click()

@@ -14,18 +14,21 @@ from cradle.jobs.routes import download
 from cradle.lan.standing import address_for_all
 from cradle.shops.preferences import facts_for
 from layup.as_built.cost import BuiltCost
+from layup.as_built.damaged import damage_of
 from layup.as_built.outcome import AsBuilt
 from layup.as_built.report import report_pdf, tags_pdf
 from layup.as_built.table import as_built_csv
 from layup.as_built.words import LayerSaid, gel_words, layer_said
 from layup.bench.card import CardLane
+from layup.damage import Damage
 from layup.paper.kit import Masthead, Paper
 
 router = Router(tags=["as built"])
 
 
 class BuiltOut(Schema):
-    """What a run built, with its words for each layer of each place and for each pot, and its lanes as they lie flat."""
+    """What a run built, with its words for each layer of each place and for each pot, its lanes as they lie flat, and what a
+    damage of each place begins with."""
 
     shop_id: UUID
     job_id: UUID
@@ -34,6 +37,7 @@ class BuiltOut(Schema):
     pots_said: list[str]
     lanes: list[CardLane]
     cost: BuiltCost | None
+    damages: list[Damage | None]
 
 
 def _head(request: HttpRequest, run: Run, paper: Paper) -> Masthead:
@@ -59,10 +63,11 @@ def read_as_built(request: HttpRequest, run_id: UUID):
         shop_id=run.job.shop_id,
         job_id=run.job_id,
         built=built,
-        layers_said=[[layer_said(layer, built, scales) for layer in place.layers] for place in built.places],
+        layers_said=[[layer_said(layer, place, built, scales) for layer in place.layers] for place in built.places],
         pots_said=[gel_words(pot) for pot in built.pots],
         lanes=list(run.issued_card.lanes) if run.issued_card else [],
         cost=cost_of(run, built),
+        damages=[damage_of(run.spec, place) for place in built.places],
     )
 
 

@@ -84,7 +84,7 @@ def _place(place: BuiltPlace, built: AsBuilt, head: Masthead) -> list[Flowable]:
         if place.laid.plies:
             story.append(_sections(place.planned, place.laid, head))
     heads = ("no.", "layer, the lowest first", "laid", "how it went on", "pots", "resin", "read")
-    rows = [_layer(number, layer, built, head.scales) for number, layer in enumerate(place.layers, 1)]
+    rows = [_layer(number, layer, place, built, head.scales) for number, layer in enumerate(place.layers, 1)]
     return [*story, grid(heads, rows, (24, head.room[0] - 424, 90, 100, 40, 80, 90), ticks=False)]
 
 
@@ -103,8 +103,8 @@ def _section_words(part: PartResult, scales: Scales) -> str:
     return thick if share is None else f"{thick}, fibre {100 * share:.0f} %"
 
 
-def _layer(number: int, layer: BuiltLayer, built: AsBuilt, scales: Scales) -> tuple[str, ...]:
-    said = layer_said(layer, built, scales)
+def _layer(number: int, layer: BuiltLayer, place: BuiltPlace, built: AsBuilt, scales: Scales) -> tuple[str, ...]:
+    said = layer_said(layer, place, built, scales)
     pots = ", ".join(map(str, layer.pots))
     return str(number), scales.said(layer.words), said.laid, said.went_on, pots, said.resin, said.read
 

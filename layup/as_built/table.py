@@ -49,7 +49,7 @@ def _row(place: BuiltPlace, number: int, layer: BuiltLayer, built: AsBuilt, comm
         layer.state,
         built.moment(layer.laid_min).isoformat(timespec="minutes") if layer.laid_min is not None else "",
         layer.by,
-        went_on_words(layer),
+        went_on_words(layer, place),
         csv_number(layer.room_c, decimal_comma=comma),
         " ".join(map(str, layer.pots)),
         "; ".join(lots),

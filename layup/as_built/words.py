@@ -1,12 +1,12 @@
 """How what was built is said, on the screen and on paper."""
 
-from layup.as_built.outcome import AsBuilt, BuiltLayer, BuiltPot, WentOn
+from layup.as_built.outcome import AsBuilt, BuiltLayer, BuiltPlace, BuiltPot, WentOn
 from layup.record import Record
 from layup.scales import Scales
 from layup.words import counted
 
 _WENT_ON: dict[WentOn, str] = {
-    "ground": "on the ground",
+    "ground": "on the",
     "wet": "while it was wet beneath",
     "tacky": "while it was tacky beneath",
     "keyed": "after it was keyed beneath",
@@ -24,26 +24,30 @@ class LayerSaid(Record):
     read: str
 
 
-def layer_said(layer: BuiltLayer, built: AsBuilt, scales: Scales) -> LayerSaid:
-    """A layer in words, in the reader's units."""
+def layer_said(layer: BuiltLayer, place: BuiltPlace, built: AsBuilt, scales: Scales) -> LayerSaid:
+    """A layer of a place in words, in the reader's units."""
     room = f"room {scales.temperature(layer.room_c)}" if layer.room_c is not None else ""
     read = room, film_words(layer, scales), tests_words(layer, built, scales)
     return LayerSaid(
         laid=laid_words(layer, built, scales),
-        went_on=went_on_words(layer),
+        went_on=went_on_words(layer, place),
         resin=resin_words(layer),
         read="; ".join(word for word in read if word),
     )
 
 
-def went_on_words(layer: BuiltLayer) -> str:
-    """How a layer went on.
+def went_on_words(layer: BuiltLayer, place: BuiltPlace) -> str:
+    """How a layer of a place went on.
 
-    >>> went_on_words(BuiltLayer(id="a", words="ply 1", item_ids=(), state="laid", went_on="tacky", told_by="test"))
-    'while it was tacky beneath, by a test'
+    >>> deck = BuiltPlace(id="a", owner_id="a", name="Deck", bay="", layers=())
+    >>> layer = BuiltLayer(id="a", words="ply 1", item_ids=(), state="laid", went_on="tacky", told_by="test")
+    >>> went_on_words(layer, deck), went_on_words(layer.model_copy(update={"went_on": "ground"}), deck)
+    ('while it was tacky beneath, by a test', 'on the ground')
     """
     if layer.went_on is None:
         return ""
+    if layer.went_on == "ground":
+        return f"{_WENT_ON['ground']} {place.planned.substrate if place.planned else 'ground'}"
     tested = layer.told_by == "test" and layer.went_on in ("wet", "tacky")
     return _WENT_ON[layer.went_on] + (_BY_TEST if tested else "")
 

@@ -45,6 +45,11 @@ class LookedUp(BenchTest):
         expect(page.get_by_role("region", name="Transom, outside")).to_contain_text("0 mm")
         page.get_by_role("searchbox").fill("keel")
         expect(page.get_by_text("Nothing here is called that.")).to_be_visible()
+        page.get_by_role("searchbox").fill("bottom")
+        page.get_by_role("link", name="It is damaged here: begin its repair").click()
+        expect(page.get_by_label("Laminate there", exact=True)).to_have_value(re.compile("^0.37"))
+        expect(page.get_by_label("What lies there", exact=False).first).to_have_value(re.compile("300 "))
+        page.go_back()
         report = PdfReader(io.BytesIO(self.downloaded("Report on A4")))
         said = " ".join("".join(sheet.extract_text() for sheet in report.pages).split())
         for words in ("Estuary skiff: as built", "As planned 0.75 mm", "lot ME-2207", "gelled in 18 of"):

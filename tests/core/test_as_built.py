@@ -17,17 +17,21 @@ from PIL import Image
 
 from layup.as_built.built import RunToTell, as_built
 from layup.as_built.cost import cost_of_built
-from layup.as_built.outcome import AsBuilt, DoneOtherwise, LotDrawn
+from layup.as_built.damaged import damage_of
+from layup.as_built.outcome import AsBuilt, BuiltPlace, DoneOtherwise, LotDrawn
 from layup.as_built.report import NOT_SIZED, report_pdf, tags_pdf
 from layup.as_built.table import HEADS, as_built_csv
 from layup.as_built.words import gel_words, layer_said
 from layup.laminate.as_laid import as_laid
+from layup.laminate.notation import parse_line
+from layup.library import generic
 from layup.paper.kit import Masthead
 from layup.plan import plan
+from layup.repair.begin import job_of
 from layup.scales import METRIC, Scales
 from layup.shop_facts import ShopFacts
 from tests.core.bench_days import JOBS, card_of, run, tap
-from tests.core.jobs import DAY, LONDON, resin
+from tests.core.jobs import DAY, LONDON, on, panel, resin
 from tests.core.test_drawings import words_of
 
 NINE = datetime(2026, 5, 4, 9, 0, tzinfo=LONDON)
@@ -109,7 +113,7 @@ class Section(TestCase):
         self.assertIsNone(place.layers[0].resin_share)
         self.assertEqual(place.layers[0].state, "laid")
         self.assertAlmostEqual(place.laid.plies[0].thickness_mm, place.planned.plies[0].thickness_mm, 9)
-        self.assertEqual(layer_said(place.layers[0], told(), METRIC).resin, "not weighed")
+        self.assertEqual(layer_said(place.layers[0], place, told(), METRIC).resin, "not weighed")
 
     def test_nothing_done_is_nothing_laid(self):
         built = told()
@@ -188,7 +192,7 @@ class Window(TestCase):
         tested = tap(at - 3, "tested", PLIES.id, "layer", test="thumb", shows="tacky")
         built = self.coated(at, tested)
         self.assertEqual((self.coat(built).went_on, self.coat(built).told_by), ("tacky", "test"))
-        said = [layer_said(layer, built, METRIC) for layer in built.places[0].layers]
+        said = [layer_said(layer, built.places[0], built, METRIC) for layer in built.places[0].layers]
         self.assertEqual(said[1].went_on, "while it was tacky beneath, by a test")
         self.assertIn(f"thumb {built.moment(at - 3):%H:%M}: tacky", said[0].read)
 
@@ -257,6 +261,41 @@ class Otherwise(TestCase):
         self.assertIsNone(built.places[0].planned)
 
 
+class Damaged(TestCase):
+    """What was built is what is mended: its stack comes back from the quick line as it was laid."""
+
+    def test_the_skin_that_is_seen_and_its_fabrics(self):
+        place = told(both()).places[0]
+        damage = damage_of(JOBS["panel"], place)
+        self.assertEqual(damage.name, "Panel, repaired")
+        self.assertAlmostEqual(damage.skin_mm, place.laid.thickness_mm, 2)
+        self.assertEqual((damage.core_mm, damage.old_resin), (None, "epoxy"))
+        read = parse_line(damage.old_stack, generic().fabrics).plies
+        self.assertEqual([ply.fabric.id for ply in read], ["cloth-300", "cloth-300"])
+        self.assertIsNone(damage_of(JOBS["panel"], told().places[0]))
+
+    def test_of_a_sandwich_the_first_skin_of_a_mould_and_else_the_last(self):
+        for substrate, skin in (("waxed mould", ["biax-600", "csm-450"]), ("bare plywood", ["csm-450", "biax-600"])):
+            job = on(
+                panel("polyester-general", "csm-450", "biax-600", "foam-10", "csm-450", "biax-600"), substrate=substrate
+            )
+            part = plan(job, ShopFacts()).parts[0]
+            place = BuiltPlace(id="p", owner_id="p", name="Panel", bay="", layers=(), planned=part, laid=part)
+            damage = damage_of(job, place)
+            with self.subTest(substrate):
+                read = parse_line(damage.old_stack, generic().fabrics).plies
+                self.assertEqual([ply.fabric.id for ply in read], skin)
+                self.assertEqual((damage.core_mm, damage.old_resin), (10, "polyester"))
+                laid = part.plies[:2] if substrate == "waxed mould" else part.plies[3:]
+                self.assertAlmostEqual(damage.skin_mm, sum(ply.thickness_mm for ply in laid), 2)
+
+    def test_a_repair_can_be_begun_from_it(self):
+        damage = damage_of(JOBS["panel"], told(both()).places[0])
+        sized = damage.model_copy(update={"width_mm": 80, "length_mm": 120, "back_reached": True})
+        begun = job_of(sized, generic())
+        self.assertFalse(plan(begun.spec, ShopFacts()).problems)
+
+
 class Written(TestCase):
     BUILT = told(
         both(times=1.04),
@@ -279,7 +318,7 @@ class Written(TestCase):
             "As planned 0.88 mm",
             "4 % more than planned",
             "Epoxy, lot E-1, a bad lot: wet",
-            "on the ground",
+            "on the waxed mould",
             "Mon 4 May 09:12, wren",
             NOT_SIZED,
         ):

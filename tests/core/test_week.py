@@ -102,7 +102,7 @@ class Clashing(TestCase):
 
     _SPAN = st.tuples(st.integers(0, 3), st.integers(12, 40), st.integers(1, 8))
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=16, deadline=None)
     @given(
         st.lists(
             st.tuples(st.lists(_SPAN, min_size=1, max_size=3, unique_by=lambda span: span[0]), st.integers(1, 3)),

@@ -429,7 +429,7 @@ _DO = st.tuples(
 
 
 class Conservation(TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=16, deadline=None)
     @given(st.lists(_DO, max_size=12))
     def test_what_is_left_is_what_came_less_what_went_over_any_run_of_days(self, days):
         shop, person = shop_with_person("Yard", "tern")

@@ -3742,11 +3742,14 @@ export interface components {
         };
         /**
          * BuiltOut
-         * @description What a run built, with its words for each layer of each place and for each pot, and its lanes as they lie flat.
+         * @description What a run built, with its words for each layer of each place and for each pot, its lanes as they lie flat, and what a
+         *     damage of each place begins with.
          */
         BuiltOut: {
             built: components["schemas"]["AsBuilt"];
             cost: components["schemas"]["BuiltCost"] | null;
+            /** Damages */
+            damages: (components["schemas"]["Damage"] | null)[];
             /**
              * Job Id
              * Format: uuid

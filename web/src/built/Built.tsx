@@ -130,6 +130,7 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
             key={shown.place.id}
             place={shown.place}
             said={told.layers_said[shown.at] ?? []}
+            damage={told.damages[shown.at]}
             lane={told.lanes.find(({ id }) => shown.place.id.startsWith(id))}
             onBay={(words) => {
               const of = places.find(
@@ -159,15 +160,17 @@ const called = (place: BuiltPlace) => [place.name, place.bay].filter(Boolean).jo
 function AtPlace({
   place,
   said,
+  damage,
   lane,
   onBay,
 }: {
   place: BuiltPlace;
+  damage: BuiltOut["damages"][number] | undefined;
   said: BuiltOut["layers_said"][number];
   lane: BuiltOut["lanes"][number] | undefined;
   onBay: (words: string) => void;
 }) {
-  const { units } = useShop();
+  const { units, mayWrite } = useShop();
   const { planned, laid } = place;
   const tallest = Math.max(planned?.thickness_mm ?? 0, laid?.thickness_mm ?? 0);
   return (
@@ -182,6 +185,13 @@ function AtPlace({
                 laid{share(laid.fibre_weight_fraction)}, of {units.text("thickness", planned.thickness_mm)} planned
                 {share(planned.fibre_weight_fraction)}
               </span>
+            </p>
+          )}
+          {damage && mayWrite && (
+            <p className="print:hidden">
+              <Link to="/damage" state={{ damage }} className="link text-[0.9375rem]">
+                It is damaged here: begin its repair
+              </Link>
             </p>
           )}
           {place.by_the_bag && (
