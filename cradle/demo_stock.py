@@ -17,9 +17,9 @@ _LOTS: tuple[tuple[str, float, int, dict[str, Any]], ...] = (
     ("resin polyester-general", 20_000, 25, {"batch": "P-4471", "made": -60, "price": 5.4, "place": "styrene locker"}),
     ("catalyst Peroxide catalyst, common solution", 1000, 25, {"batch": "K-90", "made": -45, "place": "peroxide box"}),
     ("resin gel-coat", 5000, 380, {"batch": "GC-77", "made": -400, "place": "styrene locker"}),
-    ("fabric cloth-300", 60, 40, {"batch": "roll 12", "place": "rack"}),
+    ("fabric cloth-300", 60, 40, {"batch": "roll 12", "place": "rack", "ordered": -46}),
     ("fabric cloth-200", 50, 90, {"batch": "roll 9", "place": "rack"}),
-    ("fabric biax-450", 25, 90, {"batch": "roll 10", "place": "rack"}),
+    ("fabric biax-450", 25, 90, {"batch": "roll 10", "place": "rack", "ordered": -99}),
     ("fabric csm-450", 40, 25, {"batch": "bale 3", "place": "rack"}),
     ("filler wood-flour", 2500, 60, {"batch": "WF-5", "place": "dry bin"}),
     ("filler silica", 1500, 60, {"place": "dry bin"}),
@@ -39,7 +39,7 @@ def fill_stock(shop: Shop, person) -> None:
         return today + timedelta(days=back)
 
     def came(key: str, amount: float, days_ago: int, **said: Any):
-        said |= {name: day(said[name]) for name in ("made", "opened") if name in said}
+        said |= {name: day(said[name]) for name in ("made", "opened", "ordered") if name in said}
         return receive(shop, person, told[key].article, amount, told=told, received=day(-days_ago), **said)
 
     for key, amount, days_ago, said in _LOTS:

@@ -138,7 +138,7 @@ OnTop = Literal["", "gel coat", "polyester", "epoxy", "paint"]
 
 
 class Ground(Document):
-    """What a part is laid on, as found, and what comes over it later."""
+    """What a part is laid on, as found, and what comes over it later; `mould` is which of the shop's it is laid in."""
 
     washed_and_abraded: bool = False
     contaminated: bool = False
@@ -151,6 +151,7 @@ class Ground(Document):
     show_face: bool = False
     hidden_faces: str = Field(default="", max_length=200)
     fixings: str = Field(default="", max_length=200)
+    mould: Name = ""
 
 
 class BayWishes(Document):

@@ -13,11 +13,12 @@ from cradle.jobs.models import Job
 from cradle.jobs.prints import JobInHand
 from cradle.jobs.routes import job_of
 from cradle.stock.drawing import chosen_tins, held_of, keeps_of
-from cradle.stock.keeping import free_for, let_go, put_aside, told_of
+from cradle.stock.keeping import free_for, leads_for, let_go, put_aside, told_of
 from cradle.stock.models import Lot
 from layup.job import JobSpec
 from layup.preparing.buying import needs
 from layup.stock.articles import ArticleKind, Unit, mixed_from
+from layup.stock.lead import LeadTime
 from layup.stock.lots import Keeping, Kept, in_order, kept
 from layup.stock.lots import Lot as LotFact
 from layup.stock.needs import together
@@ -26,10 +27,13 @@ router = Router(tags=["stock"])
 
 
 class FreeOut(Schema):
-    """What stands in the shop for a job, by article: there, free of others, and put aside for it."""
+    """What stands in the shop for a job, by article: there, free of others, and put aside for it; and how long each took to
+    come, with the day it is to be ordered on for the job's start.
+    """
 
     free: dict[str, float]
     aside: dict[str, float]
+    lead: dict[str, LeadTime]
 
 
 class AsideIn(Schema):
@@ -46,7 +50,7 @@ def read_free(request: HttpRequest, job_id: UUID):
 
 def _free(job: Job) -> FreeOut:
     aside = {each.article.key: each.still for each in job.asides.with_drawn()}
-    return FreeOut(free=free_for(job), aside=aside)
+    return FreeOut(free=free_for(job), aside=aside, lead=leads_for(job))
 
 
 @router.put("/jobs/{uuid:job_id}/aside", response=FreeOut)

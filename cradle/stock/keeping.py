@@ -1,9 +1,11 @@
 """What a shop does with its stock: receive, count, waste, try, mark as bad, put aside for a job."""
 
 from collections.abc import Mapping
+from datetime import date
 from math import isclose
 from typing import Any
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
@@ -15,6 +17,7 @@ from cradle.shops.models import Shop
 from cradle.stock.models import Aside, Lot, Movement
 from layup.errors import LayupError, OutOfRange
 from layup.stock.articles import Article, ArticleTold, amount_words, articles_of, mixed_from
+from layup.stock.lead import LeadTime, lead_time
 from layup.stock.lots import CONDITIONS, DIGITS, check_dates
 from layup.stock.table import ReadTable
 from layup.stock.trial import Trial, trial
@@ -210,6 +213,20 @@ def free_for(job: Job) -> dict[str, float]:
     return there
 
 
+def leads_for(job: Job) -> dict[str, LeadTime]:
+    """How long each article took to come, by its key, and by when it is to be ordered for the job's start."""
+    try:
+        start = job.latest().spec().pots.start
+    except LayupError:
+        start = None
+    wanted_on = start.astimezone(ZoneInfo(job.shop.time_zone)).date() if start else None
+    orders: dict[str, list[tuple[date, date]]] = {}
+    for lot in job.shop.lots.exclude(ordered=None):
+        orders.setdefault(lot.article.key, []).append((lot.ordered, lot.received))
+    found = {key: lead_time(of_article, wanted_on) for key, of_article in orders.items()}
+    return {key: lead for key, lead in found.items() if lead}
+
+
 def on_hand(shop: Shop) -> dict[str, float]:
     """What stands in the shop of each article and is not bad, by its key."""
     rows = shop.lots.filter(bad="").values_list("article_kind", "product_id").annotate(left=Sum("left")).order_by()
@@ -231,6 +248,8 @@ def _left(lot: Lot) -> str:
 
 def _check(lot: Lot) -> None:
     check_dates(lot.made, lot.opened, lot.expires, lot.received, lot.shop.now().date())
+    if lot.ordered and lot.ordered > lot.received:
+        raise OutOfRange("was ordered after it came: look at both days", "ordered")
     unknown = set(lot.conditions) - set(CONDITIONS)
     if unknown:
         raise OutOfRange(f"is one of {', '.join(CONDITIONS)}", "conditions")

@@ -47,6 +47,7 @@ class LotOut(BaseModel):
     left: float
     came_with: float
     received: date
+    ordered: date | None
     made: date | None
     opened: date | None
     expires: date | None
@@ -115,6 +116,7 @@ class KnownOfLot(Schema):
 
     batch: Short = ""
     received: Short = ""
+    ordered: Short = ""
     made: Short = ""
     opened: Short = ""
     expires: Short = ""
@@ -191,7 +193,7 @@ def _out(lot: Lot, told: dict[str, ArticleTold], came_with: float, today: date) 
 
 _AS_KEPT = (
     *("id", "name", "batch", "left", "received", "made", "opened", "expires", "place", "stored_c", "conditions"),
-    *("price", "trial_on", "bad"),
+    *("price", "trial_on", "bad", "ordered"),
 )
 
 
@@ -262,7 +264,7 @@ def new_lot(request: HttpRequest, shop_id: UUID, sent: LotIn):
 def _known(shop: Shop, sent: KnownOfLot) -> dict[str, Any]:
     """What is known of a lot, its dates read. Raises LayupError at the date that is none."""
     customs, said = shop.shop_facts().scales.customs, sent.model_dump(include=set(KnownOfLot.model_fields))
-    for name in ("received", "made", "opened", "expires"):
+    for name in ("received", "ordered", "made", "opened", "expires"):
         try:
             said[name] = read_date(said[name], last_of_month=name == "expires", customs=customs)
         except LayupError as error:

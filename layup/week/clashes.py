@@ -1,4 +1,4 @@
-"""What of several jobs cannot be at once: people, pumps, days shut; and how each clash is parted."""
+"""What of several jobs cannot be at once: people, pumps, moulds, days shut; and how each clash is parted."""
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 from layup.day.shop_clock import at_hour
 from layup.record import Record
-from layup.week.jobs import WeekJob
+from layup.week.jobs import Held, WeekJob
 from layup.week.people import Lack, ShopWeek, days_between
 
 # A start is looked for by half hours, so many days on.
@@ -28,9 +28,10 @@ class Way(Record):
 
 
 class Clash(Record):
-    """From one moment to another more is wanted than is there: of what, how much of it, by which jobs."""
+    """From one moment to another more is wanted than is there: of what, how much of it, by which jobs; `mould` is which."""
 
     lack: Lack
+    mould: str = ""
     from_at: datetime
     to_at: datetime
     wanted: int
@@ -48,6 +49,7 @@ class _Moment(Record):
     there: int
     job_ids: tuple[str, ...]
     lack: Lack
+    mould: str = ""
 
 
 def clashes_of(jobs: Mapping[str, WeekJob], week: ShopWeek, zone: ZoneInfo, now: datetime) -> tuple[Clash, ...]:
@@ -75,12 +77,20 @@ def earliest_free(
     start = max(job.start_at, now).astimezone(zone)
     first = start.replace(minute=0, second=0, microsecond=0) + _STEP * (1 + start.minute // 30)
     spans = [(busy.from_at, busy.to_at, busy.people) for busy in job.busy]
-    ends_at = max((job.laid_at, *(ends for _, ends, _ in spans), *(span.to_at for span in job.pump)))
+    ends_at = max(
+        (
+            job.laid_at,
+            *(ends for _, ends, _ in spans),
+            *(span.to_at for span in job.pump),
+            *(held.to_at for held in job.moulds),
+        )
+    )
     last = first + timedelta(days=_LOOKED_FOR_DAYS)
     until = last + (ends_at - job.start_at)
     people, pumps = _free_people(others, week, zone, first, until), _free_pumps(others, week, first, until)
     needs = [(people, *span) for span in spans if week.people]
     needs += [(pumps, span.from_at, span.to_at, 1) for span in job.pump]
+    needs += [(_free_mould(held, others, first, until), held.from_at, held.to_at, 1) for held in job.moulds]
     at = first
     while at < last:
         by = at - job.start_at
@@ -128,6 +138,18 @@ def _free_pumps(others: Sequence[WeekJob], week: ShopWeek, first: datetime, last
     return _less(taken, set(), lambda _: week.pumps, first, last)
 
 
+def _free_mould(held: Held, others: Sequence[WeekJob], first: datetime, last: datetime) -> _Free:
+    taken = [
+        (each.from_at, each.to_at, 1) for other in others for each in other.moulds if _same(each.mould, held.mould)
+    ]
+    return _less(taken, set(), lambda _: 1, first, last)
+
+
+def _same(mould: str, other: str) -> bool:
+    """Whether two names are of one mould, however they were typed."""
+    return mould.strip().casefold() == other.strip().casefold()
+
+
 def _less(
     taken: Sequence[tuple[datetime, datetime, int]],
     hours: set[datetime],
@@ -156,7 +178,7 @@ def _ways(
 
 def clashes_between(jobs: Mapping[str, WeekJob], week: ShopWeek, zone: ZoneInfo) -> list[Clash]:
     """Every clash of some jobs, in the order of the clock, without its ways out."""
-    moments = [*_people(jobs, week, zone), *_pumps(jobs, week)]
+    moments = [*_people(jobs, week, zone), *_pumps(jobs, week), *_moulds(jobs)]
     return sorted(_joined(moments), key=lambda clash: (clash.from_at, clash.lack))
 
 
@@ -194,6 +216,29 @@ def _pumps(jobs: Mapping[str, WeekJob], week: ShopWeek) -> Iterator[_Moment]:
             )
 
 
+def _moulds(jobs: Mapping[str, WeekJob]) -> Iterator[_Moment]:
+    """Where two jobs lie in one mould."""
+    spans: dict[str, list[tuple[datetime, datetime, str, str]]] = {}
+    for job_id, job in jobs.items():
+        for held in job.moulds:
+            spans.setdefault(held.mould.strip().casefold(), []).append((held.from_at, held.to_at, job_id, held.mould))
+    for of_mould in spans.values():
+        for begins, ends in _between({edge for first, last, *_ in of_mould for edge in (first, last)}):
+            job_ids = tuple(
+                dict.fromkeys(job_id for first, last, job_id, _ in of_mould if first <= begins and last >= ends)
+            )
+            if len(job_ids) > 1:
+                yield _Moment(
+                    from_at=begins,
+                    to_at=ends,
+                    wanted=len(job_ids),
+                    there=1,
+                    job_ids=job_ids,
+                    lack="mould",
+                    mould=of_mould[0][3],
+                )
+
+
 @cache
 def _at(day: date, hour: float, zone: ZoneInfo) -> datetime:
     return at_hour(day, hour, zone)
@@ -208,9 +253,14 @@ def _between(edges: set[datetime]) -> Iterator[tuple[datetime, datetime]]:
 def _joined(moments: Sequence[_Moment]) -> list[Clash]:
     """Stretches that touch, of one lack and the same jobs, as one clash: of the most that is wanted, and the least there."""
     found: list[Clash] = []
-    for each in sorted(moments, key=lambda each: (each.lack, each.job_ids, each.from_at)):
+    for each in sorted(moments, key=lambda each: (each.lack, each.mould, each.job_ids, each.from_at)):
         last = found[-1] if found else None
-        if last and (last.lack, last.job_ids, last.to_at) == (each.lack, each.job_ids, each.from_at):
+        if last and (last.lack, last.mould, last.job_ids, last.to_at) == (
+            each.lack,
+            each.mould,
+            each.job_ids,
+            each.from_at,
+        ):
             worst = max(
                 (last.wanted - last.there, last.wanted, last.there), (each.wanted - each.there, each.wanted, each.there)
             )
@@ -224,6 +274,7 @@ def _joined(moments: Sequence[_Moment]) -> list[Clash]:
                     wanted=each.wanted,
                     there=each.there,
                     job_ids=each.job_ids,
+                    mould=each.mould,
                 )
             )
     return found

@@ -1,5 +1,6 @@
 """A job as the week sees it: when it needs how many people, when its pump runs, until when it cures."""
 
+from collections.abc import Iterator
 from datetime import datetime, timedelta
 
 from layup.day.outcome import RunSheet
@@ -34,15 +35,24 @@ class Cure(Record):
     words: str
 
 
+class Held(Record):
+    """A mould of the shop that a job holds, from its first layer until what was laid in it is hard."""
+
+    mould: str
+    from_at: datetime
+    to_at: datetime
+
+
 class WeekJob(Record):
     """A job as it is begun at `start_at`; `given` where somebody gave it that start. `pump` is from when to when a vacuum pump
-    runs for it, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
+    runs for it, `moulds` what it is laid in, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
     """
 
     start_at: datetime
     given: bool = True
     busy: tuple[Busy, ...]
     pump: tuple[Span, ...] = ()
+    moulds: tuple[Held, ...] = ()
     laid_at: datetime
     cures: tuple[Cure, ...] = ()
     pots: int = 0
@@ -59,6 +69,10 @@ class WeekJob(Record):
                     for each in self.busy
                 ),
                 "pump": tuple(Span(from_at=each.from_at + by, to_at=each.to_at + by) for each in self.pump),
+                "moulds": tuple(
+                    each.model_copy(update={"from_at": each.from_at + by, "to_at": each.to_at + by})
+                    for each in self.moulds
+                ),
                 "laid_at": self.laid_at + by,
                 "cures": tuple(each.model_copy(update={"at": each.at + by}) for each in self.cures),
             }
@@ -83,6 +97,10 @@ def in_week(spec: JobSpec, plan: Plan) -> WeekJob | None:
             Busy(from_at=_at(start_at, begins), to_at=_at(start_at, ends), people=people) for begins, ends in spans
         ),
         pump=tuple(Span(from_at=_at(start_at, begins), to_at=_at(start_at, ends)) for begins, ends in _pumped(sheet)),
+        moulds=tuple(
+            Held(mould=mould, from_at=_at(start_at, begins), to_at=_at(start_at, ends))
+            for mould, begins, ends in _held(spec, sheet)
+        ),
         laid_at=_at(start_at, sheet.laid_by_min),
         cures=tuple(
             Cure(at=_at(start_at, mark.at_min), words=mark.words)
@@ -119,3 +137,14 @@ def _pumped(sheet: RunSheet) -> list[tuple[float, float]]:
         if downs and opens:
             found.append((min(downs), max(opens)))
     return _joined(found)
+
+
+def _held(spec: JobSpec, sheet: RunSheet) -> Iterator[tuple[str, float, float]]:
+    """Which mould is held from when to when, min: a part comes out of it once it can be sanded, no sooner (memory)."""
+    moulds = {part.id: part.ground.mould.strip() for part in spec.parts if part.substrate == "waxed mould"}
+    for mould in dict.fromkeys(name for name in moulds.values() if name):
+        lanes = {lane.id for lane in sheet.lanes if moulds.get(lane.owner_id) == mould}
+        layers = [layer for layer in sheet.layers if layer.lane in lanes]
+        if layers:
+            hard = [mark.at_min for mark in sheet.marks if mark.lane in lanes and mark.kind in ("sand", "open bag")]
+            yield mould, min(layer.from_min for layer in layers), max([*hard, *(layer.to_min for layer in layers)])

@@ -65,7 +65,7 @@ class ShopWeek(Document):
         return sorted({hour for each in of_day for hour in (each.from_h, each.to_h)})
 
 
-Lack = Literal["people", "mixers", "pump", "shut"]
+Lack = Literal["people", "mixers", "pump", "mould", "shut"]
 
 
 def days_between(first: datetime, last: datetime) -> list[date]:

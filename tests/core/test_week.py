@@ -14,9 +14,9 @@ from pydantic import ValidationError
 from layup.job import PotWishes
 from layup.plan import plan
 from layup.week.clashes import clashes_between, clashes_of, earliest_free
-from layup.week.jobs import Busy, Span, WeekJob, in_week
+from layup.week.jobs import Busy, Held, Span, WeekJob, in_week
 from layup.week.people import PersonsHours, ShopWeek
-from tests.core.jobs import DAY, panel, shed
+from tests.core.jobs import DAY, on, panel, shed
 
 LONDON = ZoneInfo("Europe/London")
 # A Monday, in winter.
@@ -56,6 +56,39 @@ class Clashing(TestCase):
         # a after b, b after a, or one person more for the hour.
         ways = [(way.job_id, way.start_at, way.people_more) for way in clash.ways]
         self.assertEqual(ways, [("a", at(1, 8), 0), ("b", at(0, 12), 0), ("", None, 1)])
+
+    def test_one_mould_holds_one_job(self):
+        def laid_in(mould: str, begins: float, hard: float) -> WeekJob:
+            held = Held(mould=mould, from_at=at(0, begins), to_at=at(1, hard))
+            return job((0, begins, begins + 1)).model_copy(update={"moulds": (held,)})
+
+        jobs = {"a": laid_in("Hull 4", 8, 9), "b": laid_in(" hull 4", 13, 16), "c": laid_in("Deck 4", 9.5, 12)}
+        (clash,) = found(jobs, shop((8, 19)))
+        self.assertEqual((clash.lack, clash.mould, clash.wanted, clash.there), ("mould", "Hull 4", 2, 1))
+        self.assertEqual((clash.from_at, clash.to_at, clash.job_ids), (at(0, 13), at(1, 9), ("a", "b")))
+        # b may begin when a is out of it, and a when b is.
+        self.assertEqual([(way.job_id, way.start_at) for way in clash.ways], [("a", at(1, 16)), ("b", at(1, 9))])
+        apart = jobs | {"b": jobs["b"].later_by(timedelta(hours=20))}
+        self.assertEqual(found(apart, shop((8, 19))), ())
+
+    def test_a_mould_is_held_from_its_first_layer_until_it_is_hard(self):
+        facts = shed().model_copy(update={"today": DAY})
+        of = on(
+            panel("polyester-general", "csm-450", "csm-450", pots={"start": at(0, 9).isoformat()}),
+            ground={"mould": "Lid"},
+        )
+        told = plan(of, facts)
+        (held,) = in_week(of, told).moulds
+        hard = next(mark for mark in told.run_sheet.marks if mark.kind == "sand")
+        begins = min(layer.from_min for layer in told.run_sheet.layers)
+        self.assertEqual(held.mould, "Lid")
+        self.assertEqual(
+            [round((moment - told.run_sheet.start_at) / timedelta(minutes=1)) for moment in (held.from_at, held.to_at)],
+            [round(begins), round(hard.at_min)],
+        )
+        # What lies on plywood holds no mould, whatever was typed before.
+        self.assertEqual(in_week(ply := on(of, substrate="bare plywood"), plan(ply, facts)).moulds, ())
+        self.assertEqual(in_week(bare := on(of, ground={"mould": "  "}), plan(bare, facts)).moulds, ())
 
     def test_a_break_of_one_is_the_others_time(self):
         jobs = {"a": job((0, 8, 10), (0, 13, 15)), "b": job((0, 10, 13))}

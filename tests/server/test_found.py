@@ -13,7 +13,7 @@ from cradle.bench.deleting import KEPT_FOR, drop_what_is_past
 from cradle.bench.models import Event, Photo, Run
 from cradle.deeds import DEEDS, QUIET, SAME_FOR
 from cradle.jobs.models import Job, JobRevision
-from cradle.shops.models import Deed, Gel, Membership
+from cradle.shops.models import Deed, Gel, Membership, Shop
 from cradle.stock.keeping import receive
 from cradle.stock.models import Lot, Movement
 from layup.plan import plan
@@ -310,6 +310,37 @@ class Short(AtWork):
         lot.refresh_from_db()
         self.assertEqual(lot.left, 0)
         self.assertEqual(self.get(f"/api/runs/{run.pk}/lots", self.foreign)[0], 404)
+
+
+class LeadTimes(AtWork):
+    def came(self, ordered: str, received: str) -> tuple[int, dict]:
+        sent = {"article": "resin epoxy-2-1", "amount": 5000, "ordered": ordered, "received": received}
+        return self.send("post", f"/api/shops/{self.shop.pk}/stock", sent)
+
+    def lead(self) -> dict:
+        return self.get(f"/api/jobs/{self.job.pk}/free")[1]["lead"]
+
+    def test_what_took_nine_days_is_ordered_nine_days_before(self):
+        self.assertEqual(self.lead(), {})
+        for ordered, received in (("2026-05-04", "2026-05-07"), ("2026-06-01", "2026-06-10"), ("", "2026-06-12")):
+            self.assertEqual(self.came(ordered, received)[0], 200)
+        told = {"least_days": 3, "most_days": 9, "count": 2, "order_by": None}
+        self.assertEqual(self.lead(), {"resin epoxy-2-1": told})
+        # It begins at half past midnight there, the day before by the world's clock.
+        Shop.objects.filter(pk=self.shop.pk).update(time_zone="Pacific/Auckland")
+        self.send("put", f"/api/jobs/{self.job.pk}/start", {"start_at": "2126-05-09T12:30:00Z"})
+        self.assertEqual(self.lead()["resin epoxy-2-1"]["order_by"], "2126-05-01")
+
+    def test_only_the_last_five_orders_count(self):
+        for day in range(1, 7):
+            took = 20 if day == 1 else day
+            self.came(f"2026-0{day}-01", f"2026-0{day}-{1 + took:02}")
+        self.assertEqual((self.lead()["resin epoxy-2-1"]["most_days"], self.lead()["resin epoxy-2-1"]["count"]), (6, 5))
+
+    def test_nothing_comes_before_it_is_ordered(self):
+        status, answer = self.came("2026-06-10", "2026-06-01")
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "ordered"))
+        self.assertEqual(self.came("soon", "2026-06-01")[1]["problems"][0]["path"], "ordered")
 
 
 class AsBuilt(AtWork):

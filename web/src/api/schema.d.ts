@@ -4673,7 +4673,7 @@ export interface components {
         };
         /**
          * Clash
-         * @description From one moment to another more is wanted than is there: of what, how much of it, by which jobs.
+         * @description From one moment to another more is wanted than is there: of what, how much of it, by which jobs; `mould` is which.
          */
         Clash: {
             /**
@@ -4687,7 +4687,12 @@ export interface components {
              * Lack
              * @enum {string}
              */
-            lack: "people" | "mixers" | "pump" | "shut";
+            lack: "people" | "mixers" | "pump" | "mould" | "shut";
+            /**
+             * Mould
+             * @default
+             */
+            mould: string;
             /** There */
             there: number;
             /**
@@ -6333,7 +6338,8 @@ export interface components {
         };
         /**
          * FreeOut
-         * @description What stands in the shop for a job, by article: there, free of others, and put aside for it.
+         * @description What stands in the shop for a job, by article: there, free of others, and put aside for it; and how long each took to
+         *     come, with the day it is to be ordered on for the job's start.
          */
         FreeOut: {
             /** Aside */
@@ -6343,6 +6349,10 @@ export interface components {
             /** Free */
             free: {
                 [key: string]: number;
+            };
+            /** Lead */
+            lead: {
+                [key: string]: components["schemas"]["LeadTime"];
             };
         };
         /**
@@ -6496,7 +6506,7 @@ export interface components {
         };
         /**
          * Ground
-         * @description What a part is laid on, as found, and what comes over it later.
+         * @description What a part is laid on, as found, and what comes over it later; `mould` is which of the shop's it is laid in.
          */
         Ground: {
             /**
@@ -6529,6 +6539,11 @@ export interface components {
             later: "" | "gel coat" | "polyester" | "epoxy" | "paint";
             /** Moisture Pct */
             moisture_pct?: number | null;
+            /**
+             * Mould
+             * @default
+             */
+            mould: string;
             /**
              * Plastic Fittings
              * @default false
@@ -6647,6 +6662,24 @@ export interface components {
         HeardOut: {
             /** Lines */
             lines: string[];
+        };
+        /**
+         * Held
+         * @description A mould of the shop that a job holds, from its first layer until what was laid in it is hard.
+         */
+        Held: {
+            /**
+             * From At
+             * Format: date-time
+             */
+            from_at: string;
+            /** Mould */
+            mould: string;
+            /**
+             * To At
+             * Format: date-time
+             */
+            to_at: string;
         };
         /**
          * HereOut
@@ -7709,6 +7742,11 @@ export interface components {
              */
             opened: string;
             /**
+             * Ordered
+             * @default
+             */
+            ordered: string;
+            /**
              * Place
              * @default
              */
@@ -7905,6 +7943,21 @@ export interface components {
             resin: string;
             /** Went On */
             went_on: string;
+        };
+        /**
+         * LeadTime
+         * @description In how many days the last orders of an article came, at the least and at the most, and how many they are. To be there when
+         *     it is wanted it is ordered on `order_by` at the latest, where that day is known.
+         */
+        LeadTime: {
+            /** Count */
+            count: number;
+            /** Least Days */
+            least_days: number;
+            /** Most Days */
+            most_days: number;
+            /** Order By */
+            order_by?: string | null;
         };
         /**
          * LeaveOutIn
@@ -8270,6 +8323,11 @@ export interface components {
              */
             opened: string;
             /**
+             * Ordered
+             * @default
+             */
+            ordered: string;
+            /**
              * Place
              * @default
              */
@@ -8345,6 +8403,8 @@ export interface components {
             name: string;
             /** Opened */
             opened: string | null;
+            /** Ordered */
+            ordered: string | null;
             /** Place */
             place: string;
             /** Price */
@@ -8816,6 +8876,7 @@ export interface components {
              *       "hidden_faces": "",
              *       "later": "",
              *       "moisture_pct": null,
+             *       "mould": "",
              *       "plastic_fittings": false,
              *       "sharp_corner": false,
              *       "show_face": false,
@@ -13244,7 +13305,7 @@ export interface components {
         /**
          * WeekJob
          * @description A job as it is begun at `start_at`; `given` where somebody gave it that start. `pump` is from when to when a vacuum pump
-         *     runs for it, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
+         *     runs for it, `moulds` what it is laid in, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
          */
         WeekJob: {
             /** Busy */
@@ -13269,6 +13330,11 @@ export interface components {
              * Format: date-time
              */
             laid_at: string;
+            /**
+             * Moulds
+             * @default []
+             */
+            moulds: components["schemas"]["Held"][];
             /**
              * People
              * @default 1

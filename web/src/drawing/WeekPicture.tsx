@@ -51,7 +51,7 @@ export function WeekPicture({
       <People days={days} jobs={jobs} clock={clock} most={most} />
       {clashes.map((clash) => (
         <rect
-          key={clash.lack + clash.from_at + clash.job_ids.join()}
+          key={clash.lack + clash.mould + clash.from_at + clash.job_ids.join()}
           x={clock.x(ms(clash.from_at))}
           y={HEAD}
           width={Math.max(2, clock.x(ms(clash.to_at)) - clock.x(ms(clash.from_at)))}

@@ -121,6 +121,7 @@ function verdict(lot: Lot, date: (iso: string) => string): string {
 function Facts({ lot, unit }: { lot: Lot; unit: Article["unit"] }) {
   const { date, money, units } = useShop();
   const rows: [string, string][] = [["Came", date(lot.received)]];
+  if (lot.ordered) rows.push(["Ordered", date(lot.ordered)]);
   if (lot.made) rows.push(["Made", date(lot.made)]);
   if (lot.opened) rows.push(["Opened", date(lot.opened)]);
   if (lot.until)
@@ -391,6 +392,7 @@ function Correct({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
     batch: lot.batch,
     place: lot.place,
     received: words(lot.received),
+    ordered: words(lot.ordered),
     made: words(lot.made),
     opened: words(lot.opened),
     expires: words(lot.expires),
@@ -399,7 +401,7 @@ function Correct({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
     conditions: lot.conditions,
   });
   const put = (change: Partial<typeof known>) => say((before) => ({ ...before, ...change }));
-  const text = (name: "batch" | "place" | "received" | "made" | "opened" | "expires", label: string) => (
+  const text = (name: "batch" | "place" | "ordered" | "received" | "made" | "opened" | "expires", label: string) => (
     <TextField key={name} label={label} path={name} value={known[name]} onCommit={(next) => put({ [name]: next })} />
   );
   return (
@@ -416,6 +418,7 @@ function Correct({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
         <>
           {text("batch", "Lot number, off the label")}
           {text("place", "Where it stands")}
+          {text("ordered", "Ordered on")}
           {text("received", "Came on")}
           {text("made", "Made on")}
           {text("opened", "Opened on")}

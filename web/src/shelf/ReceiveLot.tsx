@@ -24,6 +24,7 @@ const nothing = {
   made: "",
   expires: "",
   received: "",
+  ordered: "",
   place: "",
 };
 
@@ -36,7 +37,10 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
   const place = `inch-cradle.receive.${shop.id}`;
   const { form, attempt, settled, faults, loose } = useLocalForm(place);
   // What is typed stays on this device until it is in the stock: closing the page loses nothing.
-  const [said, say] = useState<typeof nothing>(() => JSON.parse(localStorage.getItem(place) ?? "null") ?? nothing);
+  const [said, say] = useState<typeof nothing>(() => ({
+    ...nothing,
+    ...JSON.parse(localStorage.getItem(place) ?? "{}"),
+  }));
   useEffect(() => localStorage.setItem(place, JSON.stringify(said)), [place, said]);
   const [price, setPrice] = useState<number | null>(null);
   const latest = useRef({ said, price });
@@ -132,6 +136,13 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
             value={said.received}
             placeholder={`today, ${date(data.today)}`}
             onCommit={(received) => put({ received })}
+          />
+          <TextField
+            label="Ordered on"
+            path="ordered"
+            value={said.ordered}
+            placeholder="tells how long it takes to come"
+            onCommit={(ordered) => put({ ordered })}
           />
           <NumberField
             label={`Paid, ${shop.currency} a ${unit === "g" ? "kg" : unit || "piece"}`}

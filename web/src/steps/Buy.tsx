@@ -13,17 +13,21 @@ import { BuyLines } from "./BuyLines";
 
 type Line = ShoppingList["lines"][number];
 
+/** What stands in the shop for a job, and how long each thing took to come. */
+const useFree = (job_id: string) =>
+  useQuery({
+    queryKey: ["free", job_id],
+    queryFn: () => taken(client.GET("/api/jobs/{job_id}/free", { params: { path: { job_id } } })),
+    refetchOnMount: "always",
+  });
+
 /** What stands in the shop for the job, and whether it is kept from other jobs. */
 function Aside({ lines }: { lines: readonly Line[] }) {
   const { job } = useJob();
   const queries = useQueryClient();
   const key = ["free", job.id];
   const path = { params: { path: { job_id: job.id } } };
-  const { data } = useQuery({
-    queryKey: key,
-    queryFn: () => taken(client.GET("/api/jobs/{job_id}/free", path)),
-    refetchOnMount: "always",
-  });
+  const { data } = useFree(job.id);
   const put = useMutation({
     mutationFn: (aside: boolean) => taken(client.PUT("/api/jobs/{job_id}/aside", { ...path, body: { aside } })),
     onSuccess: (now) => {
@@ -57,6 +61,7 @@ function Aside({ lines }: { lines: readonly Line[] }) {
 export function BuyStep() {
   const { job, saving, plan } = useJob();
   const { units, money } = useShop();
+  const free = useFree(job.id);
   const { data } = useQuery({
     queryKey: ["buy", job.id, job.revision, job.saved_at],
     queryFn: () => taken(client.GET("/api/jobs/{job_id}/buy", { params: { path: { job_id: job.id } } })),
@@ -92,7 +97,7 @@ export function BuyStep() {
       <StepCautions step="prepare" />
       <Aside lines={data.lines} />
       {data.lines.length === 0 && <p className="mt-4">Nothing to buy before there is a stack.</p>}
-      <BuyLines lines={data.lines} />
+      <BuyLines lines={data.lines} leads={free.data?.lead} />
       <p className="mt-5 flex flex-wrap gap-x-4 text-[0.875rem]">
         <span className="lab self-center">Take it along: </span>
         {saving === "saved" && (

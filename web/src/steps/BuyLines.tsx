@@ -1,9 +1,10 @@
-import type { ShoppingList } from "../api/client";
-import { fixed } from "../format";
+import type { Schemas, ShoppingList } from "../api/client";
+import { fixed, plural } from "../format";
 import { useShop } from "../shop";
 import type { Units } from "../units";
 
 type Line = ShoppingList["lines"][number];
+type Lead = Schemas["LeadTime"];
 
 const chapters: readonly (readonly [Line["chapter"], string])[] = [
   ["fabric", "Fabrics, off the roll"],
@@ -11,6 +12,22 @@ const chapters: readonly (readonly [Line["chapter"], string])[] = [
   ["filler", "Fillers"],
   ["used up", "Used up"],
 ];
+
+/** How long it took to come, and by when it is to be ordered. */
+function LeadWords({ lead, date }: { lead: Lead; date: (iso: string) => string }) {
+  const days = lead.least_days === lead.most_days ? "" : `${lead.least_days} to `;
+  return (
+    <span className="block text-[0.9062rem]">
+      took {days}
+      {plural(lead.most_days, "day")} to come{lead.count > 1 && `, ${lead.count} times`}
+      {lead.order_by && (
+        <>
+          ; <b className="font-semibold">order by {date(lead.order_by)}</b>
+        </>
+      )}
+    </span>
+  );
+}
 
 function needed(line: Line, units: Units): string {
   return inUnit(line, line.need, units);
@@ -22,8 +39,8 @@ function inUnit(line: Line, amount: number, units: Units): string {
 }
 
 /** What to buy, chapter by chapter: what, how much of it in the sizes it is sold in, what that costs. */
-export function BuyLines({ lines: all }: { lines: readonly Line[] }) {
-  const { units, money } = useShop();
+export function BuyLines({ lines: all, leads = {} }: { lines: readonly Line[]; leads?: Record<string, Lead> }) {
+  const { units, money, date } = useShop();
   return (
     <>
       {chapters.map(([chapter, title]) => {
@@ -53,6 +70,9 @@ export function BuyLines({ lines: all }: { lines: readonly Line[] }) {
                     <td className="py-2 pr-4">
                       <span className="text-[1rem]">{line.what}</span>
                       {line.variant && <span className="lab block">{line.variant}</span>}
+                      {line.free < line.need && line.article && leads[line.article] && (
+                        <LeadWords lead={leads[line.article] as Lead} date={date} />
+                      )}
                     </td>
                     <td className="fig py-2 pr-4 text-[1.125rem]">
                       {line.free >= line.need ? <span className="text-cool">enough is there</span> : line.buy}

@@ -237,6 +237,7 @@ const lacks: Record<Clash["lack"], (clash: Clash) => string> = {
       : `${plural(wanted, "person", "people")} ${wanted === 1 ? "is" : "are"} wanted, and nobody is there`,
   mixers: () => "nobody is there who may mix",
   pump: ({ wanted, there }) => `${wanted} pumps run, and the shop has ${there}`,
+  mould: ({ mould, wanted }) => `the mould “${mould}” is wanted by ${plural(wanted, "job")} at once`,
   shut: () => "the shop is shut",
 };
 
@@ -250,7 +251,7 @@ function Clashes({ week, onBegin }: { week: Week; onBegin?: (job_id: string, sta
       <ul>
         {week.clashes.map((clash) => (
           <li
-            key={clash.lack + clash.from_at + clash.job_ids.join()}
+            key={clash.lack + clash.mould + clash.from_at + clash.job_ids.join()}
             className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule border-l-4 border-l-stop py-2 pl-3"
           >
             <span className="min-w-[22rem] flex-1">

@@ -146,6 +146,15 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
             value={part.comes_after ?? []}
             onChange={(comes_after) => change({ comes_after })}
           />
+          {part.substrate === "waxed mould" && (
+            <TextField
+              label="Which mould of the shop"
+              path={`parts.${index}.ground.mould`}
+              value={ground.mould ?? ""}
+              placeholder="the week keeps it from two jobs"
+              onCommit={(mould) => find({ mould })}
+            />
+          )}
           <TextField
             label="Faces hidden later"
             path={`parts.${index}.ground.hidden_faces`}
