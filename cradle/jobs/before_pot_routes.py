@@ -15,7 +15,7 @@ from cradle.jobs.ready import Before, TickKind, TickState, before_pot, tick_thin
 from cradle.jobs.routes import job_of
 from cradle.plans import planned
 from cradle.shops.preferences import facts_for
-from cradle.stock.drawing import settle_pieces
+from cradle.stock.drawing import offcuts_for, settle_pieces
 from cradle.stock.keeping import there_for
 from layup.job import JobSpec
 from layup.paper.kit import Paper
@@ -93,8 +93,8 @@ def read_ready(request: HttpRequest, job_id: UUID):
 
 @router.get("/jobs/{uuid:job_id}/cut", response=CuttingOut)
 def read_cut(request: HttpRequest, job_id: UUID):
-    _, spec, before = _before(request, job_id)
-    return {"plan": cut_plan(spec, before.divided), "ticks": _ticks(before, "cut")}
+    job, spec, before = _before(request, job_id)
+    return {"plan": cut_plan(spec, before.divided, offcuts_for(job)), "ticks": _ticks(before, "cut")}
 
 
 @router.get("/jobs/{uuid:job_id}/prepare", response=PreparingOut)
@@ -126,28 +126,28 @@ def _draw_pieces(job: Job, person: AbstractBaseUser, spec: JobSpec, after: Befor
     done = {
         piece: (tick := after.standing.get(("cut", piece))) is not None and tick.state == "done" for piece in pieces
     }
-    settle_pieces(job, person, spec, cut_plan(spec, after.divided), done)
+    settle_pieces(job, person, spec, cut_plan(spec, after.divided, offcuts_for(job)), done)
 
 
 @router.get("/jobs/{uuid:job_id}/labels.pdf", response=str)
 def labels(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """A label for each piece, in laying order."""
     hand = JobInHand(request, job_id)
-    return hand.sent(labels_pdf(hand.head(paper), cut_plan(hand.spec, hand.plan.divided).pieces), "labels.pdf")
+    return hand.sent(labels_pdf(hand.head(paper), hand.cut.pieces), "labels.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/cut-plan.pdf", response=str)
 def cut_plan_as_pdf(request: HttpRequest, job_id: UUID, paper: Paper = "A4"):
     """Every roll drawn with its pieces, and the cut list."""
     hand = JobInHand(request, job_id)
-    return hand.sent(cut_plan_pdf(hand.head(paper), cut_plan(hand.spec, hand.plan.divided)), "cut-plan.pdf")
+    return hand.sent(cut_plan_pdf(hand.head(paper), hand.cut), "cut-plan.pdf")
 
 
 @router.get("/jobs/{uuid:job_id}/rolls/{int:number}.svg", response=str)
 def roll_as_svg(request: HttpRequest, job_id: UUID, number: int):
     """One roll with its pieces, to scale."""
     hand = JobInHand(request, job_id)
-    rolls = cut_plan(hand.spec, hand.plan.divided).rolls
+    rolls = hand.cut.rolls
     if not 1 <= number <= len(rolls):
         raise Http404
     return hand.sent(roll_svg(rolls[number - 1], hand.facts.scales).encode(), f"roll-{number}.svg", SVG)

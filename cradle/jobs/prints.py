@@ -12,10 +12,11 @@ from cradle.jobs.routes import download, job_of
 from cradle.plans import planned
 from cradle.shelf.keeping import library_of
 from cradle.shops.preferences import facts_for
+from cradle.stock.drawing import offcuts_for
 from layup.job import JobSpec
 from layup.outcome import Plan
 from layup.paper.kit import Masthead, Paper
-from layup.preparing.before_pot import ShoppingList
+from layup.preparing.before_pot import CutPlan, ShoppingList
 from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
 from layup.shop_facts import ShopFacts
@@ -37,10 +38,14 @@ class JobInHand:
         """The job worked out."""
         return planned(self.job.shop_id, self.spec, self.facts)
 
+    @cached_property
+    def cut(self) -> CutPlan:
+        """Its pieces, on what is left over of their fabrics and on rolls."""
+        return cut_plan(self.spec, self.plan.divided, offcuts_for(self.job))
+
     def shopping(self, free: Mapping[str, float]) -> ShoppingList:
         """What to buy for the job beside what is free of each article."""
-        cut = cut_plan(self.spec, self.plan.divided)
-        return shopping_list(self.spec, self.plan, cut, library_of(self.job.shop), self.facts.scales, free)
+        return shopping_list(self.spec, self.plan, self.cut, library_of(self.job.shop), self.facts.scales, free)
 
     def head(self, paper: Paper) -> Masthead:
         """What every sheet of a print says of itself."""

@@ -14,7 +14,7 @@ from cradle.jobs.models import Job
 from cradle.shops.models import Shop
 from cradle.stock.models import Lot, Movement
 from layup.job import JobSpec
-from layup.preparing.before_pot import CutPlan
+from layup.preparing.before_pot import CutPlan, Offcut
 from layup.scales import METRIC
 from layup.shelf import Library
 from layup.stock.articles import KeepsFor, articles_of
@@ -54,8 +54,8 @@ def settle(
     for key in dict.fromkeys((*wanted, *had)):
         still = round(wanted.get(key, 0.0) - sum(had.get(key, {}).values()), DIGITS)
         if still > 0:
-            lots = _lots(into.job.shop, key)
-            order = in_order(lots, keeps.get(key), into.job.shop.now().date(), (chosen or {}).get(key, ""))
+            named = (chosen or {}).get(key, "")
+            order = in_order(_lots(into.job.shop, key, named), keeps.get(key), into.job.shop.now().date(), named)
             _move(into, person, Movement.Kind.DRAWN, draw(order, still).draws, -1)
         elif still < 0:
             _move(into, person, Movement.Kind.PUT_BACK, put_back(had[key], -still), 1)
@@ -92,9 +92,42 @@ def keeps_of(spec: JobSpec) -> dict[str, KeepsFor | None]:
     return {key: article.keeps for key, article in told.items()}
 
 
-def _lots(shop: Shop, key: str):
+def _lots(shop: Shop, key: str, named: str = ""):
+    """The lots of an article that something is left of; of offcuts the one that is named."""
     kind, product_id = key.split(" ", 1)
-    return [lot.fact() for lot in shop.lots.filter(article_kind=kind, product_id=product_id, left__gt=0)]
+    lots = shop.lots.filter(article_kind=kind, product_id=product_id, left__gt=0)
+    return [lot.fact() for lot in lots if lot.width_mm is None or str(lot.pk) == named]
+
+
+def offcuts_for(job: Job) -> tuple[Offcut, ...]:
+    """What is left over of fabrics for a job to be cut from. What its own pieces took off one is counted to it, so that it
+    stays where it was laid out.
+    """
+    taken: dict[str, dict[str, float]] = defaultdict(dict)
+    moved = job.movements.filter(run=None).exclude(piece="").values_list("lot_id", "lot__width_mm", "piece", "amount")
+    elsewhere: dict[str, float] = defaultdict(float)
+    for lot_id, width_mm, piece, amount in moved:
+        if width_mm is None:
+            elsewhere[piece] -= amount
+        else:
+            of_lot = taken[str(lot_id)]
+            of_lot[piece] = of_lot.get(piece, 0.0) - amount
+    not_for = frozenset(piece for piece, amount in elsewhere.items() if round(amount, DIGITS) > 0)
+    found = []
+    for lot in job.shop.lots.filter(article_kind="fabric", bad="").exclude(width_mm=None):
+        metres = lot.left + sum(taken[str(lot.pk)].values())
+        if metres > 0:
+            found.append(
+                Offcut(
+                    lot_id=str(lot.pk),
+                    called=lot.batch or "without a number",
+                    fabric_id=lot.product_id,
+                    width_mm=int(lot.width_mm),
+                    length_mm=round(metres * 1000),
+                    not_for=not_for,
+                )
+            )
+    return tuple(found)
 
 
 def _had(into: Into) -> dict[str, dict[str, float]]:
@@ -121,8 +154,10 @@ def settle_pieces(job: Job, person: AbstractBaseUser, spec: JobSpec, cut: CutPla
     if not job.shop.lots.filter(article_kind="fabric").exists():
         return
     of_piece, named = taken_by_piece(cut), {piece.id: piece for piece in cut.pieces}
+    offcut_of = {piece.piece_id: roll.lot_id for roll in cut.rolls if roll.lot_id for piece in roll.pieces}
     for piece_id, is_cut in done.items():
         piece = named[piece_id]
         words = f"piece {piece.number}, {piece.size_words(METRIC)}, {piece.part_name}"
         taken = [of_piece[piece_id]] if is_cut and piece_id in of_piece else []
-        settle(Into(job, words, piece=piece_id), person, taken, spec)
+        chosen = {each.article.key: offcut_of[piece_id] for each in taken if piece_id in offcut_of}
+        settle(Into(job, words, piece=piece_id), person, taken, spec, chosen)

@@ -200,7 +200,8 @@ def drawn_for(job: Job) -> dict[str, float]:
     """What a job drew of each article and still counts for it, by its key."""
     run = job.runs.order_by("-started_at").first()
     open_run = run if run and not run.events.filter(kind="closed", taken_back_by=None).exists() else None
-    mine = Movement.objects.filter(Q(job=job, run=None) | Q(run=open_run, run__isnull=False))
+    whole = Movement.objects.filter(lot__width_mm=None)
+    mine = whole.filter(Q(job=job, run=None) | Q(run=open_run, run__isnull=False))
     rows = mine.values_list("lot__article_kind", "lot__product_id").annotate(sum=Sum("amount")).order_by()
     return {f"{kind} {product_id}": round(-total, DIGITS) for kind, product_id, total in rows if total < 0}
 
@@ -229,7 +230,12 @@ def leads_for(job: Job) -> dict[str, LeadTime]:
 
 def on_hand(shop: Shop) -> dict[str, float]:
     """What stands in the shop of each article and is not bad, by its key."""
-    rows = shop.lots.filter(bad="").values_list("article_kind", "product_id").annotate(left=Sum("left")).order_by()
+    rows = (
+        shop.lots.filter(bad="", width_mm=None)
+        .values_list("article_kind", "product_id")
+        .annotate(left=Sum("left"))
+        .order_by()
+    )
     return {f"{kind} {product_id}": round(left, DIGITS) for kind, product_id, left in rows}
 
 
@@ -248,6 +254,8 @@ def _left(lot: Lot) -> str:
 
 def _check(lot: Lot) -> None:
     check_dates(lot.made, lot.opened, lot.expires, lot.received, lot.shop.now().date())
+    if lot.width_mm is not None and lot.article_kind != "fabric":
+        raise OutOfRange("only of a fabric there are offcuts", "width_mm")
     if lot.ordered and lot.ordered > lot.received:
         raise OutOfRange("was ordered after it came: look at both days", "ordered")
     unknown = set(lot.conditions) - set(CONDITIONS)

@@ -33,6 +33,8 @@ class Lot(models.Model):
     batch = models.CharField(max_length=60, blank=True)
     left = models.FloatField(default=0.0, validators=[MinValueValidator(0)])
     received = models.DateField()
+    # Of a fabric that is not as wide as its roll was: an offcut, that is cut from by its size.
+    width_mm = models.FloatField(null=True, validators=[MinValueValidator(1)])
     # When it was ordered, where somebody said: how long things take to come.
     ordered = models.DateField(null=True)
     made = models.DateField(null=True)

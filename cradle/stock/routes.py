@@ -48,6 +48,7 @@ class LotOut(BaseModel):
     came_with: float
     received: date
     ordered: date | None
+    width_mm: float | None
     made: date | None
     opened: date | None
     expires: date | None
@@ -122,6 +123,7 @@ class KnownOfLot(Schema):
     expires: Short = ""
     place: Short = ""
     stored_c: Annotated[float, Field(ge=-40, le=60, allow_inf_nan=False)] | None = None
+    width_mm: Annotated[float, Field(ge=10, le=10_000, allow_inf_nan=False)] | None = None
     conditions: Annotated[list[Condition], Field(max_length=4)] = []
     price: Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)] | None = None
 
@@ -193,7 +195,7 @@ def _out(lot: Lot, told: dict[str, ArticleTold], came_with: float, today: date) 
 
 _AS_KEPT = (
     *("id", "name", "batch", "left", "received", "made", "opened", "expires", "place", "stored_c", "conditions"),
-    *("price", "trial_on", "bad", "ordered"),
+    *("price", "trial_on", "bad", "ordered", "width_mm"),
 )
 
 
@@ -233,7 +235,7 @@ def stock_of(shop: Shop) -> StockOut:
                 part_of=known.part_of if known else "",
                 sold_in=known.sold_in if known else (),
                 price=known.price if known else None,
-                there=round(sum(lot.left for lot in of_article if not lot.bad), 3),
+                there=round(sum(lot.left for lot in of_article if not lot.bad and lot.width_mm is None), 3),
                 aside=aside.get(article.key, 0.0),
                 lots=[
                     _out(lot, told, came.get(lot.pk, lot.left), today)

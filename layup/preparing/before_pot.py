@@ -54,8 +54,23 @@ class PlacedPiece(Record):
     label: str
 
 
+class Offcut(Record):
+    """A piece of a fabric that was left over, in the stock: a lot of its own, so wide and so long, mm. `not_for` are pieces that are
+    cut from elsewhere already.
+    """
+
+    lot_id: str
+    called: str
+    fabric_id: str
+    width_mm: int
+    length_mm: int
+    not_for: frozenset[str] = frozenset()
+
+
 class CutRoll(Record):
-    """One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece."""
+    """One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece. An offcut is one, too: the
+    lot `lot_id`, and what it is `called`.
+    """
 
     fabric_id: str
     fabric_name: str
@@ -68,6 +83,8 @@ class CutRoll(Record):
     architecture: Architecture
     fibre: Fibre
     pieces: tuple[PlacedPiece, ...]
+    lot_id: str = ""
+    called: str = ""
 
 
 class CutPlan(Record):

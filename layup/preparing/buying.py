@@ -152,9 +152,11 @@ def _converted(need: float, unit: str, wanted: str) -> float:
 
 def _fabrics(job: JobSpec, cut: CutPlan, scales: Scales) -> Iterator[BuyLine]:
     fabrics = fabrics_cut(job)
-    for fabric_id in dict.fromkeys(roll.fabric_id for roll in cut.rolls):
+    # What is left over of an earlier job is there already.
+    off_rolls = [roll for roll in cut.rolls if not roll.lot_id]
+    for fabric_id in dict.fromkeys(roll.fabric_id for roll in off_rolls):
         fabric = fabrics[fabric_id]
-        run_m = sum(roll.run_m for roll in cut.rolls if roll.fabric_id == fabric_id)
+        run_m = sum(roll.run_m for roll in off_rolls if roll.fabric_id == fabric_id)
         sold = Sold(
             sizes=(fabric.roll_length_m,) if fabric.roll_length_m else (),
             price=fabric.price_per_m2 and fabric.price_per_m2 * fabric.roll_width_mm / 1000,

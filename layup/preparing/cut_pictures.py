@@ -51,13 +51,15 @@ def boxes(roll: CutRoll, scales: Scales) -> list[Box]:
 def roll_words(roll: CutRoll, scales: Scales) -> str:
     """A roll in a line: what it is, what comes off it, what of that is waste.
 
-    >>> roll_words(CutRoll.model_construct(fabric_name="300 cloth", number=1, roll_width_mm=1270, run_m=4.2,
+    >>> roll_words(CutRoll.model_construct(fabric_name="300 cloth", number=1, lot_id="", roll_width_mm=1270, run_m=4.2,
     ...     waste_share=0.08), METRIC)
     '300 cloth, roll 1, 1,270 mm wide: 4.2 m off the roll, 8 % waste'
     """
+    what = f"offcut {roll.called}" if roll.lot_id else f"roll {roll.number}"
+    off = "of it" if roll.lot_id else "off the roll"
     return (
-        f"{roll.fabric_name}, roll {roll.number}, {scales.words('cut', roll.roll_width_mm)} wide: "
-        f"{scales.words('roll_run', roll.run_m)} off the roll, {100 * roll.waste_share:.0f} % waste"
+        f"{roll.fabric_name}, {what}, {scales.words('cut', roll.roll_width_mm)} wide: "
+        f"{scales.words('roll_run', roll.run_m)} {off}, {100 * roll.waste_share:.0f} % waste"
     )
 
 

@@ -10,7 +10,7 @@ from layup import kinds
 from layup.errors import LayupError
 from layup.job import CutWishes, JobSpec
 from layup.materials import Fabric
-from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, Divided, PlacedPiece
+from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, Divided, Offcut, PlacedPiece
 from layup.preparing.pieces import LONGEST_UNKNOWN_ROLL_M, may_turn
 
 _MOST_PIECES = 5000
@@ -52,8 +52,9 @@ def pieces_of(job: JobSpec, divided: Divided = UNDIVIDED) -> Iterator[CutPiece]:
         yield piece.model_copy(update={"number": number})
 
 
-def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED) -> CutPlan:
-    """All pieces of a job packed on its rolls, fabric by fabric; of what is `divided` bay by bay.
+def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED, offcuts: Sequence[Offcut] = ()) -> CutPlan:
+    """All pieces of a job packed on its rolls, fabric by fabric; of what is `divided` bay by bay. What goes on `offcuts` that are
+    left over is cut from those first.
 
     Packing: `rectpack`, maximal rectangles, the best of a few orders. A roll that states its length is not cut past it.
     """
@@ -63,7 +64,12 @@ def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED) -> CutPlan:
     for fabric_id in dict.fromkeys(piece.fabric_id for piece in pieces):
         fabric = fabrics[fabric_id]
         own = [piece for piece in pieces if piece.fabric_id == fabric_id]
-        rolls += pack(own + _spares(own, job.cutting), fabric)
+        wanted = own + _spares(own, job.cutting)
+        left_over = [offcut for offcut in offcuts if offcut.fabric_id == fabric_id]
+        on_offcuts = from_offcuts(wanted, fabric, left_over)
+        placed = {piece.piece_id for roll in on_offcuts for piece in roll.pieces}
+        rolls += on_offcuts
+        rolls += pack([piece for piece in wanted if piece.id not in placed], fabric)
     return CutPlan(pieces=pieces, rolls=tuple(rolls))
 
 
@@ -89,6 +95,42 @@ def pack(pieces: Sequence[CutPiece], fabric: Fabric) -> list[CutRoll]:
     packings = (_packed(pieces, width, length, may_turn(fabric), order) for order in _ORDERS)
     best = min(packings, key=lambda rolls: (len(rolls), sum(_run_mm(roll) for roll in rolls)))
     return [_roll(fabric, number, placed) for number, placed in enumerate(best, 1)]
+
+
+def from_offcuts(pieces: Sequence[CutPiece], fabric: Fabric, offcuts: Sequence[Offcut]) -> list[CutRoll]:
+    """The offcuts that some of the pieces are cut from, the smallest that serves first; each piece whole, and none turned that
+    may not be.
+    """
+    rolls: list[CutRoll] = []
+    left = list(pieces)
+    for offcut in sorted(offcuts, key=lambda each: (each.width_mm * each.length_mm, each.lot_id)):
+        may = [piece for piece in left if piece.id not in offcut.not_for]
+        placed = _on_one(may, offcut, turn=may_turn(fabric))
+        if placed:
+            whole = fabric.model_copy(
+                update={"roll_width_mm": float(offcut.width_mm), "roll_length_m": offcut.length_mm / 1000}
+            )
+            roll = _roll(whole, len(rolls) + 1, placed)
+            rolls.append(roll.model_copy(update={"lot_id": offcut.lot_id, "called": offcut.called}))
+            gone = {piece.piece_id for piece in placed}
+            left = [piece for piece in left if piece.id not in gone]
+    return rolls
+
+
+def _on_one(pieces: Sequence[CutPiece], offcut: Offcut, *, turn: bool) -> list[PlacedPiece]:
+    """As many of the pieces as one offcut takes, the largest first."""
+    packer = rectpack.newPacker(
+        mode=rectpack.PackingMode.Offline,
+        bin_algo=rectpack.PackingBin.BBF,
+        pack_algo=rectpack.MaxRectsBl,
+        sort_algo=rectpack.SORT_AREA,
+        rotation=turn,
+    )
+    for at, piece in enumerate(pieces):
+        packer.add_rect(piece.across_mm, piece.along_mm, at)
+    packer.add_bin(offcut.width_mm, offcut.length_mm)
+    packer.pack()
+    return [_placed(pieces[rect.rid], rect) for bin_ in packer for rect in bin_]
 
 
 def _packed(pieces: Sequence[CutPiece], width: int, length: int, turn: bool, order: object) -> list[list[PlacedPiece]]:

@@ -18,10 +18,10 @@ from layup.job import JobSpec
 from layup.library import generic
 from layup.paper.kit import Masthead
 from layup.plan import plan
-from layup.preparing.before_pot import CutPiece
+from layup.preparing.before_pot import CutPiece, Offcut
 from layup.preparing.buying import shopping_list
-from layup.preparing.cut_pictures import roll_drawn, roll_svg
-from layup.preparing.cutting import cut_plan, pack
+from layup.preparing.cut_pictures import roll_drawn, roll_svg, roll_words
+from layup.preparing.cutting import cut_plan, from_offcuts, pack
 from layup.preparing.packs import packs_for
 from layup.preparing.pieces import across_the_roll, may_turn, split_to_roll
 from layup.preparing.preparation import checklist
@@ -39,6 +39,16 @@ def pieces(sizes) -> list[CutPiece]:
         first.model_copy(update={"id": f"y.1.{n}", "number": n, "along_mm": along, "across_mm": across})
         for n, (along, across) in enumerate(sizes, 1)
     ]
+
+
+def offcut(lot_id: str, length_mm: int, width_mm: int, fabric_id: str) -> Offcut:
+    called = f"number {lot_id}"
+    return Offcut(lot_id=lot_id, called=called, fabric_id=fabric_id, width_mm=width_mm, length_mm=length_mm)
+
+
+def fabric_need(job: JobSpec, of, cut) -> dict[str, float]:
+    lines = shopping_list(job, of, cut, generic()).lines
+    return {line.what: line.need for line in lines if line.chapter == "fabric"}
 
 
 class Packing(TestCase):
@@ -61,6 +71,49 @@ class Packing(TestCase):
                 all(box(0, 0, cloth.roll_width_mm, 1000 * roll.run_m + 1e-6).covers(each) for each in boxes)
             )
             self.assertAlmostEqual(roll.waste_share, 1 - roll.area_m2 / (roll.run_m * cloth.roll_width_mm / 1000))
+
+    @settings(max_examples=40, deadline=None)
+    @given(
+        st.lists(PIECE, min_size=1, max_size=15), st.lists(PIECE, max_size=4), st.sampled_from(["cloth-300", "csm-450"])
+    )
+    def test_offcuts_are_kept_to_and_each_piece_is_cut_once(self, sizes, left, name):
+        cloth, cut = fabric(name), pieces(sizes)
+        offcuts = [offcut(f"o{n}", along, across, name) for n, (along, across) in enumerate(left)]
+        rolls = from_offcuts(cut, cloth, offcuts)
+        placed = [piece for roll in rolls for piece in roll.pieces]
+        self.assertEqual(len({piece.piece_id for piece in placed}), len(placed))
+        of = {each.lot_id: each for each in offcuts}
+        for roll in rolls:
+            own = of[roll.lot_id]
+            boxes = [box(p.x_mm, p.y_mm, p.x_mm + p.across_mm, p.y_mm + p.along_mm) for p in roll.pieces]
+            self.assertTrue(all(one.intersection(other).area == 0 for one, other in combinations(boxes, 2)))
+            self.assertTrue(all(box(0, 0, own.width_mm, own.length_mm).covers(each) for each in boxes))
+            self.assertFalse(any(piece.turned for piece in roll.pieces) and not may_turn(cloth))
+        # What fits on none of them that is still whole is left for the roll; what fits a whole one is not.
+        bare = [each for each in offcuts if each.lot_id not in {roll.lot_id for roll in rolls}]
+        for piece in cut:
+            if piece.id not in {each.piece_id for each in placed}:
+                self.assertFalse(any(piece.along_mm <= o.length_mm and piece.across_mm <= o.width_mm for o in bare))
+
+    def test_the_smallest_that_serves_is_cut_first_and_what_was_cut_stays(self):
+        job = panel("epoxy-2-1", "cloth-300", "cloth-300", width_m=0.4, length_m=0.5)
+        large, small = (offcut(name, long, 700, "cloth-300") for name, long in (("large", 1200), ("small", 600)))
+        plan_of = cut_plan(job, offcuts=[large, small])
+        self.assertEqual([(roll.lot_id, len(roll.pieces)) for roll in plan_of.rolls], [("small", 1), ("large", 1)])
+        first = plan_of.pieces[0].id
+        told = roll_words(plan_of.rolls[0], METRIC)
+        self.assertIn("offcut number small, 700 mm wide:", told)
+        # The first piece was cut off the roll before the offcuts came.
+        again = cut_plan(
+            job, offcuts=[each.model_copy(update={"not_for": frozenset({first})}) for each in (large, small)]
+        )
+        self.assertEqual([roll.lot_id for roll in again.rolls], ["small", ""])
+        self.assertEqual([piece.piece_id for piece in again.rolls[1].pieces], [first])
+        # Only what comes off the roll is bought.
+        of = plan(job, at(20))
+        self.assertEqual(fabric_need(job, of, plan_of), {})
+        self.assertAlmostEqual(fabric_need(job, of, again)["300 cloth, twill"], again.rolls[1].run_m)
+        self.assertEqual(cut_plan(job, offcuts=[offcut("other", 9000, 900, "csm-450")]).rolls, cut_plan(job).rolls)
 
     def test_a_roll_with_an_end_is_not_cut_past_it(self):
         short = fabric("cloth-300").model_copy(update={"roll_length_m": 2.0})

@@ -343,6 +343,61 @@ class LeadTimes(AtWork):
         self.assertEqual(self.came("soon", "2026-06-01")[1]["problems"][0]["path"], "ordered")
 
 
+class Offcuts(AtWork):
+    def came(self, amount: float, **said) -> dict:
+        sent = {"article": "fabric cloth-300", "amount": amount, "received": "2026-06-01"} | said
+        status, answer = self.send("post", f"/api/shops/{self.shop.pk}/stock", sent)
+        self.assertEqual(status, 200, answer)
+        return answer
+
+    def cut(self) -> list[tuple[str, float, int]]:
+        rolls = self.get(f"/api/jobs/{self.job.pk}/cut")[1]["plan"]["rolls"]
+        return [(roll["lot_id"], roll["run_m"], len(roll["pieces"])) for roll in rolls if "cloth" in roll["fabric_id"]]
+
+    def tick(self, piece: str, state: str) -> None:
+        sent = {"tap_id": str(uuid4()), "kind": "cut", "things": [piece], "state": state}
+        self.assertEqual(self.send("post", f"/api/jobs/{self.job.pk}/ticks", sent)[0], 200)
+
+    def test_what_was_left_over_is_cut_first_and_stays_laid_out_while_it_is_cut(self):
+        roll, before = self.came(40), self.cut()
+        offcut = self.came(1.2, batch="left 1", width_mm=1100)
+        # What is left over is no metre of a roll: nobody counts on it for another.
+        self.assertEqual(self.get(f"/api/jobs/{self.job.pk}/free")[1]["free"]["fabric cloth-300"], 40)
+        laid = self.cut()
+        self.assertEqual((laid[0][0], laid[0][2]), (offcut["id"], 1))
+        self.assertEqual(laid[1][2], before[0][2] - 1)
+        rolls = self.get(f"/api/jobs/{self.job.pk}/cut")[1]["plan"]["rolls"]
+        piece = next(roll for roll in rolls if roll["lot_id"])["pieces"][0]["piece_id"]
+        self.tick(piece, "done")
+        left = {lot.pk: lot.left for lot in Lot.objects.all()}
+        self.assertEqual(left[Lot.objects.get(pk=roll["id"]).pk], 40)
+        self.assertAlmostEqual(left[Lot.objects.get(pk=offcut["id"]).pk], 1.2 - laid[0][1], 3)
+        self.assertEqual(self.cut(), laid)
+        self.tick(piece, "undone")
+        self.assertEqual(Lot.objects.get(pk=offcut["id"]).left, 1.2)
+        # Another job is offered it too; a bad one is offered to nobody.
+        self.send("put", f"/api/lots/{offcut['id']}/bad", {"bad": "it got wet"})
+        self.assertEqual(self.cut(), before)
+
+    def test_what_is_cut_off_a_roll_does_not_move_to_an_offcut_that_comes_later(self):
+        roll = self.came(40)
+        pieces = self.get(f"/api/jobs/{self.job.pk}/cut")[1]["plan"]["pieces"]
+        small = next(piece for piece in pieces if "transom" in piece["id"])
+        self.tick(small["id"], "done")
+        drawn = Lot.objects.get(pk=roll["id"]).left
+        self.came(1.2, width_mm=1100)
+        laid = self.get(f"/api/jobs/{self.job.pk}/cut")[1]["plan"]["rolls"]
+        on_offcuts = {each["piece_id"] for roll in laid if roll["lot_id"] for each in roll["pieces"]}
+        self.assertNotIn(small["id"], on_offcuts)
+        self.tick(small["id"], "done")
+        self.assertAlmostEqual(Lot.objects.get(pk=roll["id"]).left, drawn, 1)
+
+    def test_of_a_resin_there_is_no_offcut(self):
+        sent = {"article": "resin epoxy-2-1", "amount": 500, "width_mm": 300}
+        status, answer = self.send("post", f"/api/shops/{self.shop.pk}/stock", sent)
+        self.assertEqual((status, answer["problems"][0]["path"]), (422, "width_mm"))
+
+
 class AsBuilt(AtWork):
     def test_it_names_lots_waivers_and_who(self):
         tin = Article(kind="resin", product_id="epoxy-2-1")

@@ -5138,12 +5138,18 @@ export interface components {
         };
         /**
          * CutRoll
-         * @description One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece.
+         * @description One roll with the pieces cut from it: `run_m` comes off it, `waste_share` of that is in no piece. An offcut is one, too: the
+         *     lot `lot_id`, and what it is `called`.
          */
         CutRoll: {
             architecture: components["schemas"]["Architecture"];
             /** Area M2 */
             area_m2: number;
+            /**
+             * Called
+             * @default
+             */
+            called: string;
             /** Fabric Id */
             fabric_id: string;
             /** Fabric Name */
@@ -5153,6 +5159,11 @@ export interface components {
              * @enum {string}
              */
             fibre: "E-glass" | "carbon" | "aramid" | "basalt" | "flax" | "polyester" | "foam" | "balsa" | "polyethylene";
+            /**
+             * Lot Id
+             * @default
+             */
+            lot_id: string;
             /** Number */
             number: number;
             /** Pieces */
@@ -7760,6 +7771,8 @@ export interface components {
             received: string;
             /** Stored C */
             stored_c?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * LabIn
@@ -8341,6 +8354,8 @@ export interface components {
             received: string;
             /** Stored C */
             stored_c?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * LotInPot
@@ -8421,6 +8436,8 @@ export interface components {
             trial_on: string | null;
             /** Until */
             until: string | null;
+            /** Width Mm */
+            width_mm: number | null;
         };
         /**
          * LotStory

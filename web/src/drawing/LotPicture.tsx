@@ -59,7 +59,12 @@ export function LotPicture({
       {article.unit === "g" && (
         <Tin side={side} share={share} fill={pours(lot) ? tint(lot, today) : "var(--color-rule)"} />
       )}
-      {article.unit === "m" && <Roll share={share} id={lot.id} fabric={fabric} />}
+      {article.unit === "m" &&
+        (lot.width_mm == null ? (
+          <Roll share={share} id={lot.id} fabric={fabric} />
+        ) : (
+          <Offcut wide={lot.width_mm} long={1000 * lot.left} id={lot.id} fabric={fabric} />
+        ))}
       {article.unit === "" && <Box side={side} share={share} />}
       {lot.bad && (
         <path
@@ -103,6 +108,21 @@ function Tin({ side, share, fill }: { side: number; share: number; fill: string 
         fill="var(--color-rule)"
         stroke="var(--color-ink)"
       />
+    </>
+  );
+}
+
+/** A piece that was left over, lying flat, as long and as wide as it is. */
+function Offcut({ wide, long, id, fabric }: { wide: number; long: number; id: string; fabric?: Fabric | undefined }) {
+  const scale = (ROLL - 6) / Math.max(wide, long);
+  const [w, h] = [Math.max(6, long * scale), Math.max(6, wide * scale)];
+  const hatch = `offcut-${id}`;
+  const box = { x: (ROLL - w) / 2, y: ROLL - h - 2, width: w, height: h };
+  return (
+    <>
+      {fabric && <Hatch id={hatch} architecture={fabric.architecture} fibre={fabric.fibre} />}
+      <rect {...box} fill="var(--color-sheet)" />
+      <rect {...box} fill={fabric ? `url(#${hatch})` : "none"} stroke="var(--color-ink)" strokeWidth="1.5" />
     </>
   );
 }

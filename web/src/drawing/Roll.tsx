@@ -28,7 +28,7 @@ export function Roll({
   const rows = Math.ceil((LEAST_TALL * run) / width / roll.roll_width_mm);
   const scale = Math.min((width * rows) / run, MOST_TALL / roll.roll_width_mm);
   const tall = roll.roll_width_mm * scale;
-  const hatch = `roll-${roll.fabric_id}-${roll.number}`;
+  const hatch = `roll-${roll.fabric_id}-${roll.lot_id}-${roll.number}`;
   return (
     <svg
       ref={box}

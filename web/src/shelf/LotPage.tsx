@@ -121,6 +121,7 @@ function verdict(lot: Lot, date: (iso: string) => string): string {
 function Facts({ lot, unit }: { lot: Lot; unit: Article["unit"] }) {
   const { date, money, units } = useShop();
   const rows: [string, string][] = [["Came", date(lot.received)]];
+  if (lot.width_mm != null) rows.push(["An offcut", `${units.words("cut", lot.width_mm)} wide`]);
   if (lot.ordered) rows.push(["Ordered", date(lot.ordered)]);
   if (lot.made) rows.push(["Made", date(lot.made)]);
   if (lot.opened) rows.push(["Opened", date(lot.opened)]);
@@ -393,6 +394,7 @@ function Correct({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
     place: lot.place,
     received: words(lot.received),
     ordered: words(lot.ordered),
+    width_mm: lot.width_mm ?? null,
     made: words(lot.made),
     opened: words(lot.opened),
     expires: words(lot.expires),
@@ -418,6 +420,18 @@ function Correct({ lot, unit, onDone }: Does & { unit: Article["unit"] }) {
         <>
           {text("batch", "Lot number, off the label")}
           {text("place", "Where it stands")}
+          {unit === "m" && (
+            <QuantityField
+              label="How wide, of an offcut"
+              path="width_mm"
+              fieldKey="lot.width_mm"
+              dimension="thickness"
+              value={known.width_mm}
+              placeholder="the whole roll"
+              optional
+              onCommit={(width_mm) => put({ width_mm })}
+            />
+          )}
           {text("ordered", "Ordered on")}
           {text("received", "Came on")}
           {text("made", "Made on")}

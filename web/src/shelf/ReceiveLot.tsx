@@ -25,6 +25,7 @@ const nothing = {
   expires: "",
   received: "",
   ordered: "",
+  width_mm: null as number | null,
   place: "",
 };
 
@@ -82,7 +83,7 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
               keyOf(each),
               called({ name: each.name, part_of: each.part_of ?? "" }),
             ])}
-            onChange={(article) => put({ article, amount: null })}
+            onChange={(article) => put({ article, amount: null, width_mm: null })}
           />
           {unit === "" ? (
             <NumberField
@@ -137,6 +138,18 @@ export function ReceiveLot({ onDone }: { onDone: () => void }) {
             placeholder={`today, ${date(data.today)}`}
             onCommit={(received) => put({ received })}
           />
+          {unit === "m" && (
+            <QuantityField
+              label="How wide, of an offcut"
+              path="width_mm"
+              fieldKey="lot.width_mm"
+              dimension="thickness"
+              value={said.width_mm}
+              placeholder="the whole roll"
+              optional
+              onCommit={(width_mm) => put({ width_mm })}
+            />
+          )}
           <TextField
             label="Ordered on"
             path="ordered"

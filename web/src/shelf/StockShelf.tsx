@@ -128,11 +128,13 @@ function Board({ article, today, fabric }: { article: Article; today: string; fa
 }
 
 function Told({ lot, words, when }: { lot: Lot; words: string; when: string }) {
+  const { units } = useShop();
   const late = lot.bad || lot.keeping === "past";
   return (
     <span className="mb-1 block text-center leading-tight">
       <span className="fig block text-[1rem] group-hover:underline">{words}</span>
       <span className="lab block">{lot.batch || "no lot number"}</span>
+      {lot.width_mm != null && <span className="lab block">offcut, {units.words("cut", lot.width_mm)} wide</span>}
       <span className={`block text-[0.7969rem] ${late ? "font-semibold text-stop" : "text-ink-soft"}`}>
         {lot.bad ? "not to be used" : when}
       </span>

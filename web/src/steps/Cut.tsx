@@ -54,7 +54,7 @@ export function CutStep() {
           <div className="space-y-5">
             {rolls.map((roll) => (
               <RollPicture
-                key={roll.fabric_id + roll.number}
+                key={roll.fabric_id + roll.lot_id + roll.number}
                 roll={roll}
                 done={isDone}
                 pointed={pointed}
@@ -140,11 +140,12 @@ function RollPicture({
       <div className="mb-1 flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-[1rem] font-semibold">
           {roll.fabric_name}
-          {roll.number > 1 && `, roll ${roll.number}`}
+          {roll.lot_id ? `, offcut ${roll.called}` : roll.number > 1 && `, roll ${roll.number}`}
         </h2>
         <p className="lab">
-          <b className="fig text-[1.375rem] text-ink">{units.text("roll_run", roll.run_m)}</b> off a roll{" "}
-          {units.text("cut", roll.roll_width_mm)} wide · {percent(roll.waste_share)} % waste
+          <b className="fig text-[1.375rem] text-ink">{units.text("roll_run", roll.run_m)}</b>{" "}
+          {roll.lot_id ? "of an offcut" : "off a roll"} {units.text("cut", roll.roll_width_mm)} wide ·{" "}
+          {percent(roll.waste_share)} % waste
         </p>
       </div>
       <Roll roll={roll} done={done} focus={pointed} onFocus={onPoint} onTick={onTick} />
