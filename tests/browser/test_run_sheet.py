@@ -178,8 +178,8 @@ class RunSheet(DeskTest):
         for n in range(20):
             minutes = pot["life_min"] * (1 + 0.02 * (n % 3 - 1))
             self.data(
-                "insert into shops_gel (tap_id, gelled_at, resin_id, hardener_id, minutes, temperature_c, mass_g, spread, shop_id)"
-                " values (?, ?, ?, ?, ?, ?, ?, 0, ?)",
+                "insert into shops_gel (tap_id, gelled_at, resin_id, hardener_id, minutes, temperature_c, mass_g, spread, left_out,"
+                " shop_id) values (?, ?, ?, ?, ?, ?, ?, 0, '', ?)",
                 *(f"{n:032x}", datetime.now(UTC).isoformat(" "), resin_id, hardener_id),
                 *(minutes, pot["room_c"], pot["mass_g"], shop_id),
             )
