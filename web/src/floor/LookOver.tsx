@@ -103,7 +103,10 @@ function Looked({ shopId }: { shopId: string }) {
       typed={damage.typed?.[field]}
       placeholder={optional ? "not said" : undefined}
       optional
-      onCommit={(value, words) => change({ [field]: value, typed: { ...damage.typed, [field]: words } })}
+      // Read by the server, it comes when another field may have been said meanwhile: nothing of that is lost.
+      onCommit={(value, words) =>
+        setDamage((before) => ({ ...before, [field]: value, typed: { ...before.typed, [field]: words } }))
+      }
     />
   );
   // What was drawn last stands while it does not fit.
