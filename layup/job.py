@@ -329,7 +329,8 @@ class PotWishes(Document):
     `mixer` tells whether somebody besides mixes for them. A `crew` of people with their tasks stands for both. `share` is the share of a pot's life to plan on, in place of the plan's own.
     `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
-    window that is missed over night; `overtime_h` how long past its closing the shop works for this job.
+    window that is missed over night; `overtime_h` how long past its closing the shop works for this job. Once it is hard it stands in
+    the shop's warm room for `post_cure_h`, as its data sheet asks.
     """
 
     hands: int = Field(default=1, ge=1, le=8)
@@ -340,6 +341,7 @@ class PotWishes(Document):
     mixer: Literal["one of the hands", "a person more"] = "one of the hands"
     crew: tuple[Person, ...] = Field(default=(), max_length=MOST_PEOPLE)
     overtime_h: float = Field(default=0, ge=0, le=8, allow_inf_nan=False)
+    post_cure_h: float = Field(default=0, ge=0, le=168, allow_inf_nan=False)
     vessel: PotVessel = "cup"
     share: float | None = Field(default=None, ge=0.1, le=0.95, allow_inf_nan=False)
     start: Moment | None = None

@@ -1,4 +1,4 @@
-"""What of several jobs cannot be at once: people, pumps, moulds, days shut; and how each clash is parted."""
+"""What of several jobs cannot be at once: people, pumps, warm rooms, moulds, days shut; and how each clash is parted."""
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 
 from layup.day.shop_clock import at_hour
 from layup.record import Record
-from layup.week.jobs import Held, WeekJob
+from layup.week.jobs import Held, Span, WeekJob
 from layup.week.people import Lack, ShopWeek, days_between
 
 # A start is looked for by half hours, so many days on.
@@ -77,19 +77,15 @@ def earliest_free(
     start = max(job.start_at, now).astimezone(zone)
     first = start.replace(minute=0, second=0, microsecond=0) + _STEP * (1 + start.minute // 30)
     spans = [(busy.from_at, busy.to_at, busy.people) for busy in job.busy]
-    ends_at = max(
-        (
-            job.laid_at,
-            *(ends for _, ends, _ in spans),
-            *(span.to_at for span in job.pump),
-            *(held.to_at for held in job.moulds),
-        )
-    )
+    held_until = [each.to_at for each in (*job.pump, *job.warm)] + [each.to_at for each in job.moulds]
+    ends_at = max((job.laid_at, *(ends for _, ends, _ in spans), *held_until))
     last = first + timedelta(days=_LOOKED_FOR_DAYS)
     until = last + (ends_at - job.start_at)
-    people, pumps = _free_people(others, week, zone, first, until), _free_pumps(others, week, first, until)
+    people = _free_people(others, week, zone, first, until)
     needs = [(people, *span) for span in spans if week.people]
-    needs += [(pumps, span.from_at, span.to_at, 1) for span in job.pump]
+    for _, spans_of, there in _counted(week):
+        free = _free_of(others, spans_of, there, first, until)
+        needs += [(free, span.from_at, span.to_at, 1) for span in spans_of(job)]
     needs += [(_free_mould(held, others, first, until), held.from_at, held.to_at, 1) for held in job.moulds]
     at = first
     while at < last:
@@ -133,9 +129,17 @@ def _free_people(others: Sequence[WeekJob], week: ShopWeek, zone: ZoneInfo, firs
     return _less(taken, hours, there, first, last)
 
 
-def _free_pumps(others: Sequence[WeekJob], week: ShopWeek, first: datetime, last: datetime) -> _Free:
-    taken = [(span.from_at, span.to_at, 1) for each in others for span in each.pump]
-    return _less(taken, set(), lambda _: week.pumps, first, last)
+SpansOf = Callable[[WeekJob], tuple[Span, ...]]
+
+
+def _counted(week: ShopWeek) -> tuple[tuple[Lack, SpansOf, int], ...]:
+    """What a shop has so many of, when a job has one of it, and how many there are."""
+    return (("pump", lambda job: job.pump, week.pumps), ("warm room", lambda job: job.warm, week.warm_rooms))
+
+
+def _free_of(others: Sequence[WeekJob], spans_of: SpansOf, there: int, first: datetime, last: datetime) -> _Free:
+    taken = [(span.from_at, span.to_at, 1) for each in others for span in spans_of(each)]
+    return _less(taken, set(), lambda _: there, first, last)
 
 
 def _free_mould(held: Held, others: Sequence[WeekJob], first: datetime, last: datetime) -> _Free:
@@ -178,7 +182,8 @@ def _ways(
 
 def clashes_between(jobs: Mapping[str, WeekJob], week: ShopWeek, zone: ZoneInfo) -> list[Clash]:
     """Every clash of some jobs, in the order of the clock, without its ways out."""
-    moments = [*_people(jobs, week, zone), *_pumps(jobs, week), *_moulds(jobs)]
+    counted = [moment for each in _counted(week) for moment in _too_many(jobs, *each)]
+    moments = [*_people(jobs, week, zone), *counted, *_moulds(jobs)]
     return sorted(_joined(moments), key=lambda clash: (clash.from_at, clash.lack))
 
 
@@ -206,14 +211,13 @@ def _people(jobs: Mapping[str, WeekJob], week: ShopWeek, zone: ZoneInfo) -> Iter
             yield _Moment(from_at=begins, to_at=ends, wanted=1, there=0, job_ids=job_ids, lack="mixers")
 
 
-def _pumps(jobs: Mapping[str, WeekJob], week: ShopWeek) -> Iterator[_Moment]:
-    spans = [(span.from_at, span.to_at, job_id) for job_id, job in jobs.items() for span in job.pump]
+def _too_many(jobs: Mapping[str, WeekJob], lack: Lack, spans_of: SpansOf, there: int) -> Iterator[_Moment]:
+    """Where more jobs want one of a thing than there are of it."""
+    spans = [(span.from_at, span.to_at, job_id) for job_id, job in jobs.items() for span in spans_of(job)]
     for begins, ends in _between({edge for first, last, _ in spans for edge in (first, last)}):
         job_ids = tuple(dict.fromkeys(job_id for first, last, job_id in spans if first <= begins and last >= ends))
-        if len(job_ids) > week.pumps:
-            yield _Moment(
-                from_at=begins, to_at=ends, wanted=len(job_ids), there=week.pumps, job_ids=job_ids, lack="pump"
-            )
+        if len(job_ids) > there:
+            yield _Moment(from_at=begins, to_at=ends, wanted=len(job_ids), there=there, job_ids=job_ids, lack=lack)
 
 
 def _moulds(jobs: Mapping[str, WeekJob]) -> Iterator[_Moment]:

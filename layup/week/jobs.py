@@ -45,7 +45,7 @@ class Held(Record):
 
 class WeekJob(Record):
     """A job as it is begun at `start_at`; `given` where somebody gave it that start. `pump` is from when to when a vacuum pump
-    runs for it, `moulds` what it is laid in, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
+    runs for it, `moulds` what it is laid in, `warm` when it stands in a warm room, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
     """
 
     start_at: datetime
@@ -53,6 +53,7 @@ class WeekJob(Record):
     busy: tuple[Busy, ...]
     pump: tuple[Span, ...] = ()
     moulds: tuple[Held, ...] = ()
+    warm: tuple[Span, ...] = ()
     laid_at: datetime
     cures: tuple[Cure, ...] = ()
     pots: int = 0
@@ -73,6 +74,7 @@ class WeekJob(Record):
                     each.model_copy(update={"from_at": each.from_at + by, "to_at": each.to_at + by})
                     for each in self.moulds
                 ),
+                "warm": tuple(Span(from_at=each.from_at + by, to_at=each.to_at + by) for each in self.warm),
                 "laid_at": self.laid_at + by,
                 "cures": tuple(each.model_copy(update={"at": each.at + by}) for each in self.cures),
             }
@@ -100,6 +102,11 @@ def in_week(spec: JobSpec, plan: Plan) -> WeekJob | None:
         moulds=tuple(
             Held(mould=mould, from_at=_at(start_at, begins), to_at=_at(start_at, ends))
             for mould, begins, ends in _held(spec, sheet)
+        ),
+        warm=tuple(
+            Span(from_at=_at(start_at, begins), to_at=_at(start_at, begins + 60 * spec.pots.post_cure_h))
+            for begins in _hard(sheet)
+            if spec.pots.post_cure_h
         ),
         laid_at=_at(start_at, sheet.laid_by_min),
         cures=tuple(
@@ -137,6 +144,12 @@ def _pumped(sheet: RunSheet) -> list[tuple[float, float]]:
         if downs and opens:
             found.append((min(downs), max(opens)))
     return _joined(found)
+
+
+def _hard(sheet: RunSheet) -> list[float]:
+    """When all of it can be sanded, min: no sooner it is warmed (memory). Nothing where no cure is told."""
+    hard = [mark.at_min for mark in sheet.marks if mark.kind == "sand"]
+    return [max(hard)] if hard else []
 
 
 def _held(spec: JobSpec, sheet: RunSheet) -> Iterator[tuple[str, float, float]]:

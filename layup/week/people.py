@@ -34,11 +34,12 @@ class PersonsHours(Document):
 
 
 class ShopWeek(Document):
-    """The people of a shop with their hours, the days it is shut, how many vacuum pumps it has."""
+    """The people of a shop with their hours, the days it is shut, how many vacuum pumps and warm rooms it has."""
 
     people: tuple[PersonsHours, ...] = Field(default=(), max_length=MOST_PEOPLE_OF_A_SHOP)
     shut: tuple[date, ...] = Field(default=(), max_length=MOST_SHUT_DAYS)
     pumps: int = Field(default=1, ge=0, le=MOST_PUMPS)
+    warm_rooms: int = Field(default=1, ge=0, le=MOST_PUMPS)
 
     @model_validator(mode="after")
     def _each_by_one_name(self) -> Self:
@@ -65,7 +66,7 @@ class ShopWeek(Document):
         return sorted({hour for each in of_day for hour in (each.from_h, each.to_h)})
 
 
-Lack = Literal["people", "mixers", "pump", "mould", "shut"]
+Lack = Literal["people", "mixers", "pump", "warm room", "mould", "shut"]
 
 
 def days_between(first: datetime, last: datetime) -> list[date]:

@@ -71,6 +71,33 @@ class Clashing(TestCase):
         apart = jobs | {"b": jobs["b"].later_by(timedelta(hours=20))}
         self.assertEqual(found(apart, shop((8, 19))), ())
 
+    def test_one_warm_room_takes_one_job_and_two_take_two(self):
+        def warmed(begins: float) -> WeekJob:
+            warm = (Span(from_at=at(1, begins), to_at=at(1, begins + 8)),)
+            return job((0, begins, begins + 1)).model_copy(update={"warm": warm})
+
+        jobs = {"a": warmed(8), "b": warmed(12)}
+        (clash,) = found(jobs, shop((8, 19)))
+        self.assertEqual((clash.lack, clash.wanted, clash.there), ("warm room", 2, 1))
+        self.assertEqual((clash.from_at, clash.to_at), (at(1, 12), at(1, 16)))
+        self.assertEqual([(way.job_id, way.start_at) for way in clash.ways], [("a", at(1, 8)), ("b", at(0, 16))])
+        self.assertEqual(found(jobs, shop((8, 19), warm_rooms=2)), ())
+        (none,) = found({"a": warmed(8)}, shop((8, 19), warm_rooms=0))
+        self.assertEqual((none.there, none.ways), (0, ()))
+
+    def test_it_is_warmed_once_all_of_it_is_hard(self):
+        facts = shed()
+        of = panel("epoxy-2-1", "cloth-300", pots={"start": at(0, 9).isoformat(), "post_cure_h": 8})
+        told = plan(of, facts)
+        (warm,) = in_week(of, told).warm
+        hard = max(mark.at_min for mark in told.run_sheet.marks if mark.kind == "sand")
+        self.assertEqual(round((warm.from_at - told.run_sheet.start_at) / timedelta(minutes=1)), round(hard))
+        self.assertEqual(warm.to_at - warm.from_at, timedelta(hours=8))
+        later = in_week(of, told).later_by(timedelta(hours=3))
+        self.assertEqual(later.warm[0].from_at - warm.from_at, timedelta(hours=3))
+        unwarmed = panel("epoxy-2-1", "cloth-300", pots={"start": at(0, 9).isoformat()})
+        self.assertEqual(in_week(unwarmed, plan(unwarmed, facts)).warm, ())
+
     def test_a_mould_is_held_from_its_first_layer_until_it_is_hard(self):
         facts = shed().model_copy(update={"today": DAY})
         of = on(

@@ -4687,7 +4687,7 @@ export interface components {
              * Lack
              * @enum {string}
              */
-            lack: "people" | "mixers" | "pump" | "mould" | "shut";
+            lack: "people" | "mixers" | "pump" | "warm room" | "mould" | "shut";
             /**
              * Mould
              * @default
@@ -7193,6 +7193,7 @@ export interface components {
              *       "largest_g": null,
              *       "mixer": "one of the hands",
              *       "overtime_h": 0,
+             *       "post_cure_h": 0,
              *       "share": null,
              *       "start": null,
              *       "stops_with": "washing and sanding",
@@ -9832,7 +9833,8 @@ export interface components {
          *     `mixer` tells whether somebody besides mixes for them. A `crew` of people with their tasks stands for both. `share` is the share of a pot's life to plan on, in place of the plan's own.
          *     `cup_g`, `cup_ml` and `cup_mm` are what another cup than the shop's usual one weighs, holds, and how wide it is.
          *     `start` is when the first pot is weighed; the opening of today where it is left out. `stops_with` is what makes good a
-         *     window that is missed over night; `overtime_h` how long past its closing the shop works for this job.
+         *     window that is missed over night; `overtime_h` how long past its closing the shop works for this job. Once it is hard it stands in
+         *     the shop's warm room for `post_cure_h`, as its data sheet asks.
          */
         PotWishes: {
             /**
@@ -9864,6 +9866,11 @@ export interface components {
              * @default 0
              */
             overtime_h: number;
+            /**
+             * Post Cure H
+             * @default 0
+             */
+            post_cure_h: number;
             /** Share */
             share?: number | null;
             /** Start */
@@ -11990,7 +11997,7 @@ export interface components {
         };
         /**
          * ShopWeek
-         * @description The people of a shop with their hours, the days it is shut, how many vacuum pumps it has.
+         * @description The people of a shop with their hours, the days it is shut, how many vacuum pumps and warm rooms it has.
          */
         ShopWeek: {
             /**
@@ -12008,6 +12015,11 @@ export interface components {
              * @default []
              */
             shut: string[];
+            /**
+             * Warm Rooms
+             * @default 1
+             */
+            warm_rooms: number;
         };
         /**
          * ShoppingList
@@ -13322,7 +13334,7 @@ export interface components {
         /**
          * WeekJob
          * @description A job as it is begun at `start_at`; `given` where somebody gave it that start. `pump` is from when to when a vacuum pump
-         *     runs for it, `moulds` what it is laid in, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
+         *     runs for it, `moulds` what it is laid in, `warm` when it stands in a warm room, `laid_at` when the last of it is laid, `cures` what may be done when after that. `crew` are those it names.
          */
         WeekJob: {
             /** Busy */
@@ -13372,6 +13384,11 @@ export interface components {
              * Format: date-time
              */
             start_at: string;
+            /**
+             * Warm
+             * @default []
+             */
+            warm: components["schemas"]["Span"][];
         };
         /**
          * WeekOut

@@ -107,6 +107,18 @@ export function PotWishFields() {
         ]}
         onChange={(stops_with) => set({ stops_with })}
       />
+      <Choice
+        label="In the warm room once it is hard, as its data sheet asks"
+        value={String(wishes.post_cure_h ?? 0)}
+        options={[
+          ["0", "no"],
+          ["4", "4 h"],
+          ["8", "8 h"],
+          ["16", "16 h"],
+          ["24", "24 h"],
+        ]}
+        onChange={(hours) => set({ post_cure_h: Number(hours) })}
+      />
       <QuantityField
         label="Largest pot, if you set it"
         path="pots.largest_g"

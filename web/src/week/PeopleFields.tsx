@@ -13,7 +13,7 @@ type Person = NonNullable<ShopWeek["people"]>[number];
 const WEEKDAYS = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
 const newcomer: Person = { name: "", days: [0, 1, 2, 3, 4], from_h: 8, to_h: 17, may_mix: true };
 
-/** Who works on which days from when to when, the days the shop is shut, its pumps. */
+/** Who works on which days from when to when, the days the shop is shut, its pumps and warm rooms. */
 export function PeopleFields({ week }: { week: ShopWeek }) {
   const { shop } = useShop();
   const queries = useQueryClient();
@@ -21,6 +21,7 @@ export function PeopleFields({ week }: { week: ShopWeek }) {
   const [people, setPeople] = useState<Person[]>(() => [...(week.people ?? [])]);
   const [shut, setShut] = useState((week.shut ?? []).join(", "));
   const [pumps, setPumps] = useState<number | null>(week.pumps ?? 1);
+  const [warm, setWarm] = useState<number | null>(week.warm_rooms ?? 1);
   const [said, say] = useState("");
   const change = (at: number, next: Partial<Person>) => {
     say("");
@@ -32,7 +33,7 @@ export function PeopleFields({ week }: { week: ShopWeek }) {
       await taken(
         client.PUT("/api/shops/{shop_id}/week/people", {
           params: { path: { shop_id: shop.id } },
-          body: { people, shut: days, pumps: pumps ?? 0 },
+          body: { people, shut: days, pumps: pumps ?? 0, warm_rooms: warm ?? 0 },
         }),
       );
       say("kept");
@@ -123,6 +124,9 @@ export function PeopleFields({ week }: { week: ShopWeek }) {
           </div>
           <div className="w-32">
             <NumberField label="Vacuum pumps" path="pumps" min={0} value={pumps} live onCommit={setPumps} />
+          </div>
+          <div className="w-32">
+            <NumberField label="Warm rooms" path="warm_rooms" min={0} value={warm} live onCommit={setWarm} />
           </div>
           <Button edits look="main" className="mt-5" onClick={() => void keep()}>
             Keep it

@@ -212,12 +212,12 @@ function verdict(week: Week, jobs: number): string {
   if (!jobs) return "";
   return week.people.people?.length
     ? "Everybody who is wanted is there, and nothing is promised twice."
-    : "Nobody is named yet, so only the pumps are held apart: say below who works when.";
+    : "Nobody is named yet, so only pumps, moulds and warm rooms are held apart: say below who works when.";
 }
 
 function whoWords(week: Week): string {
   const people = week.people.people ?? [];
-  const pumps = plural(week.people.pumps ?? 1, "vacuum pump");
+  const pumps = `${plural(week.people.pumps ?? 1, "vacuum pump")}, ${plural(week.people.warm_rooms ?? 1, "warm room")}`;
   return people.length ? `${people.map(({ name }) => name).join(", ")}; ${pumps}.` : `Nobody is named yet; ${pumps}.`;
 }
 
@@ -237,6 +237,10 @@ const lacks: Record<Clash["lack"], (clash: Clash) => string> = {
       : `${plural(wanted, "person", "people")} ${wanted === 1 ? "is" : "are"} wanted, and nobody is there`,
   mixers: () => "nobody is there who may mix",
   pump: ({ wanted, there }) => `${wanted} pumps run, and the shop has ${there}`,
+  "warm room": ({ wanted, there }) =>
+    there
+      ? `${plural(wanted, "job")} want the warm room, and there ${there === 1 ? "is one" : `are ${there}`}`
+      : "a warm room is wanted, and the shop has none",
   mould: ({ mould, wanted }) => `the mould “${mould}” is wanted by ${plural(wanted, "job")} at once`,
   shut: () => "the shop is shut",
 };
