@@ -1,10 +1,12 @@
 """Who did what: every request that changes a shop is written down once, for its owners, by the name of its route."""
 
+import logging
 from collections.abc import Callable, Mapping
 from datetime import timedelta
 from functools import wraps
 from typing import Any
 
+from django.db import OperationalError
 from django.http import HttpRequest
 from django.utils import timezone
 
@@ -17,6 +19,7 @@ from cradle.shops.models import Deed, Shop
 from cradle.stock.models import Lot
 
 SAME_FOR = timedelta(hours=1)
+logger = logging.getLogger(__name__)
 
 # What a route does, in words after a name: "wren changed the job".
 DEEDS: Mapping[str, str] = {
@@ -128,7 +131,11 @@ def written_down(view: Callable) -> Callable:
         shop, thing_id, thing = _about(kwargs)
         answer = view(request, *args, **kwargs)
         if shop and getattr(answer, "status_code", 200) < 400:
-            write_down(request, shop, view.__name__, thing_id, thing)
+            try:
+                write_down(request, shop, view.__name__, thing_id, thing)
+            except OperationalError:
+                # It is done, and is not done twice because nobody could write down who did it.
+                logger.warning("%s was not written down", view.__name__)
         return answer
 
     return done

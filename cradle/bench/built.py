@@ -14,6 +14,9 @@ from layup.as_built.cost import BuiltCost, cost_of_built
 from layup.as_built.outcome import AsBuilt, DoneOtherwise, LotDrawn
 from layup.errors import Missing
 
+# A report of more would be larger than a letter takes.
+MOST_PRINTED = 40
+
 
 def built_of(run: Run) -> AsBuilt:
     """What a run built so far, by its shop's clock. Raises Missing for one from before there was a bench."""
@@ -57,8 +60,8 @@ def _drawn(lots: Mapping[Lot, float]) -> tuple[LotDrawn, ...]:
 
 
 def photos_of(run: Run, built: AsBuilt) -> dict[int, bytes]:
-    """The photos that an account of a run names, by their numbers."""
-    named = [each.photo for each in built.noted if each.photo is not None]
+    """The photos that an account of a run names, by their numbers; of many the first, so that a report can be sent."""
+    named = [each.photo for each in built.noted if each.photo is not None][:MOST_PRINTED]
     return {photo.event_id: bytes(photo.content) for photo in Photo.objects.filter(event__run=run, event_id__in=named)}
 
 

@@ -150,17 +150,18 @@ def _noted(built: AsBuilt, head: Masthead, photos: Mapping[int, bytes]) -> list[
         return []
     story: list[Flowable] = [gap(8), heading("Notes and photos")]
     for each in built.noted:
-        story.append(words(_noted_words(each, built, head.scales), after=3))
+        story.append(words(_noted_words(each, built, head.scales, printed=each.photo in photos), after=3))
         if each.photo is not None and each.photo in photos:
             said = f"photo of {each.where}" if each.where else "photo"
             story += [photo(photos[each.photo], (head.room[0] * 0.6, _MOST_TALL), said), gap(6)]
     return story
 
 
-def _noted_words(each: Noted, built: AsBuilt, scales: Scales) -> str:
+def _noted_words(each: Noted, built: AsBuilt, scales: Scales, *, printed: bool) -> str:
     when = scales.customs.moment(built.moment(each.at_min))
     said = f"“{each.words}”" if each.words else ""
-    return ", ".join(word for word in (when, each.by, each.where, said) if word)
+    kept = "a photo, kept in the record" if each.photo is not None and not printed else ""
+    return ", ".join(word for word in (when, each.by, each.where, said, kept) if word)
 
 
 def tags_pdf(head: Masthead, built: AsBuilt, places: Sequence[tuple[BuiltPlace, str]]) -> bytes:

@@ -324,6 +324,10 @@ class Written(TestCase):
         ):
             self.assertIn(words, said)
 
+    def test_a_photo_that_is_not_printed_is_told_of(self):
+        said = words_of(report_pdf(self.HEAD, self.BUILT, "https://shop.example/built/1", {}))
+        self.assertIn("pot 1, a photo, kept in the record", said)
+
     def test_in_inches(self):
         us = Masthead("Panel", 1, DAY, "Letter", Scales("US"))
         said = words_of(report_pdf(us, self.BUILT, "https://shop.example/built/1", {}))

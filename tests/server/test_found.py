@@ -4,8 +4,10 @@ Of `cradle.jobs.search`, `cradle.bench.deleting`, `cradle.deeds`, `cradle.bench.
 """
 
 from datetime import timedelta
+from unittest.mock import patch
 from uuid import uuid4
 
+from django.db import OperationalError
 from django.utils import timezone
 
 from cradle.api import api
@@ -211,6 +213,13 @@ class WhoDidWhat(AtWork):
         self.assertEqual(
             [deed[:2] for deed in self.deeds()], [("began a job", "Punt"), ("added a bench", "By the window")]
         )
+
+    def test_what_is_done_stays_done_where_nobody_could_write_it_down(self):
+        with patch("cradle.deeds.write_down", side_effect=OperationalError("disk full")):
+            status, _ = self.send("put", f"/api/jobs/{self.lid.pk}/put-away", {"away": True})
+        self.assertEqual(status, 200)
+        self.assertIsNotNone(Job.objects.get(pk=self.lid.pk).put_away_at)
+        self.assertEqual(self.deeds(), [])
 
     def test_for_owners_alone(self):
         Membership.objects.filter(person=self.person).update(role="laminator")
