@@ -73,7 +73,7 @@ def _waived(run: Run) -> list[DoneOtherwise]:
     return [
         DoneOtherwise(
             kind="waived",
-            words=tick.said,
+            words=f"left undone: {tick.said}",
             at_min=run.minute_of(tick.at),
             by=tick.by.get_username(),
             reason=tick.reason,

@@ -29,6 +29,9 @@ from layup.laminate.outcome import PartResult
 from layup.laminate.plies import CURED_DENSITY_G_PER_CM3
 from layup.outcome import Plan
 
+# A part that is so little of a pot says nothing of the rest.
+_MOST_OF_IT = 0.5
+
 
 @dataclass(frozen=True)
 class RunToTell:
@@ -168,30 +171,38 @@ def _resin_share(card: BenchCard, layer: CardLayer, pots: Mapping[int, PotNow]) 
     planned_g = laid_g = 0.0
     for number in range(layer.first_pot, layer.last_pot + 1):
         pot, told = card.pot(number), pots.get(number)
-        if pot is None or told is None or told.state != "used up" or not _weighed(pot, told):
+        made_g = as_weighed(pot, told) if pot and told and told.state == "used up" else None
+        if pot is None or told is None or made_g is None:
             return None
         planned_g += pot.laid_g
-        laid_g += laid_of(pot, told)
+        laid_g += laid_of(pot, told, made_g)
     return laid_g / planned_g if planned_g else None
 
 
-def laid_of(pot: CardPot, told: PotNow) -> float:
+def laid_of(pot: CardPot, told: PotNow, made_g: float) -> float:
     """What a pot laid, g: what was made of it less what was left over, by weight where that was weighed, else by its plan.
 
-    >>> pot = CardPot.model_construct(mass_g=400.0, laid_g=380.0, pours=())
-    >>> laid_of(pot, PotNow(number=1, left_over_g=50)), laid_of(pot, PotNow(number=1))
+    >>> pot = CardPot.model_construct(mass_g=400.0, laid_g=380.0)
+    >>> laid_of(pot, PotNow(number=1, left_over_g=50), 400), laid_of(pot, PotNow(number=1), 400)
     (350.0, 380.0)
     """
-    made = made_g(pot, told.first, told.second) or pot.mass_g
     if told.left_over_g is not None:
-        return max(0.0, made - told.left_over_g)
-    return made * pot.laid_g / pot.mass_g
+        return max(0.0, made_g - told.left_over_g)
+    return made_g * pot.laid_g / pot.mass_g
 
 
-def _weighed(pot: CardPot, told: PotNow) -> bool:
-    """Whether what is in a pot was read off a scale."""
-    amounts = [amount for amount in (told.first, told.second) if amount is not None]
-    return len(amounts) >= len(pot.pours) and all(pour.tool == "scale" for pour in pot.pours)
+def as_weighed(pot: CardPot, told: PotNow) -> float | None:
+    """What is in a pot, g, by what of it was read off a scale; None where that is not the most of it. A dose that was drawn up or
+    counted goes with the resin that was weighed.
+    """
+    read = list(zip(pot.pours, (told.first, told.second), strict=False))
+    weighed = [(pour, amount) for pour, amount in read if pour.tool == "scale" and amount is not None]
+    planned_g = sum(pour.amount * pour.unit_is for pour, _ in weighed)
+    if planned_g < _MOST_OF_IT * pot.mass_g:
+        return None
+    if len(weighed) == len(pot.pours):
+        return made_g(pot, told.first, told.second)
+    return pot.mass_g * sum(amount * pour.unit_is for pour, amount in weighed) / planned_g
 
 
 def _places(run: RunToTell, card: BenchCard, layers: Mapping[str, BuiltLayer]) -> Iterator[BuiltPlace]:
@@ -273,7 +284,7 @@ def _pots(run: RunToTell, state: BenchState, standing: Sequence[Event]) -> Itera
             resin_name=card.resin_name,
             hardener=card.hardener,
             planned_g=card.mass_g,
-            made_g=made_g(card, now.first, now.second) if _weighed(card, now) else None,
+            made_g=as_weighed(card, now),
             off_pct=now.off_pct,
             room_c=read[-1] if read else None,
             touched_min=touched_min,

@@ -8,7 +8,7 @@ from layup.laminate.outcome import PartResult
 from layup.record import Record
 from layup.stock.articles import Unit
 
-# How a layer went on to what lay beneath it: on the bare ground, while that was wet, while it was tacky, after it was
+# How a layer went on to what lay beneath it: on the bare ground, while that was wet, within its window, after it was
 # keyed, or after it had closed without a word of a key.
 WentOn = Literal["ground", "wet", "tacky", "keyed", "closed"]
 LaidState = Literal["laid", "in part", "not laid"]

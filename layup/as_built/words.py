@@ -8,7 +8,7 @@ from layup.words import counted
 _WENT_ON: dict[WentOn, str] = {
     "ground": "on the",
     "wet": "while it was wet beneath",
-    "tacky": "while it was tacky beneath",
+    "tacky": "within the window beneath",
     "keyed": "after it was keyed beneath",
     "closed": "after the window beneath had closed",
 }
@@ -42,7 +42,7 @@ def went_on_words(layer: BuiltLayer, place: BuiltPlace) -> str:
     >>> deck = BuiltPlace(id="a", owner_id="a", name="Deck", bay="", layers=())
     >>> layer = BuiltLayer(id="a", words="ply 1", item_ids=(), state="laid", went_on="tacky", told_by="test")
     >>> went_on_words(layer, deck), went_on_words(layer.model_copy(update={"went_on": "ground"}), deck)
-    ('while it was tacky beneath, by a test', 'on the ground')
+    ('within the window beneath, by a test', 'on the ground')
     """
     if layer.went_on is None:
         return ""

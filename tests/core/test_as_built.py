@@ -115,6 +115,24 @@ class Section(TestCase):
         self.assertAlmostEqual(place.laid.plies[0].thickness_mm, place.planned.plies[0].thickness_mm, 9)
         self.assertEqual(layer_said(place.layers[0], place, told(), METRIC).resin, "not weighed")
 
+    def test_resin_that_was_weighed_counts_where_its_catalyst_was_drawn_up(self):
+        card = card_of("lid")
+        self.assertEqual([pour.tool for pour in card.pots[0].pours], ["scale", "syringe"])
+        pots = [
+            event
+            for pot in card.pots
+            for event in (
+                tap(0, "A in", str(pot.number), amount=1.2 * pot.pours[0].amount),
+                tap(1, "B in", str(pot.number), amount=pot.pours[1].amount),
+                tap(9, "used up", str(pot.number)),
+            )
+        ]
+        built = told(pots, job="lid")
+        self.assertAlmostEqual(built.places[0].layers[0].resin_share, 1.2, 9)
+        self.assertAlmostEqual(built.pots[0].made_g, 1.2 * card.pots[0].mass_g, 6)
+        # Of a pot whose resin nobody read, the catalyst says nothing.
+        self.assertIsNone(told(tap(0, "touched", "1"), job="lid").pots[0].made_g)
+
     def test_nothing_done_is_nothing_laid(self):
         built = told()
         self.assertEqual(built.places[0].laid.plies, ())
@@ -193,7 +211,7 @@ class Window(TestCase):
         built = self.coated(at, tested)
         self.assertEqual((self.coat(built).went_on, self.coat(built).told_by), ("tacky", "test"))
         said = [layer_said(layer, built.places[0], built, METRIC) for layer in built.places[0].layers]
-        self.assertEqual(said[1].went_on, "while it was tacky beneath, by a test")
+        self.assertEqual(said[1].went_on, "within the window beneath, by a test")
         self.assertIn(f"thumb {built.moment(at - 3):%H:%M}: tacky", said[0].read)
 
     def test_what_is_not_laid_is_told_of_a_run_that_is_closed(self):
