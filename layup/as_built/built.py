@@ -23,6 +23,7 @@ from layup.bench.events import Ended, Event, RoomRead, Tested
 from layup.bench.now import BenchState, LayerNow, PotNow
 from layup.bench.pot_now import made_g
 from layup.bench.state import fold
+from layup.bench.written_card import layer_id
 from layup.job import JobSpec
 from layup.laminate.as_laid import as_laid
 from layup.laminate.outcome import PartResult
@@ -68,7 +69,7 @@ def as_built(run: RunToTell) -> AsBuilt:
         (event for event in run.events if event.id not in gone and not event.takes_back),
         key=lambda event: (event.at_min, event.id),
     )
-    layers = {layer.id: layer for layer in _layers(state, standing)}
+    layers = {layer.id: layer for layer in _layers(state, standing, _items(run.plan))}
     rooms = [event.data.room_c for event in standing if isinstance(event.data, RoomRead)]
     ended = [event for event in standing if isinstance(event.data, Ended)]
     places = tuple(_places(run, state.card, layers))
@@ -93,7 +94,12 @@ def as_built(run: RunToTell) -> AsBuilt:
     )
 
 
-def _layers(state: BenchState, standing: Sequence[Event]) -> Iterator[BuiltLayer]:
+def _items(plan: Plan) -> dict[str, tuple[str, ...]]:
+    """What each layer of a plan is of, by its id: cards from before they said it are read with this."""
+    return {layer_id(layer): layer.item_ids for layer in plan.run_sheet.layers} if plan.run_sheet else {}
+
+
+def _layers(state: BenchState, standing: Sequence[Event], items: Mapping[str, tuple[str, ...]]) -> Iterator[BuiltLayer]:
     """Each layer of the card in force, in laying order."""
     of: dict[str, list[Event]] = defaultdict(list)
     for event in standing:
@@ -104,6 +110,8 @@ def _layers(state: BenchState, standing: Sequence[Event]) -> Iterator[BuiltLayer
     last: dict[str, list[tuple[CardLayer, LayerNow]]] = defaultdict(list)
     for card, now in zip(state.card.layers, state.layers, strict=True):
         beneath = [each for each in last[card.lane] if not each[0].bay or not card.bay or each[0].bay == card.bay]
+        if not card.item_ids:
+            card = card.model_copy(update={"item_ids": items.get(card.id, ())})
         yield _layer(state.card, card, now, beneath[-1] if beneath else None, of, rooms, pots)
         last[card.lane].append((card, now))
 
@@ -221,6 +229,7 @@ def _places(run: RunToTell, card: BenchCard, layers: Mapping[str, BuiltLayer]) -
             by_the_bag = part is not None and _process(run.job, owner_id) != "open mould"
             yield BuiltPlace(
                 id=f"{lane} {bay}".strip(),
+                lane=lane,
                 owner_id=owner_id,
                 name=mine[0].lane_name,
                 bay=bay,
@@ -240,8 +249,14 @@ def _process(job: JobSpec, part_id: str) -> str:
     return next((part.process for part in job.parts if part.id == part_id), "open mould")
 
 
-def _laid(job: JobSpec, part: PartResult, layers: Sequence[BuiltLayer], *, drawn: bool, by_the_bag: bool) -> PartResult:
-    """A part's section by the layers that were laid of it; of an infused one, whose resin was `drawn` through, by its feeds."""
+def _laid(
+    job: JobSpec, part: PartResult, layers: Sequence[BuiltLayer], *, drawn: bool, by_the_bag: bool
+) -> PartResult | None:
+    """A part's section by the layers that were laid of it; of an infused one, whose resin was `drawn` through, by its feeds. None
+    where an old record does not say what its layers are of: nothing is not the same as not known.
+    """
+    if any(not layer.item_ids for layer in layers):
+        return None
     of: dict[str, list[BuiltLayer]] = defaultdict(list)
     for layer in layers:
         for item_id in layer.item_ids:

@@ -69,6 +69,7 @@ class BuiltPlace(Record):
     """
 
     id: str
+    lane: str = ""
     owner_id: str
     name: str
     bay: str

@@ -7,6 +7,7 @@ Of `layup.as_built.built`, `layup.as_built.deviations`, `layup.as_built.words`, 
 import csv
 import io
 import json
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 from unittest import TestCase
@@ -132,6 +133,17 @@ class Section(TestCase):
         self.assertAlmostEqual(built.pots[0].made_g, 1.2 * card.pots[0].mass_g, 6)
         # Of a pot whose resin nobody read, the catalyst says nothing.
         self.assertIsNone(told(tap(0, "touched", "1"), job="lid").pots[0].made_g)
+
+    def test_a_card_from_before_its_layers_said_what_they_are_of(self):
+        old = PANEL.model_copy(
+            update={"layers": tuple(layer.model_copy(update={"item_ids": ()}) for layer in PANEL.layers)}
+        )
+        facts = ShopFacts()
+        run_ = RunToTell(JOBS["panel"], plan(JOBS["panel"], facts), old, both(), NINE, 600.0)
+        self.assertEqual(as_built(run_).places[0].laid, told(both()).places[0].laid)
+        # Where the plan does not say it either, it is not known, and not told as nothing.
+        unsaid = replace(run_, plan=run_.plan.model_copy(update={"run_sheet": None}))
+        self.assertIsNone(as_built(unsaid).places[0].laid)
 
     def test_nothing_done_is_nothing_laid(self):
         built = told()

@@ -3785,6 +3785,11 @@ export interface components {
             /** Id */
             id: string;
             laid?: components["schemas"]["PartResult"] | null;
+            /**
+             * Lane
+             * @default
+             */
+            lane: string;
             /** Layers */
             layers: components["schemas"]["BuiltLayer"][];
             /** Name */

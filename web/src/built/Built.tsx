@@ -131,11 +131,9 @@ function Built({ runId, told }: { runId: string; told: BuiltOut }) {
             place={shown.place}
             said={told.layers_said[shown.at] ?? []}
             damage={told.damages[shown.at]}
-            lane={told.lanes.find(({ id }) => shown.place.id.startsWith(id))}
+            lane={told.lanes.find(({ id }) => id === shown.place.lane)}
             onBay={(words) => {
-              const of = places.find(
-                ({ place }) => place.bay === words && place.name === shown.place.name && place.owner_id,
-              );
+              const of = places.find(({ place }) => place.bay === words && place.lane === shown.place.lane);
               if (of) open(of.at);
             }}
           />
