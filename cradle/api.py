@@ -47,6 +47,7 @@ from cradle.shops.tries import TooManyTries
 from cradle.stock.job_routes import router as stock_of_jobs
 from cradle.stock.routes import router as stock
 from cradle.stock.table_routes import router as stock_tables
+from cradle.training.routes import router as training
 from layup.document import MOST_VALUES, require_an_end
 from layup.errors import MOST_TOLD, LayupError, field_path, place_of, problems_of, words_for
 from layup.job_file import Refused
@@ -161,6 +162,7 @@ api.add_router("", devices)
 api.add_router("", stock)
 api.add_router("", stock_of_jobs)
 api.add_router("", stock_tables)
+api.add_router("", training)
 
 
 class HealthOut(Schema):

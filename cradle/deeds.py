@@ -74,11 +74,14 @@ DEEDS: Mapping[str, str] = {
     "bring_table": "brought in a list of stock",
     "leave_out": "left a record of the log out, or took it in",
     "bring_archive": "brought in a shop",
+    "set_learns": "said who learns",
+    "sign_task": "signed a task of a learner, or took it back",
 }
 # Routes that change nothing of a shop, or only how one person sees it; and presses at the bench, which are their own record.
 QUIET = frozenset(
     {
         "sign_in",
+        "write_attempt",
         "sign_out",
         "set_preferences",
         "read_quantity",

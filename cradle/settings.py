@@ -53,6 +53,7 @@ INSTALLED_APPS = [
     "cradle.instruments",
     "cradle.lan",
     "cradle.devices",
+    "cradle.training",
     "cradle",
 ]
 MIDDLEWARE = [

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 from datetime import date
-from typing import Self
+from typing import Annotated, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -103,6 +103,13 @@ class TinFact(Document):
     stored_c: RoomTemperature | None = None
 
 
+class Learner(Document):
+    """Somebody who learns here, and how many times a beginner's largest pot he may mix by what was signed and poured."""
+
+    name: Annotated[str, Field(max_length=150)]
+    times: float = Field(default=1.0, ge=1, le=100, allow_inf_nan=False)
+
+
 class ShopFacts(BaseModel):
     """What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
 
@@ -154,6 +161,7 @@ class ShopFacts(BaseModel):
     shots: tuple[LoggedShot, ...] = ()
     tins: tuple[TinFact, ...] = ()
     learner: bool = False
+    learners: tuple[Learner, ...] = ()
     largest_pot_g: dict[str, float] = LARGEST_POT_G
 
     @model_validator(mode="after")

@@ -24,6 +24,7 @@ from cradle.jobs.models import Job, JobRevision, Tick
 from cradle.shelf.models import DataSheet, Product, ProductRevision
 from cradle.shops.models import Deed, Gel, Membership, Reading, Role, Shop, Shot, Stirred
 from cradle.stock.models import Aside, Lot, Movement
+from cradle.training.models import Attempt, SignOff
 from layup.bench.card import BenchCard
 from layup.errors import LayupError, OutOfRange, Unreadable
 from layup.job_file import read_document
@@ -140,6 +141,12 @@ class _Bringing:
                 rows = keep([self._made(model, row, shop=shop) for row in log[name]])
                 if model is not Deed:
                     [row.fact() for row in rows]
+        # None in what was taken out before there was practice.
+        if "practice.json" in archive.names:
+            with _reading("practice.json"):
+                practice = archive.json("practice.json", dict)
+                for model, name in ((Attempt, "attempts"), (SignOff, "sign_offs")):
+                    [row.fact() for row in keep([self._made(model, row, shop=shop) for row in practice[name]])]
         for name in archive.names:
             if re.fullmatch(r"products/[^/]+\.json", name):
                 self._product(name, shop)

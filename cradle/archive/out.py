@@ -23,6 +23,7 @@ _READ_ME = """This is a whole shop, taken out of Inch Cradle.
 
 shop.json        the shop: its tools, its practice, its week
 people.json      who belongs to it (no passwords)
+practice.json    what its learners tried, and what was signed for them
 readings.json    its room, as it was read
 log.json         gels, fillers and infusions that it has learned from
 products/        its own products, each with its revisions; sheets/ their data sheets
@@ -51,7 +52,17 @@ def _files(shop: Shop, now: datetime) -> Iterator[tuple[str, Row | list | bytes]
     yield "manifest.json", {"archive": "a shop of Inch Cradle", "version": VERSION, "made_at": now}
     yield "shop.json", row_of(shop, without=("id", "calendar_token"))
     members = shop.memberships.select_related("person").order_by("person__username")
-    yield "people.json", [{"name": each.person.get_username(), "role": each.role} for each in members]
+    yield (
+        "people.json",
+        [{"name": each.person.get_username(), "role": each.role, "learns": each.learns} for each in members],
+    )
+    yield (
+        "practice.json",
+        {
+            "attempts": [row_of(each) for each in shop.attempts.select_related("person")],
+            "sign_offs": [row_of(each) for each in shop.sign_offs.select_related("person", "by")],
+        },
+    )
     yield "readings.json", [row_of(each) for each in shop.readings.select_related("read_by")]
     yield (
         "log.json",

@@ -15,7 +15,7 @@ from layup.library import generic
 from layup.materials import Material
 from layup.scales import UnitSet
 from layup.shelf import Library, ProductKind
-from layup.shop_facts import ForecastHour, RoomDay, ScaleChecked, ShopFacts, TinFact
+from layup.shop_facts import ForecastHour, Learner, RoomDay, ScaleChecked, ShopFacts, TinFact
 from layup.stock.articles import Article, articles_of
 from layup.stock.lots import Lot
 from layup.stock.tins import next_tin
@@ -51,7 +51,11 @@ SELECT
       || coalesce(expires, '') || ' ' || coalesce(trial_on, '') || ' ' || coalesce(stored_c, '') || conditions || bad || name || batch)
     FROM stock_lot WHERE shop_id = %(shop)s AND article_kind IN ('resin', 'hardener', 'catalyst')),
   (SELECT group_concat(id || ' ' || number || ' ' || (retired_at IS NULL)) FROM shelf_product
-    WHERE shop_id = %(shop)s AND kind = 'resin')
+    WHERE shop_id = %(shop)s AND kind = 'resin'),
+  (SELECT group_concat(person_id) FROM shops_membership WHERE shop_id = %(shop)s AND learns),
+  (SELECT group_concat(id) FROM training_signoff WHERE shop_id = %(shop)s),
+  (SELECT max(event.id) FROM bench_event event
+    JOIN shops_membership member ON member.person_id = event.by_id AND member.learns AND member.shop_id = %(shop)s)
 """
 
 
@@ -94,11 +98,19 @@ def _read(shop: "Shop", units: UnitSet, today: date) -> ShopFacts:
             shot.fact() for shot in shop.shots.filter(left_out="").order_by("-seen_at", "-id")[:MOST_SHOTS_LEARNT]
         ),
         "tins": _tins(shop, today),
+        "learners": _learners(shop),
         "stirred": tuple(
             pot.fact() for pot in shop.stirred.filter(left_out="").order_by("-stirred_at", "-id")[:MOST_STIRRED_LEARNT]
         ),
     }
     return facts.model_copy(update=now)
+
+
+def _learners(shop: "Shop") -> tuple[Learner, ...]:
+    # A learner's record is read out of runs, which hold a shop's facts themselves.
+    from cradle.training.standing import learners_of
+
+    return learners_of(shop)
 
 
 def _tins(shop: "Shop", today: date) -> tuple[TinFact, ...]:

@@ -225,6 +225,8 @@ class Membership(models.Model):
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="memberships")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=Role, default=Role.OWNER)
+    # Whose pots are small, until what he has practised and poured lets them grow.
+    learns = models.BooleanField(default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["shop", "person"], name="one_membership_a_person")]

@@ -24,9 +24,10 @@ from layup.errors import known
 from layup.infusion.outcome import InfusionResult, InRoom
 from layup.job import JobSpec
 from layup.outcome import Plan
+from layup.pots.crew import largest_allowed_g
 from layup.pots.mix import Mix
 from layup.pots.outcome import PotResult, PourResult, TicketResult
-from layup.pots.sizing import LARGEST_LEARNER_POT_G, MOST_VESSEL_FILL
+from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.shop_facts import ShopFacts
 
 # Rooms a card knows the life of its pots in, from the room each was planned for, °C.
@@ -238,8 +239,8 @@ def _tolerance(mix: Mix, pours: Sequence[CardPour]) -> tuple[float, float]:
 
 
 def _most_g(mix: Mix) -> float:
-    most = min(MOST_VESSEL_FILL * mix.cup_ml * mix.density_g_per_ml, mix.shop.largest_pot_g[mix.resin.family])
-    return min(most, LARGEST_LEARNER_POT_G[mix.resin.family]) if mix.shop.learner else most
+    by_cup = MOST_VESSEL_FILL * mix.cup_ml * mix.density_g_per_ml
+    return min(by_cup, largest_allowed_g(mix.shop, mix.resin.family, mix.job.pots))
 
 
 def _lives(mix: Mix, mass_g: float) -> Iterable[CardLife]:

@@ -95,7 +95,7 @@ def found(
     data, log = of or guide(), tuple(log)
     _require(data, answers)
     out = {each.cause for each in log if each.rules_out}
-    shares = _shares(data, answers, log)
+    shares = shares_of(data, answers, log)
     causes = sorted((_told(data, cause, shares[cause.id], answers, log) for cause in data.causes), key=_place)
     leading = [cause for cause in data.causes if cause.id not in out and shares[cause.id] > 0]
     leading.sort(key=lambda cause: -shares[cause.id])
@@ -118,7 +118,13 @@ def _require(data: Guide, answers: Mapping[str, str]) -> None:
             raise OutOfRange("choose one of its answers", f"answers.{question}")
 
 
-def _shares(data: Guide, answers: Mapping[str, str], log: Sequence[LogSays]) -> dict[str, float]:
+def shares_of(data: Guide, answers: Mapping[str, str], log: Sequence[LogSays] = ()) -> dict[str, float]:
+    """The share that each cause has of what is possible, by its id; all nought where the log leaves none.
+
+    >>> told = shares_of(guide(), {"seen": "sticky", "water": "goes"})
+    >>> max(told, key=told.get), round(sum(told.values()), 9)
+    ('blush', 1.0)
+    """
     out = {each.cause for each in log if each.rules_out}
     pointed = {each.cause for each in log if not each.rules_out}
     weights = {}

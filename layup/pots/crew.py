@@ -5,6 +5,9 @@ from itertools import combinations
 from typing import get_args
 
 from layup.job import Person, PotWishes, Task
+from layup.materials import ResinFamily
+from layup.pots.sizing import LARGEST_LEARNER_POT_G
+from layup.shop_facts import ShopFacts
 
 # What of the time a ply takes goes to each task, with all hands at it (memory).
 SPREADING: dict[Task, float] = {"wets": 0.30, "lays": 0.25, "rolls": 0.45}
@@ -56,6 +59,28 @@ def team_of(wishes: PotWishes) -> Team:
     done = {task for person in people for task in person.tasks}
     told = tuple(person.model_copy(update={"tasks": ("mixes",)}) if person in apart else person for person in people)
     return Team(told, hands, bool(apart), tuple(task for task in get_args(Task) if task not in done))
+
+
+def largest_allowed_g(shop: ShopFacts, family: ResinFamily, wishes: PotWishes) -> float:
+    """The largest pot of a family that the shop lets these people mix, g. Where only learners mix, the least of them sets it.
+
+    A learner is known by his name on the job; one that the shop does not know mixes a beginner's pot.
+
+    >>> from layup.shop_facts import Learner
+    >>> shop = ShopFacts(learners=(Learner(name="Tern", times=2),))
+    >>> alone = PotWishes(crew=(Person(id="a", name="tern", learner=True),))
+    >>> largest_allowed_g(shop, "epoxy", PotWishes()), largest_allowed_g(shop, "epoxy", alone)
+    (1000.0, 500.0)
+    """
+    most, team = shop.largest_pot_g[family], team_of(wishes)
+    known = {learner.name.casefold(): learner.times for learner in shop.learners}
+    if team.learner_mixes_alone:
+        times = min(known.get(person.name.casefold(), 1.0) for person in team.mixers)
+    elif shop.learner:
+        times = min(known.values(), default=1.0)
+    else:
+        return most
+    return min(most, times * LARGEST_LEARNER_POT_G[family])
 
 
 def pace_of(people: list[Person]) -> float:

@@ -21,9 +21,8 @@ from layup.heat.pot_heat import HeatOf, PotHeat, full_heat, stands_as_g, stated_
 from layup.job import JobSpec, ResinInUse
 from layup.marks import round_to
 from layup.materials import Hardener, OnePart, ResinSystem
-from layup.pots.crew import team_of
+from layup.pots.crew import largest_allowed_g, team_of
 from layup.pots.sizing import (
-    LARGEST_LEARNER_POT_G,
     LEAST_POT_G,
     TRAY_M2,
     PotLife,
@@ -299,9 +298,7 @@ class Mix:
 
     @cached_property
     def _sized(self) -> Callable[[float, bool], PotSize]:
-        allowed = self.shop.largest_pot_g[self.resin.family]
-        if self.shop.learner or team_of(self.job.pots).learner_mixes_alone:
-            allowed = min(allowed, LARGEST_LEARNER_POT_G[self.resin.family])
+        allowed = largest_allowed_g(self.shop, self.resin.family, self.job.pots)
         sized = partial(
             size_pot,
             self.life,

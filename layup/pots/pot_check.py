@@ -8,8 +8,9 @@ from layup.chemistry.ratio import weight_ratio
 from layup.errors import Missing, known
 from layup.job import JobSpec
 from layup.outcome import Plan
+from layup.pots.crew import largest_allowed_g
 from layup.pots.outcome import PotResult
-from layup.pots.sizing import LARGEST_LEARNER_POT_G, MOST_VESSEL_FILL
+from layup.pots.sizing import MOST_VESSEL_FILL
 from layup.shop_facts import ShopFacts
 
 
@@ -35,10 +36,8 @@ def check_pot(
         raise Missing(f"nothing is mixed into {resin.name}: there is no ratio to check", "part_b_g")
     most = min(
         MOST_VESSEL_FILL * shop.cup_ml * (resin.density_g_per_cm3 or resin.cured_density_g_per_cm3),
-        shop.largest_pot_g[resin.family],
+        largest_allowed_g(shop, resin.family, job.pots),
     )
-    if shop.learner:
-        most = min(most, LARGEST_LEARNER_POT_G[resin.family])
     cup = Cup(most, age_min / pot.life_min, surface_c)
     if catalyst := resin.catalyst:
         grams = second_g if second_ml is None else second_ml * catalyst.density_g_per_cm3

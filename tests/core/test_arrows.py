@@ -13,10 +13,11 @@ ROOT = Path(layup.__file__).parent
 _BY_NAME = {"kinds", "outcome"}
 # What else reaches into a kind: the fewer the better, and none may come to it.
 MAY_KNOW = {
-    "joints": _BY_NAME,
+    # Sums for learners are asked of what every chapter works out.
+    "joints": _BY_NAME | {"training"},
     "pours": _BY_NAME,
     # A coat lies among the plies of a part: the part weighs it, and its own chapter tells it.
-    "coats": _BY_NAME | {"laminate"},
+    "coats": _BY_NAME | {"laminate", "training"},
     "laminate": _BY_NAME
     | {
         "joints",
@@ -30,6 +31,7 @@ MAY_KNOW = {
         "repair",
         "finish",
         "as_built",
+        "training",
     },
     "stiffness": _BY_NAME,
     "finish": _BY_NAME,

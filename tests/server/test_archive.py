@@ -22,6 +22,7 @@ from cradle.jobs.models import Job
 from cradle.shops.models import Gel, Shop
 from cradle.stock.keeping import put_aside, receive
 from cradle.stock.models import Lot, Movement
+from cradle.training.models import Attempt, SignOff
 from layup.stock.articles import Article
 from tests.server.people import TwoShops
 
@@ -59,6 +60,12 @@ class Archive(TwoShops):
             left_out="a wet cup",
             left_out_by=self.person,
         )
+        mate = User.objects.create(username="tern")
+        self.shop.memberships.create(person=mate, role="laminator", learns=True)
+        Attempt.objects.create(
+            shop=self.shop, person=mate, tap_id=uuid4(), thing="tare-1", right=True, at=timezone.now()
+        )
+        SignOff.objects.create(shop=self.shop, person=mate, task="weigh", by=self.person)
         # Moments are those of the record, not of the day it is brought in.
         Run.objects.update(started_at=timezone.now() - timedelta(hours=3))
         Job.objects.filter(pk=self.lid.pk).update(created_at=timezone.now() - timedelta(days=400))
@@ -172,7 +179,7 @@ class Archive(TwoShops):
         """A new table goes out and comes back, or is named here with why it does not."""
         taken = {"Shop", "Reading", "Gel", "Stirred", "Shot", "Deed", "Membership"}
         taken |= {"Product", "ProductRevision", "DataSheet", "Job", "JobRevision", "Tick", "Run", "Event", "Photo"}
-        taken |= {"Warmth", "Lot", "Movement", "Aside"}
+        taken |= {"Warmth", "Lot", "Movement", "Aside", "Attempt", "SignOff"}
         # Ways in, and what stands at this machine alone; how one person likes his screens.
         left = {
             "Invitation",

@@ -26,7 +26,7 @@ from cradle.stock.keeping import receive
 from layup.job import JobSpec
 from layup.stock.articles import Article
 from tests.core.jobs import panel
-from tests.server.people import PDF, TwoShops, product_like
+from tests.server.people import PDF, TwoShops, product_like, shop_with_person
 
 SCHEMA = settings.BASE_DIR / "web" / "src" / "api" / "openapi.json"
 
@@ -166,6 +166,14 @@ class Doors(TwoShops):
             "post /api/jobs/{job_id}/delete": {},
             "post /api/jobs/{job_id}/bring-back": {},
             "put /api/shops/{shop_id}/taught/{kind}/{record_id}": {"left_out": True, "reason": "a wet cup"},
+            "post /api/shops/{shop_id}/training": {
+                "tap_id": str(uuid4()),
+                "thing": "tare-1",
+                "number": 100,
+                "at": "2026-01-01T09:00:00Z",
+            },
+            "put /api/shops/{shop_id}/learners/{person}": {"learns": True},
+            "put /api/shops/{shop_id}/learners/{person}/signed": {"task": "weigh", "signed": True},
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 
@@ -192,11 +200,14 @@ class Doors(TwoShops):
         ids["device_id"] = let_in(make_code(self.shop, self.person, "bench stand")[0])[1].pk
         ids["place_id"] = add_place(self.shop, "By the door").pk
         ids["instrument_id"] = add_instrument(Place.objects.get(), self.person, kind="scale", name="scale")[0].pk
+        learner = shop_with_person("A Third Yard", "tern")[1]
+        self.shop.memberships.create(person=learner, learns=True)
         paths = json.loads(SCHEMA.read_text())["paths"]
         # An invitation's link is itself the right to open it: tested with the people.
         found = [(method, path) for path in paths if "{token}" not in path for method in paths[path]]
         for method, path in sorted(found, key=lambda route: route[0] == "delete"):
             of = {"job_id": gone.pk} if path.endswith("/bring-back") else {}
+            of |= {"person": learner.get_username()} if "/learners/" in path else {}
             yield method, path, path.format(**ids | of)
 
     def make_run(self) -> Run:

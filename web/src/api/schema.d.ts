@@ -144,6 +144,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Glossary
+         * @description The words of the trade, as this program uses them.
+         */
+        get: operations["cradle_training_routes_read_glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -2489,6 +2509,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/learners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Learners
+         * @description Those who learn here, and how they stand.
+         */
+        get: operations["cradle_training_routes_list_learners"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/learners/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Learns
+         * @description Say that somebody learns here, which anyone may of himself; only an owner ends it.
+         */
+        put: operations["cradle_training_routes_set_learns"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/learners/{person}/signed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Sign Task
+         * @description Sign a task that a learner has passed, or take the sign-off back.
+         */
+        put: operations["cradle_training_routes_sign_task"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/library": {
         parameters: {
             query?: never;
@@ -2834,6 +2914,30 @@ export interface paths {
          */
         put: operations["cradle_bench_taught_routes_leave_out"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/training": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Training
+         * @description What there is to practise for who asks. It goes on from what he has tried.
+         */
+        get: operations["cradle_training_routes_read_training"];
+        put?: never;
+        /**
+         * Write Attempt
+         * @description Mark an answer, and write it down.
+         */
+        post: operations["cradle_training_routes_write_attempt"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3210,6 +3314,22 @@ export interface components {
             words: string;
         };
         /**
+         * Asked
+         * @description A number that a lesson asks for: its label, its dimension, `count` for a bare number, and its limits in the core's unit.
+         */
+        Asked: {
+            /** Dimension */
+            dimension: ("mass" | "volume" | "areal_weight" | "length" | "thickness" | "film" | "coverage" | "area" | "temperature" | "time") | "count";
+            /** Label */
+            label: string;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * AskedFirst
          * @description What of a damage has to be measured first: its field, and the question.
          */
@@ -3228,6 +3348,40 @@ export interface components {
             pot?: number | null;
             /** Run Id */
             run_id?: string | null;
+        };
+        /**
+         * AttemptIn
+         * @description What was tried (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), and one answer: a number, a choice, a pour, or what was
+         *     read for a lesson's figure.
+         */
+        AttemptIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Choice
+             * @default
+             */
+            choice: string;
+            /** Number */
+            number?: number | null;
+            poured?: components["schemas"]["Poured"] | null;
+            /**
+             * Read
+             * @default {}
+             */
+            read: {
+                [key: string]: number;
+            };
+            /**
+             * Tap Id
+             * Format: uuid
+             */
+            tap_id: string;
+            /** Thing */
+            thing: string;
         };
         /**
          * BadIn
@@ -4677,6 +4831,16 @@ export interface components {
             workable_min?: number | null;
         };
         /**
+         * Choice
+         * @description A cause that is offered.
+         */
+        Choice: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Clash
          * @description From one moment to another more is wanted than is there: of what, how much of it, by which jobs; `mould` is which.
          */
@@ -5935,6 +6099,15 @@ export interface components {
             unit: string;
         };
         /**
+         * Figure
+         * @description A figure of the shop's own: its working, and what it says in words.
+         */
+        Figure: {
+            /** Words */
+            words: string;
+            working: components["schemas"]["Working"];
+        };
+        /**
          * Filler
          * @description A thickener. `parts_*` are loose volumes of filler for one volume of mixed resin at each consistency.
          *
@@ -6519,6 +6692,14 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Glossary
+         * @description All of them, in the order of the alphabet. No form stands for two words; what one names is there.
+         */
+        Glossary: {
+            /** Words */
+            words: components["schemas"]["Word"][];
         };
         /**
          * Ground
@@ -7979,6 +8160,35 @@ export interface components {
             order_by?: string | null;
         };
         /**
+         * Learner
+         * @description Somebody who learns here, and how many times a beginner's largest pot he may mix by what was signed and poured.
+         */
+        Learner: {
+            /** Name */
+            name: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
+        /**
+         * LearnerOut
+         * @description A learner as those see him who sign for him; `may_sign` says whether who asks does.
+         */
+        LearnerOut: {
+            /** May Sign */
+            may_sign: boolean;
+            /** Person */
+            person: string;
+            standing: components["schemas"]["Standing"];
+        };
+        /** LearnsIn */
+        LearnsIn: {
+            /** Learns */
+            learns: boolean;
+        };
+        /**
          * LeaveOutIn
          * @description Whether a record is left out, and why; or taken in again.
          */
@@ -7990,6 +8200,47 @@ export interface components {
              * @default
              */
             reason: string;
+        };
+        /**
+         * Lesson
+         * @description A lesson: what is read, what is done with the kit, the figure it ends with, and what is practised: so many of a kind in a
+         *     row.
+         */
+        Lesson: {
+            /** Does */
+            does: string[];
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "ratio" | "cup" | "off_ratio" | "gel" | "fibre_share" | "pace" | "tack" | "thickness";
+            /** Id */
+            id: string;
+            /** Minutes */
+            minutes: number;
+            /** Practise */
+            practise: {
+                [key: string]: number;
+            };
+            /** Reads */
+            reads: string[];
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * LessonOut
+         * @description A lesson, what its figure asks for, and the figure as it was written down last.
+         */
+        LessonOut: {
+            /** Asks */
+            asks: components["schemas"]["Asked"][];
+            lesson: components["schemas"]["Lesson"];
+            /** Written */
+            written: string;
+            /** Written At */
+            written_at: string | null;
         };
         /**
          * Lever
@@ -8486,6 +8737,26 @@ export interface components {
             id: string;
             /** Token */
             token: string;
+        };
+        /**
+         * Marked
+         * @description How it was marked: right or not, in words, a pour's amounts, a lesson's figure.
+         */
+        Marked: {
+            figure?: components["schemas"]["Figure"] | null;
+            pour?: components["schemas"]["PourMark"] | null;
+            /** Right */
+            right: boolean;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+        };
+        /** MarkedOut */
+        MarkedOut: {
+            marked: components["schemas"]["Marked"];
+            standing: components["schemas"]["Standing"];
         };
         /**
          * MassPoint
@@ -10083,6 +10354,29 @@ export interface components {
             pour_id: string;
         };
         /**
+         * PourMark
+         * @description What came of it: what is in the cup, how far off its ratio, in per cent, whether it may be used, and why in words.
+         */
+        PourMark: {
+            /** A */
+            a: number;
+            /** B */
+            b: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "within tolerance" | "outside" | "gone";
+            /** Off Pct */
+            off_pct: number;
+            /** Right */
+            right: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Words */
+            words: string[];
+        };
+        /**
          * PourOut
          * @description Its hours; nothing while it is not worked out, or where the heat model has nothing to say of its resin.
          */
@@ -10122,6 +10416,110 @@ export interface components {
             unit_is: number;
             /** What */
             what: string;
+        };
+        /**
+         * PourTask
+         * @description A pot to pour. Amounts in `unit`, g or ml. `b_per_a` is the ratio in that unit.
+         *
+         *     `wanted_a` is the resin asked for; `cup` what the empty cup weighs, nought where it is tared; `in_a` and `in_b` are in
+         *     the cup when it begins. `holds` is what the cup takes. `uneven` is how fast each press runs, by turns. Where there is a
+         *     `life_min`, the clock runs at `pace` from the first of part B, and it is stirred `stir_min` of it.
+         */
+        PourTask: {
+            /** B Per A */
+            b_per_a: number;
+            /** Cup */
+            cup: number;
+            /**
+             * Full Per S
+             * @default 22
+             */
+            full_per_s: number;
+            /** Holds */
+            holds: number;
+            /** Id */
+            id: string;
+            /**
+             * In A
+             * @default 0
+             */
+            in_a: number;
+            /**
+             * In B
+             * @default 0
+             */
+            in_b: number;
+            /** Kind */
+            kind: string;
+            /** Life Min */
+            life_min?: number | null;
+            /**
+             * Opens S
+             * @default 2
+             */
+            opens_s: number;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
+            /**
+             * Runs On S
+             * @default 0.22
+             */
+            runs_on_s: number;
+            /** Says */
+            says: string;
+            /**
+             * Source
+             * @default memory
+             */
+            source: string;
+            /** Step */
+            step: number;
+            /**
+             * Stir Min
+             * @default 0
+             */
+            stir_min: number;
+            /** Title */
+            title: string;
+            /** Tolerance Pct */
+            tolerance_pct: number;
+            /** Uneven */
+            uneven: number[];
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "g" | "ml";
+            /** Use By Min */
+            use_by_min?: number | null;
+            /** Wanted A */
+            wanted_a: number;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["Way"][];
+        };
+        /**
+         * Poured
+         * @description What a hand did: its presses in order, how long it all took, s, and by the clock of a pot how long it was stirred and
+         *     when it was poured out, min from the first of part B.
+         */
+        Poured: {
+            /** Out Min */
+            out_min?: number | null;
+            /** Presses */
+            presses: components["schemas"]["Press"][];
+            /** Seconds */
+            seconds: number;
+            /**
+             * Stirred Min
+             * @default 0
+             */
+            stirred_min: number;
         };
         /**
          * Practice
@@ -10319,6 +10717,19 @@ export interface components {
             lines: components["schemas"]["PrepLine"][];
             /** Ticks */
             ticks: components["schemas"]["TickOut"][];
+        };
+        /**
+         * Press
+         * @description A tin tipped over the cup: which part, and for how long, s.
+         */
+        Press: {
+            /** Hold S */
+            hold_s: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "A" | "B";
         };
         /**
          * Problem
@@ -11194,6 +11605,31 @@ export interface components {
             unit: string;
         };
         /**
+         * Sample
+         * @description A sample with its signs, the causes offered, the right one, and why: what it is, what its record would have told, and
+         *     what speaks against each of the others.
+         */
+        Sample: {
+            /** Against */
+            against: {
+                [key: string]: string;
+            };
+            /** Cause */
+            cause: string;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Id */
+            id: string;
+            /** Record */
+            record: string;
+            /** Says */
+            says: string;
+            /** Signs */
+            signs: components["schemas"]["Sign"][];
+            /** Source */
+            source: string;
+        };
+        /**
          * SaveIn
          * @description An edited document, and the one the edit was made from.
          */
@@ -11821,6 +12257,11 @@ export interface components {
              */
             learner: boolean;
             /**
+             * Learners
+             * @default []
+             */
+            learners: components["schemas"]["Learner"][];
+            /**
              * Locale
              * @default
              */
@@ -12059,12 +12500,38 @@ export interface components {
              */
             unit: "m" | "g" | "";
         };
+        /**
+         * Sign
+         * @description A sign of a sample: what was asked or done, and what it showed.
+         */
+        Sign: {
+            /** Answer */
+            answer: string;
+            /** Asked */
+            asked: string;
+            /** Question */
+            question: string;
+            /** Shown */
+            shown: string;
+            /** Test */
+            test: boolean;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
             password: string;
             /** Person */
             person: string;
+        };
+        /**
+         * SignedIn
+         * @description A task signed, or the sign-off taken back.
+         */
+        SignedIn: {
+            /** Signed */
+            signed: boolean;
+            /** Task */
+            task: string;
         };
         /**
          * Sold
@@ -12164,6 +12631,26 @@ export interface components {
              * @default []
              */
             unplugged: ("scale" | "thermometer" | "room")[];
+        };
+        /**
+         * Standing
+         * @description A learner's record: his tasks, the lessons he has ended, his pots, and how many times a beginner's pot he may mix.
+         *
+         *     `next_step` says what would let him mix more.
+         */
+        Standing: {
+            /** Good Pots */
+            good_pots: number;
+            /** Lessons */
+            lessons: string[];
+            /** Lost Pots */
+            lost_pots: number;
+            /** Next Step */
+            next_step: string;
+            /** Tasks */
+            tasks: components["schemas"]["TaskStanding"][];
+            /** Times */
+            times: number;
         };
         /**
          * StartIn
@@ -12525,6 +13012,33 @@ export interface components {
             why: string;
         };
         /**
+         * Sum
+         * @description A sum to work out. Its `id` makes the same one again, in every shop and year.
+         *
+         *     `answer` is in `unit`, and so is `near`: how far off still counts, said in `near_words`. `working` explains it.
+         */
+        Sum: {
+            /** Answer */
+            answer: number;
+            /** Asks */
+            asks: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Near */
+            near: number;
+            /** Near Words */
+            near_words: string;
+            /** Question */
+            question: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            working: components["schemas"]["Working"];
+        };
+        /**
          * SurfaceExpected
          * @description What a pot's label lets one expect of its surface at a moment, min: the low, the middle and the high, °C.
          */
@@ -12638,6 +13152,31 @@ export interface components {
              * @enum {string}
              */
             trouble: "" | "unread" | "unplugged" | "refused" | "knocked" | "two at once" | "jumped" | "stuck" | "silent";
+        };
+        /**
+         * TaskStanding
+         * @description A task as it stands for a learner: so many right in a row of so many, passed or not, and who signed it when.
+         */
+        TaskStanding: {
+            /** Id */
+            id: string;
+            /** In A Row */
+            in_a_row: number;
+            /** Of */
+            of: number;
+            /** Passed */
+            passed: boolean;
+            /** Says */
+            says: string;
+            /** Signed At */
+            signed_at?: string | null;
+            /**
+             * Signed By
+             * @default
+             */
+            signed_by: string;
+            /** Title */
+            title: string;
         };
         /**
          * Taught
@@ -13065,6 +13604,23 @@ export interface components {
             words: string;
         };
         /**
+         * TrainingOut
+         * @description What a person has before him: lessons, sums, pours, samples, and how he stands.
+         */
+        TrainingOut: {
+            /** Learns */
+            learns: boolean;
+            /** Lessons */
+            lessons: components["schemas"]["LessonOut"][];
+            /** Pours */
+            pours: components["schemas"]["PourTask"][];
+            /** Samples */
+            samples: components["schemas"]["Sample"][];
+            standing: components["schemas"]["Standing"];
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
          * Trapezoid
          * @description Two parallel sides and the distance between them, alike on both ends.
          */
@@ -13289,21 +13845,21 @@ export interface components {
         };
         /**
          * Way
-         * @description A way out of a clash: a job begun at another moment, or so many people more while it lasts.
+         * @description One way to go about it that is offered: its words, which part goes in first, and the marks to stop at.
          */
         Way: {
             /**
-             * Job Id
-             * @default
+             * First
+             * @enum {string}
              */
-            job_id: string;
-            /**
-             * People More
-             * @default 0
-             */
-            people_more: number;
-            /** Start At */
-            start_at?: string | null;
+            first: "A" | "B";
+            /** Marks */
+            marks: [
+                number,
+                number
+            ];
+            /** Words */
+            words: string;
         };
         /**
          * WeekDay
@@ -13480,6 +14036,28 @@ export interface components {
             stories: components["schemas"]["StoryOut"][];
             /** Touches */
             touches: components["schemas"]["TouchSeen"][];
+        };
+        /**
+         * Word
+         * @description A word: how else it is written, what it means, where that comes from, which others to read with it.
+         */
+        Word: {
+            /**
+             * Forms
+             * @default []
+             */
+            forms: string[];
+            /** Means */
+            means: string;
+            /**
+             * See
+             * @default []
+             */
+            see: string[];
+            /** Source */
+            source: string;
+            /** Term */
+            term: string;
         };
         /**
          * WordResult
@@ -14032,6 +14610,53 @@ export interface operations {
             };
             /** @description No such thing in a shop of this person's */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_training_routes_read_glossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glossary"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -22438,6 +23063,208 @@ export interface operations {
             };
         };
     };
+    cradle_training_routes_list_learners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_training_routes_set_learns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_training_routes_sign_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnerOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_shelf_routes_read_library: {
         parameters: {
             query?: never;
@@ -23768,6 +24595,135 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TaughtOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_training_routes_read_training: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrainingOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_training_routes_write_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AttemptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkedOut"];
                 };
             };
             /** @description Nobody is signed in */

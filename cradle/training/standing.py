@@ -1,0 +1,62 @@
+"""How a learner stands in a shop: what he tried, what was signed, the pots he mixed in real runs."""
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db.models import QuerySet
+
+from cradle.bench.models import Run
+from cradle.bench.running import state_of
+from cradle.shops.models import Membership, Shop
+from cradle.training.models import Attempt, SignOff
+from layup.shop_facts import Learner
+from layup.training.record import POURING, Standing, good_in_a_row, standing, times_larger
+
+# Of a learner so many of his last tries and runs are read.
+_MOST_TRIES, _MOST_RUNS = 2000, 40
+
+
+def learning(shop: Shop) -> QuerySet[Membership]:
+    """Those who learn in a shop, by their names."""
+    return shop.memberships.filter(learns=True).select_related("person").order_by("person__username")
+
+
+def standing_of(shop: Shop, person: AbstractBaseUser) -> Standing:
+    """A person's record in a shop."""
+    tries = Attempt.objects.filter(shop=shop, person=person).order_by("-at", "-id")[:_MOST_TRIES]
+    signed = SignOff.objects.filter(shop=shop, person=person).select_related("by")
+    return standing([each.fact() for each in reversed(tries)], [each.fact() for each in signed], pots_of(shop, person))
+
+
+def learners_of(shop: Shop) -> tuple[Learner, ...]:
+    """The shop's learners as plans ask for them."""
+    signed = set(SignOff.objects.filter(shop=shop, task=POURING).values_list("person_id", flat=True))
+    return tuple(
+        Learner(
+            name=member.person.get_username(),
+            times=times_larger(
+                signed_for_pouring=member.person_id in signed,
+                good_in_a_row=good_in_a_row(pots_of(shop, member.person)) if member.person_id in signed else 0,
+            ),
+        )
+        for member in learning(shop)
+    )
+
+
+def pots_of(shop: Shop, person: AbstractBaseUser) -> list[bool]:
+    """The pots that a person mixed in real runs and that have ended, in their order: used up on their ratio, or lost."""
+    mixed = Run.objects.filter(
+        job__shop=shop, simulated=False, events__by=person, events__kind__in=("touched", "B in"), card__isnull=False
+    )
+    last = list(mixed.distinct().order_by("-started_at").values_list("pk", flat=True)[:_MOST_RUNS])
+    told = []
+    for run in Run.objects.with_events().filter(pk__in=last).order_by("started_at"):
+        his = {
+            int(event.subject)
+            for event in run.standing()
+            if event.by_id == person.pk and event.kind in ("touched", "B in")
+        }
+        told += [
+            (run.started_at, pot.touched_min or 0.0, pot.state == "used up" and pot.on_ratio)
+            for pot in state_of(run).pots
+            if pot.number in his and pot.ended_min is not None
+        ]
+    return [good for *_, good in sorted(told, key=lambda pot: pot[:2])]
