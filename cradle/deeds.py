@@ -98,6 +98,7 @@ QUIET = frozenset(
         "find_latest_start",
         "try_start",
         "try_pots",
+        "try_pots_of_shelf",
         "try_joint",
         "usual_strip",
         "through_its_hours",

@@ -15,8 +15,11 @@ from cradle.shops.routes import shop_of
 from cradle.training.marking import AttemptIn, Marked, keep
 from cradle.training.models import Attempt, SignOff
 from cradle.training.standing import learning, standing_of
+from layup.day.why import STEP_KINDS, StepKind, Why, why_of
 from layup.errors import Missing, OutOfRange
-from layup.training.glossary import Glossary, glossary
+from layup.materials import ResinFamily
+from layup.pots.crew import learners_largest_g
+from layup.training.glossary import Word, glossary
 from layup.training.lessons import FIGURES, Asked, Lesson, lessons
 from layup.training.pouring import POURS, PourTask, pour_task
 from layup.training.record import TASKS, Standing
@@ -27,6 +30,12 @@ router = Router(tags=["practice"])
 # So many of each are at hand at a time: enough to go on with where there is no network.
 _SUMS_OF_EACH, _POURS_OF_EACH, _SAMPLES = 3, 3, 12
 _SEEDS = 900_000
+_FAMILIES: tuple[ResinFamily, ...] = ("epoxy", "polyester")
+
+
+class GlossaryOut(Schema):
+    words: tuple[Word, ...]
+    run_sheet: dict[StepKind, Why]
 
 
 class LessonOut(Schema):
@@ -38,11 +47,21 @@ class LessonOut(Schema):
     written_at: datetime | None
 
 
+class PotsOut(Schema):
+    """The largest pot of a family: a beginner's, one's own, the shop's, g."""
+
+    family: ResinFamily
+    beginner_g: float
+    own_g: float
+    shop_g: float
+
+
 class TrainingOut(Schema):
     """What a person has before him: lessons, sums, pours, samples, and how he stands."""
 
     learns: bool
     standing: Standing
+    pots: list[PotsOut]
     lessons: list[LessonOut]
     sums: tuple[Sum, ...]
     pours: list[PourTask]
@@ -73,17 +92,18 @@ class SignedIn(Schema):
     signed: bool
 
 
-@router.get("/glossary", response=Glossary)
+@router.get("/glossary", response=GlossaryOut)
 def read_glossary(request: HttpRequest):
-    """The words of the trade, as this program uses them."""
-    return glossary()
+    """The words of the trade, as this program uses them, and why each step of a run sheet stands there."""
+    return GlossaryOut(words=glossary().words, run_sheet={kind: why_of(kind) for kind in STEP_KINDS})
 
 
 @router.get("/shops/{uuid:shop_id}/training", response=TrainingOut)
 def read_training(request: HttpRequest, shop_id: UUID):
     """What there is to practise for who asks. It goes on from what he has tried."""
     shop = shop_of(request, shop_id)
-    scales = facts_for(request.user, shop).scales
+    facts = facts_for(request.user, shop)
+    scales, stands = facts.scales, standing_of(shop, request.user)
     figures: dict[str, Attempt] = {}
     last: dict[str, int] = {}
     for attempt in Attempt.objects.filter(shop=shop, person=request.user).order_by("at", "id"):
@@ -94,7 +114,16 @@ def read_training(request: HttpRequest, shop_id: UUID):
             figures[attempt.thing] = attempt
     return TrainingOut(
         learns=shop.memberships.get(person=request.user).learns,
-        standing=standing_of(shop, request.user),
+        standing=stands,
+        pots=[
+            PotsOut(
+                family=family,
+                beginner_g=learners_largest_g(facts, family, 1),
+                own_g=learners_largest_g(facts, family, stands.times),
+                shop_g=facts.largest_pot_g[family],
+            )
+            for family in _FAMILIES
+        ],
         lessons=[_lesson_out(lesson, figures.get(lesson.id)) for lesson in lessons()],
         sums=sums_after(last, _SUMS_OF_EACH, scales),
         pours=[pour_task(_next(last, kind, place), scales) for kind in POURS for place in range(_POURS_OF_EACH)],

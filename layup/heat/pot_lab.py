@@ -12,7 +12,19 @@ from scipy.optimize import root_scalar
 from layup.chemistry.gel_law import GelLaw
 from layup.chemistry.label import catalyst_label, hardener_label
 from layup.errors import OutOfRange, known
-from layup.heat.conduction import DENSITY_G_PER_CM3, PACK_C, Body, History, Layer, cup, film, gel_min, simulate, tray
+from layup.heat.conduction import (
+    DENSITY_G_PER_CM3,
+    PACK_C,
+    Body,
+    History,
+    Layer,
+    casting,
+    cup,
+    film,
+    gel_min,
+    simulate,
+    tray,
+)
 from layup.heat.cure_kinetics import Cure, TwoPartCure
 from layup.heat.heat_fit import catalysed_cure
 from layup.heat.pot_heat import LEAST_TRAY_GAIN
@@ -21,12 +33,15 @@ from layup.pots.sizing import MOST_VESSEL_FILL, TRAY_M2
 from layup.record import Record
 from layup.scales import METRIC, Scales
 
-LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work"]
+LabVessel = Literal["cup", "tray", "tray on a cool pack", "spread on the work", "casting"]
 MOST_POINTS = 140
 SPREAD_MM = 0.6
 POURED_OUT_MM = 3.0  # memory
+CASTING_MM = 20.0
 # Nine millimetres of plywood beneath a film (memory).
 _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
+# A form of boards (memory).
+_FORM = Layer(0.018, 0.6, 1.6, 0.12, 0.0, 6)
 _CENTRE_HOTTER_K = (5.0, 10.0)  # memory
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
 SUFFERS_C, SMOKE_C = 80.0, 150.0
@@ -36,7 +51,7 @@ class PotTrial(BaseModel):
     """A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
 
     `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
-    `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
+    In a casting it lies `casting_mm` deep in a form of wood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -48,6 +63,7 @@ class PotTrial(BaseModel):
     tray_m2: float = Field(default=TRAY_M2, ge=0.005, le=1, allow_inf_nan=False)
     pack_c: float = Field(default=PACK_C, ge=5, le=40, allow_inf_nan=False)
     spread_mm: float = Field(default=SPREAD_MM, ge=0.1, le=10, allow_inf_nan=False)
+    casting_mm: float = Field(default=CASTING_MM, ge=3, le=120, allow_inf_nan=False)
     start_c: float | None = Field(default=None, ge=0, le=45, allow_inf_nan=False)
     poured_out_min: float | None = Field(default=None, ge=0.5, le=600, allow_inf_nan=False)
     hardener_id: str | None = None
@@ -140,15 +156,19 @@ def try_pot(
     trial: PotTrial,
     scales: Scales = METRIC,
     cup_ml: float | None = None,
+    casting_cure: Cure | None = None,
 ) -> LabResult:
     """Follow a pot by the heat model, its pace set so that in its cup it lives as the label and the shop's gels say.
 
-    `cup_ml` is what the shop's cup holds: a pot that is too much for it is followed, and told.
+    `cup_ml` is what its cup holds: a pot that is too much for it is followed, and told. `casting_cure` is how a resin cures in
+    a casting where its stated deepest pour says that better than its pot.
 
     Raises OutOfRange for a pot the model has no data for. Source: the heat model of `heat`, unproven past its checks.
     """
     body, depth_mm = _body(trial)
     cure, cup_min = _cure(resin, hardener, catalyst_pct, trial)
+    if casting_cure and trial.vessel == "casting":
+        cure = casting_cure
     run = _followed(body, cure, trial)
     life = run.gel_min or float(run.minutes[-1])
     at = _thinned(run)
@@ -232,6 +252,8 @@ def _body(trial: PotTrial) -> tuple[Body, float | None]:
         return cup(trial.mass_g, trial.cup_mm), None
     if trial.vessel == "spread on the work":
         return film(trial.spread_mm / 1000, _PLYWOOD), trial.spread_mm
+    if trial.vessel == "casting":
+        return casting(trial.casting_mm / 1000, _FORM), trial.casting_mm
     depth_m = trial.mass_g / DENSITY_G_PER_CM3 * 1e-6 / trial.tray_m2
     return tray(depth_m, trial.pack_c if trial.vessel == "tray on a cool pack" else None), depth_m * 1000
 
@@ -328,6 +350,9 @@ def _words(trial: PotTrial, life: float, gain: float, run: History, scales: Scal
         return f"poured out after {trial.poured_out_min:.0f} min it gels at {life:.0f}, {held}"
     if trial.vessel == "cup":
         return f"left in its cup it gels after {life:.0f} min"
+    if trial.vessel == "casting":
+        deep, peak = scales.words("size", trial.casting_mm), peak_words(run.peak_c, scales)
+        return f"{deep} deep it gels after {life:.0f} min and comes to {peak}"
     if gain - 1 < LEAST_TRAY_GAIN:
         return f"no gain over the cup worth the trouble: {life:.0f} min"
     return f"{100 * (gain - 1):.0f} % longer than in the cup: {life:.0f} min"

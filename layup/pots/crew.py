@@ -80,7 +80,16 @@ def largest_allowed_g(shop: ShopFacts, family: ResinFamily, wishes: PotWishes) -
         times = min(known.values(), default=1.0)
     else:
         return most
-    return min(most, times * LARGEST_LEARNER_POT_G[family])
+    return learners_largest_g(shop, family, times)
+
+
+def learners_largest_g(shop: ShopFacts, family: ResinFamily, times: float) -> float:
+    """The largest pot of a learner who may mix so many times a beginner's, g: never larger than the shop's own.
+
+    >>> [learners_largest_g(ShopFacts(), "epoxy", times) for times in (1, 2, 9)]
+    [250.0, 500.0, 1000.0]
+    """
+    return min(shop.largest_pot_g[family], times * LARGEST_LEARNER_POT_G[family])
 
 
 def pace_of(people: list[Person]) -> float:

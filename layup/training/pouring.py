@@ -29,12 +29,13 @@ _HOT_PACE, STIR_MIN = 10.0, 1.5
 _HOT_ROOMS_C = (29, 30, 31, 32, 33)
 
 
-class Way(Record):
-    """One way to go about it that is offered: its words, which part goes in first, and the marks to stop at."""
+class CupWay(Record):
+    """One way to go about it that is offered: its words, which part goes in first, the mark it goes to, and the mark of the second."""
 
     words: str
     first: Part
-    marks: tuple[float, float]
+    first_to: float
+    then_to: float
 
 
 class PourTask(Record):
@@ -62,7 +63,7 @@ class PourTask(Record):
     opens_s: float = OPENS_S
     full_per_s: float = FULL_PER_S
     runs_on_s: float = RUNS_ON_S
-    ways: tuple[Way, ...] = ()
+    ways: tuple[CupWay, ...] = ()
     life_min: float | None = None
     use_by_min: float | None = None
     pace: float = 1.0
@@ -261,17 +262,24 @@ def _by_marks(task_id: str, dice: Random, scales: Scales, heat_of: HeatOf) -> Po
     hardener = resin / parts
     whole = resin + hardener
     ways = [
-        Way(
+        CupWay(
             words=f"Resin to the mark {resin}, then hardener to {scales.written(whole)}",
             first="A",
-            marks=(resin, whole),
+            first_to=resin,
+            then_to=whole,
         ),
-        Way(
+        CupWay(
             words=f"Hardener to the mark {resin}, then resin to {scales.written(whole)}",
             first="B",
-            marks=(resin, whole),
+            first_to=resin,
+            then_to=whole,
         ),
-        Way(words=f"Resin to the mark {resin}, then hardener to {resin + resin}", first="A", marks=(resin, 2 * resin)),
+        CupWay(
+            words=f"Resin to the mark {resin}, then hardener to {resin + resin}",
+            first="A",
+            first_to=resin,
+            then_to=2 * resin,
+        ),
     ]
     dice.shuffle(ways)
     return PourTask(

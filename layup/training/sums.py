@@ -19,12 +19,13 @@ from layup.record import Record
 from layup.scales import METRIC, Scales
 from layup.shapes import Patch
 from layup.units import convert
-from layup.workings.bench import COMMON, TYPED, Given, Working
+from layup.workings.bench import COMMON, Given, Working
 
 MOST_SEED = 999_999
 _EXACT, _UNITS = "exact arithmetic", "published: the units’ own definitions"
 # A hand rounds on the way: so much off is no mistake.
 _NEAR_SHARE = 0.01
+_GIVEN = "in the question"
 _TENTHS = Marks(0.1, "g")
 
 _Row = tuple[str, str, float, str, str]
@@ -151,9 +152,9 @@ def _tare(dice: Random, scales: Scales) -> _Asked:
         known(poured.pours[-1].running),
         "c + a + a × r ÷ 100",
         (
-            ("c", "the empty cup", cup, "g", TYPED),
-            ("a", "resin", resin, "g", TYPED),
-            ("r", "hardener to 100 of resin", ratio, "parts", TYPED),
+            ("c", "the empty cup", cup, "g", _GIVEN),
+            ("a", "resin", resin, "g", _GIVEN),
+            ("r", "hardener to 100 of resin", ratio, "parts", _GIVEN),
         ),
         near=1.0,
     )
@@ -171,8 +172,8 @@ def _follows(dice: Random, scales: Scales) -> _Asked:
         amounts.pours[-1].amount,
         "a × r ÷ 100",
         (
-            ("a", "resin really in the cup", poured, "g", TYPED),
-            ("r", "hardener to 100 of resin", ratio, "parts", TYPED),
+            ("a", "resin really in the cup", poured, "g", _GIVEN),
+            ("r", "hardener to 100 of resin", ratio, "parts", _GIVEN),
         ),
         near=1.0,
     )
@@ -189,9 +190,9 @@ def _rescue(dice: Random, scales: Scales) -> _Asked:
         hardener / (ratio / 100) - resin,
         "b × 100 ÷ r − a",
         (
-            ("b", "hardener in the cup", hardener, "g", TYPED),
-            ("r", "hardener to 100 of resin", ratio, "parts", TYPED),
-            ("a", "resin in the cup", resin, "g", TYPED),
+            ("b", "hardener in the cup", hardener, "g", _GIVEN),
+            ("r", "hardener to 100 of resin", ratio, "parts", _GIVEN),
+            ("a", "resin in the cup", resin, "g", _GIVEN),
         ),
         near=1.0,
     )
@@ -209,9 +210,9 @@ def _by_weight(dice: Random, scales: Scales) -> _Asked:
         100 * weight_ratio_from_volume(1 / parts, density_a, density_b),
         "100 × q ÷ p ÷ n",
         (
-            ("n", "resin to one of hardener by volume", parts, "parts", TYPED),
-            ("p", "resin", density_a, "g/ml", TYPED),
-            ("q", "hardener", density_b, "g/ml", TYPED),
+            ("n", "resin to one of hardener by volume", parts, "parts", _GIVEN),
+            ("p", "resin", density_a, "g/ml", _GIVEN),
+            ("q", "hardener", density_b, "g/ml", _GIVEN),
         ),
         near=0.5,
     )
@@ -226,7 +227,7 @@ def _fluid_ounces(dice: Random, scales: Scales) -> _Asked:
         convert(ounces, f"{of} fl oz", "ml"),
         "n × f",
         (
-            ("n", f"{of} fluid ounces", ounces, "", TYPED),
+            ("n", f"{of} fluid ounces", ounces, "", _GIVEN),
             ("f", f"one {of} fluid ounce", convert(1, f"{of} fl oz", "ml"), "ml", _UNITS),
         ),
         # Thirty to the ounce, as many reckon, is near enough of a US ounce, and not of an Imperial one.
@@ -248,7 +249,7 @@ def _cloth_ounces(dice: Random, scales: Scales) -> _Asked:
         convert(ounces, unit, "g/m²"),
         "n × f",
         (
-            ("n", "marked", ounces, unit, TYPED),
+            ("n", "marked", ounces, unit, _GIVEN),
             ("f", f"one {unit}", convert(1, unit, "g/m²"), "g/m²", _UNITS),
         ),
         near=0.02 * convert(ounces, unit, "g/m²"),
@@ -264,7 +265,7 @@ def _laps(dice: Random, scales: Scales) -> _Asked:
         "layers",
         layers(covers / width).mean,
         "w ÷ (w − v)",
-        (("w", "width of a strip", width, "mm", TYPED), ("v", "covered of the one before", covers, "mm", TYPED)),
+        (("w", "width of a strip", width, "mm", _GIVEN), ("v", "covered of the one before", covers, "mm", _GIVEN)),
         near=0.05,
     )
 
@@ -277,7 +278,7 @@ def _overlap(dice: Random, scales: Scales) -> _Asked:
         "mm",
         width * overlap_for_layers(count),
         "w × (1 − 1 ÷ n)",
-        (("w", "width of a strip", width, "mm", TYPED), ("n", "layers", count, "", TYPED)),
+        (("w", "width of a strip", width, "mm", _GIVEN), ("n", "layers", count, "", _GIVEN)),
     )
 
 
@@ -293,9 +294,9 @@ def _catalyst(dice: Random, scales: Scales) -> _Asked:
         dose_ml(resin, dose, catalyst),
         "a × p ÷ 100 ÷ d",
         (
-            ("a", "resin", resin, "g", TYPED),
-            ("p", "catalyst", dose, "%", TYPED),
-            ("d", "catalyst", dense, "g/ml", TYPED),
+            ("a", "resin", resin, "g", _GIVEN),
+            ("p", "catalyst", dose, "%", _GIVEN),
+            ("d", "catalyst", dense, "g/ml", _GIVEN),
         ),
         near=max(0.1, 0.02 * dose_ml(resin, dose, catalyst)),
     )
@@ -309,7 +310,7 @@ def _fillet(dice: Random, scales: Scales) -> _Asked:
         "ml",
         fillet_volume_ml(length, radius, waste_share=0),
         "r × r × (1 − π ÷ 4) × l",
-        (("r", "radius", radius, "mm", TYPED), ("l", "length", length, "m", TYPED)),
+        (("r", "radius", radius, "mm", _GIVEN), ("l", "length", length, "m", _GIVEN)),
         # A fifth of the radius squared times the length, as many reckon, is not near enough.
         near=0.03 * fillet_volume_ml(length, radius, waste_share=0),
     )
@@ -326,9 +327,9 @@ def _patch(dice: Random, scales: Scales) -> _Asked:
         hole + 2 * patch_extra_mm(patch, 0, count),
         "h + 2 × n × s",
         (
-            ("h", "hole", hole, "mm", TYPED),
-            ("n", "plies", count, "", TYPED),
-            ("s", "step", step, "mm", TYPED),
+            ("h", "hole", hole, "mm", _GIVEN),
+            ("n", "plies", count, "", _GIVEN),
+            ("s", "step", step, "mm", _GIVEN),
         ),
         near=1.0,
     )
@@ -344,9 +345,9 @@ def _ground(dice: Random, scales: Scales) -> _Asked:
         hole + 2 * ground_mm(patch),
         "h + 2 × t × d",
         (
-            ("h", "hole", hole, "mm", TYPED),
-            ("t", "taper to one", taper, "", TYPED),
-            ("d", "thickness", deep, "mm", TYPED),
+            ("h", "hole", hole, "mm", _GIVEN),
+            ("t", "taper to one", taper, "", _GIVEN),
+            ("d", "thickness", deep, "mm", _GIVEN),
         ),
         near=1.0,
     )
@@ -365,10 +366,10 @@ def _wet_out(dice: Random, scales: Scales) -> _Asked:
         resin_g,
         "m × n × w × (100 − g) ÷ g",
         (
-            ("m", "area", area, "m²", TYPED),
-            ("n", "plies", plies, "", TYPED),
-            ("w", "one ply", weight, "g/m²", TYPED),
-            ("g", "glass in the laminate", glass_pct, "%", TYPED),
+            ("m", "area", area, "m²", _GIVEN),
+            ("n", "plies", plies, "", _GIVEN),
+            ("w", "one ply", weight, "g/m²", _GIVEN),
+            ("g", "glass in the laminate", glass_pct, "%", _GIVEN),
         ),
         near=0.02 * resin_g,
     )
@@ -383,9 +384,9 @@ def _coverage(dice: Random, scales: Scales) -> _Asked:
         area / spreading_rate_m2_per_l(solids, dry),
         "m × d ÷ (10 × s)",
         (
-            ("m", "area", area, "m²", TYPED),
-            ("d", "dry film", dry, "µm", TYPED),
-            ("s", "solids by volume", solids, "%", TYPED),
+            ("m", "area", area, "m²", _GIVEN),
+            ("d", "dry film", dry, "µm", _GIVEN),
+            ("s", "solids by volume", solids, "%", _GIVEN),
         ),
         near=max(0.01, 0.02 * area / spreading_rate_m2_per_l(solids, dry)),
     )
@@ -403,10 +404,10 @@ def _flood(dice: Random, scales: Scales) -> _Asked:
         grams,
         "l × b ÷ 10 × d × p",
         (
-            ("l", "length", length, "cm", TYPED),
-            ("b", "width", width, "cm", TYPED),
-            ("d", "depth", deep, "mm", TYPED),
-            ("p", "the mix", dense, "g/ml", TYPED),
+            ("l", "length", length, "cm", _GIVEN),
+            ("b", "width", width, "cm", _GIVEN),
+            ("d", "depth", deep, "mm", _GIVEN),
+            ("p", "the mix", dense, "g/ml", _GIVEN),
         ),
     )
 
@@ -419,7 +420,7 @@ def _celsius(dice: Random, scales: Scales) -> _Asked:
         "°C",
         convert(degrees, "°F", "°C"),
         "(f − 32) ÷ 1.8",
-        (("f", "stated at", degrees, "°F", TYPED),),
+        (("f", "stated at", degrees, "°F", _GIVEN),),
         near=0.5,
     )
 

@@ -129,7 +129,7 @@ class Sums(TestCase):
         self.assertNotRegex(bare, r"\d", asked.question)
         for row in asked.working.givens:
             # What is not in the question is a unit's own definition.
-            if row.source == "typed":
+            if row.source == "in the question":
                 self.assertRegex(asked.question, rf"(?<![\d.]){re.escape(f'{row.value:g}')}0?(?![\d])", row.name)
         self.assertTrue(asked.unit and asked.asks.endswith("?"))
 
@@ -232,7 +232,7 @@ class Pouring(TestCase):
             task = pour_task(f"marks-{seed}")
             came = []
             for way in task.ways:
-                first, second = way.marks[0], way.marks[1] - way.marks[0]
+                first, second = way.first_to, way.then_to - way.first_to
                 a, b = (first, second) if way.first == "A" else (second, first)
                 came.append(marked(task, self._pour(task, a, b)).right)
             self.assertEqual(came.count(True), 1, task.ways)

@@ -174,6 +174,10 @@ class Doors(TwoShops):
             },
             "put /api/shops/{shop_id}/learners/{person}": {"learns": True},
             "put /api/shops/{shop_id}/learners/{person}/signed": {"task": "weigh", "signed": True},
+            "post /api/shops/{shop_id}/pot-lab": {
+                "resin_id": "epoxy-2-1",
+                "trials": [{"mass_g": 300, "room_c": 20}],
+            },
             "post /api/jobs/{job_id}/pot-lab": {"trials": [{"mass_g": 300, "room_c": 20}]},
         }
 

@@ -22,6 +22,8 @@ const WeekPage = lazy(() => import("./week/Week").then(({ WeekPage: page }) => (
 const BuiltPage = lazy(() => import("./built/Built").then(({ BuiltPage: page }) => ({ default: page })));
 const SearchPage = lazy(() => import("./found/Search").then(({ SearchPage: page }) => ({ default: page })));
 const TaughtPage = lazy(() => import("./taught/Taught").then(({ TaughtPage: page }) => ({ default: page })));
+const PracticePage = lazy(() => import("./practice/Practice").then(({ PracticePage: page }) => ({ default: page })));
+const LabPage = lazy(() => import("./lab/LabPage").then(({ LabPage: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -80,6 +82,8 @@ function ShopPages() {
       <Route path="/search" element={<SearchPage />} />
       <Route path="/taught" element={<TaughtPage />} />
       <Route path="/week" element={<WeekPage />} />
+      <Route path="/lab" element={<LabPage />} />
+      <Route path="/practice/:piece?" element={<PracticePage />} />
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />
       <Route path="/kit" element={<Kit />} />

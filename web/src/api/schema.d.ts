@@ -153,7 +153,7 @@ export interface paths {
         };
         /**
          * Read Glossary
-         * @description The words of the trade, as this program uses them.
+         * @description The words of the trade, as this program uses them, and why each step of a run sheet stands there.
          */
         get: operations["cradle_training_routes_read_glossary"];
         put?: never;
@@ -2707,6 +2707,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/pot-lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Pots Of Shelf
+         * @description Pots of a resin of the shelf, with no job at hand.
+         */
+        post: operations["cradle_jobs_lab_routes_try_pots_of_shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/put-away": {
         parameters: {
             query?: never;
@@ -5208,6 +5228,23 @@ export interface components {
             tap_id: string;
         };
         /**
+         * CupWay
+         * @description One way to go about it that is offered: its words, which part goes in first, the mark it goes to, and the mark of the second.
+         */
+        CupWay: {
+            /**
+             * First
+             * @enum {string}
+             */
+            first: "A" | "B";
+            /** First To */
+            first_to: number;
+            /** Then To */
+            then_to: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Cure
          * @description A moment of a cure that somebody waits for, and what it is.
          */
@@ -6693,11 +6730,12 @@ export interface components {
             /** Value */
             value: number;
         };
-        /**
-         * Glossary
-         * @description All of them, in the order of the alphabet. No form stands for two words; what one names is there.
-         */
-        Glossary: {
+        /** GlossaryOut */
+        GlossaryOut: {
+            /** Run Sheet */
+            run_sheet: {
+                [key: string]: components["schemas"]["Why"];
+            };
             /** Words */
             words: components["schemas"]["Word"][];
         };
@@ -7967,7 +8005,7 @@ export interface components {
          */
         LabIn: {
             /** Trials */
-            trials: components["schemas"]["PotTrial"][];
+            trials: components["schemas"]["Tried"][];
             /**
              * Use Id
              * @default
@@ -10063,9 +10101,14 @@ export interface components {
          * @description A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
          *
          *     `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
-         *     `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
+         *     In a casting it lies `casting_mm` deep in a form of wood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
          */
         PotTrial: {
+            /**
+             * Casting Mm
+             * @default 20
+             */
+            casting_mm: number;
             /** Catalyst Pct */
             catalyst_pct?: number | null;
             /** Cup Mm */
@@ -10100,7 +10143,7 @@ export interface components {
              * @default cup
              * @enum {string}
              */
-            vessel: "cup" | "tray" | "tray on a cool pack" | "spread on the work";
+            vessel: "cup" | "tray" | "tray on a cool pack" | "spread on the work" | "casting";
         };
         /**
          * PotWishes
@@ -10167,6 +10210,23 @@ export interface components {
              * @enum {string}
              */
             vessel: "cup" | "tray" | "tray on a cool pack";
+        };
+        /**
+         * PotsOut
+         * @description The largest pot of a family: a beginner's, one's own, the shop's, g.
+         */
+        PotsOut: {
+            /** Beginner G */
+            beginner_g: number;
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "epoxy" | "polyester" | "vinyl ester" | "polyurethane";
+            /** Own G */
+            own_g: number;
+            /** Shop G */
+            shop_g: number;
         };
         /**
          * Pour
@@ -10501,7 +10561,7 @@ export interface components {
              * Ways
              * @default []
              */
-            ways: components["schemas"]["Way"][];
+            ways: components["schemas"]["CupWay"][];
         };
         /**
          * Poured
@@ -12403,6 +12463,16 @@ export interface components {
             volume_tool: "marked cup" | "numbered cup" | "pumps";
         };
         /**
+         * ShopLabIn
+         * @description Pots to try of any resin of the shelf.
+         */
+        ShopLabIn: {
+            /** Resin Id */
+            resin_id: string;
+            /** Trials */
+            trials: components["schemas"]["Tried"][];
+        };
+        /**
          * ShopName
          * @description A shop of the person's, and what he may do in it.
          */
@@ -13612,6 +13682,8 @@ export interface components {
             learns: boolean;
             /** Lessons */
             lessons: components["schemas"]["LessonOut"][];
+            /** Pots */
+            pots: components["schemas"]["PotsOut"][];
             /** Pours */
             pours: components["schemas"]["PourTask"][];
             /** Samples */
@@ -13698,6 +13770,57 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Tried
+         * @description A pot to try; `vessel_id` is a cup or pail of the shelf that it stands in, in place of the shop's usual cup.
+         */
+        Tried: {
+            /**
+             * Casting Mm
+             * @default 20
+             */
+            casting_mm: number;
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /** Cup Mm */
+            cup_mm?: number | null;
+            /** Hardener Id */
+            hardener_id?: string | null;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * Pack C
+             * @default 16
+             */
+            pack_c: number;
+            /** Poured Out Min */
+            poured_out_min?: number | null;
+            /** Room C */
+            room_c: number;
+            /**
+             * Spread Mm
+             * @default 0.6
+             */
+            spread_mm: number;
+            /** Start C */
+            start_c?: number | null;
+            /**
+             * Tray M2
+             * @default 0.06
+             */
+            tray_m2: number;
+            /**
+             * Vessel
+             * @default cup
+             * @enum {string}
+             */
+            vessel: "cup" | "tray" | "tray on a cool pack" | "spread on the work" | "casting";
+            /**
+             * Vessel Id
+             * @default
+             */
+            vessel_id: string;
         };
         /**
          * TypedArea
@@ -13845,21 +13968,21 @@ export interface components {
         };
         /**
          * Way
-         * @description One way to go about it that is offered: its words, which part goes in first, and the marks to stop at.
+         * @description A way out of a clash: a job begun at another moment, or so many people more while it lasts.
          */
         Way: {
             /**
-             * First
-             * @enum {string}
+             * Job Id
+             * @default
              */
-            first: "A" | "B";
-            /** Marks */
-            marks: [
-                number,
-                number
-            ];
-            /** Words */
-            words: string;
+            job_id: string;
+            /**
+             * People More
+             * @default 0
+             */
+            people_more: number;
+            /** Start At */
+            start_at?: string | null;
         };
         /**
          * WeekDay
@@ -14036,6 +14159,16 @@ export interface components {
             stories: components["schemas"]["StoryOut"][];
             /** Touches */
             touches: components["schemas"]["TouchSeen"][];
+        };
+        /**
+         * Why
+         * @description The reason for a kind of step, and its kind of source.
+         */
+        Why: {
+            /** Source */
+            source: string;
+            /** Words */
+            words: string;
         };
         /**
          * Word
@@ -14652,7 +14785,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Glossary"];
+                    "application/json": components["schemas"]["GlossaryOut"];
                 };
             };
             /** @description Nobody is signed in */
@@ -23743,6 +23876,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeardOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_lab_routes_try_pots_of_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopLabIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabOut"];
                 };
             };
             /** @description Nobody is signed in */

@@ -14,6 +14,7 @@ export function PlainHeader() {
     { keys: "g w", words: "the week", act: () => void go("/week") },
     { keys: "g s", words: "the shelf", act: () => void go("/shelf") },
     { keys: "g l", words: "what the log has taught", act: () => void go("/taught") },
+    { keys: "g p", words: "practice", act: () => void go("/practice") },
     { keys: "s", words: "search", act: () => void go("/search") },
     { keys: "p", words: "print", act: () => window.print() },
   ]);
@@ -39,6 +40,9 @@ export function PlainHeader() {
         </NavLink>
         <NavLink to="/taught" className="py-2 hover:underline aria-[current]:font-semibold">
           Log
+        </NavLink>
+        <NavLink to="/practice" className="py-2 hover:underline aria-[current]:font-semibold">
+          Practice
         </NavLink>
       </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">

@@ -1,6 +1,7 @@
 import type { PotResult, RunSheet } from "../api/client";
 import { usePotSize } from "../job/potSize";
 import { useSheetClock } from "../job/useSheetClock";
+import { Told, useGlossary } from "../ui/Told";
 
 interface Line {
   key: string;
@@ -8,12 +9,15 @@ interface Line {
   to: number | null;
   where: string;
   what: string;
+  kind: string;
   strong?: boolean;
 }
 
 /** The run sheet in words, in the order of the clock. */
 export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotResult[] }) {
   const size = usePotSize();
+  const glossary = useGlossary();
+  const why = (kind: string) => glossary?.run_sheet[kind]?.words ?? "";
   const { say } = useSheetClock(sheet);
   // What tells copies of a part apart stands first beneath its name.
   const lane = new Map(
@@ -30,6 +34,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: busy.to_min,
       where: "",
       what: busy.words,
+      kind: busy.waits ? "wait" : "busy",
     })),
     ...(sheet.stretches ?? []).map((stretch) => ({
       key: `bay${stretch.lane}${stretch.from_min}`,
@@ -37,6 +42,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: stretch.to_min,
       where: lane.get(stretch.lane) ?? "",
       what: stretch.words,
+      kind: "bay",
       strong: true,
     })),
     ...sheet.pots.map((pot) => ({
@@ -45,6 +51,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: pot.use_by_min,
       where: lane.get(pot.lane) ?? "",
       what: `weigh pot ${pot.number}, ${size.text(pot.mass_g)}, for ${kinds.get(pot.about)?.labels.join(", ")}; on the work by ${say(pot.use_by_min)}, kicks ${say(pot.kick_min)}`,
+      kind: "pot",
     })),
     ...sheet.layers
       .filter((layer) => layer.watched)
@@ -54,6 +61,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
         to: layer.closes_min,
         where: lane.get(layer.lane) ?? "",
         what: `the next layer bonds to ${layer.words}${layer.peel_ply ? "; peel ply on it for the night" : ""}`,
+        kind: "window",
       })),
     ...sheet.stops.map((stop) => ({
       key: `stop${stop.lane}${stop.from_min}`,
@@ -61,6 +69,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: stop.to_min,
       where: lane.get(stop.lane) ?? "",
       what: `stop point: ${stop.words}`,
+      kind: "stop",
     })),
     ...sheet.marks.map((mark) => ({
       key: `mark${mark.lane}${mark.kind}${mark.at_min}`,
@@ -68,6 +77,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       to: null,
       where: lane.get(mark.lane) ?? "",
       what: mark.words,
+      kind: mark.kind,
     })),
   ].sort((a, b) => a.from - b.from);
   return (
@@ -78,7 +88,8 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
           <th className="py-1 pr-4 font-normal">from</th>
           <th className="pr-4 font-normal">to</th>
           <th className="pr-4 font-normal">where</th>
-          <th className="font-normal">what</th>
+          <th className="pr-4 font-normal">what</th>
+          <th className="font-normal max-lg:hidden">why</th>
         </tr>
       </thead>
       <tbody>
@@ -87,7 +98,10 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
             <td className="fig py-1 pr-4 text-[1.0625rem] whitespace-nowrap">{say(line.from)}</td>
             <td className="fig pr-4 whitespace-nowrap">{line.to === null ? "" : say(line.to)}</td>
             <td className="pr-4">{line.where}</td>
-            <td className={line.strong ? "font-semibold" : ""}>{line.what}</td>
+            <td className={`pr-4 ${line.strong ? "font-semibold" : ""}`}>{line.what}</td>
+            <td className="w-[30%] text-[0.8438rem] text-ink-soft max-lg:hidden">
+              {why(line.kind) && <Told>{why(line.kind)}</Told>}
+            </td>
           </tr>
         ))}
       </tbody>

@@ -173,7 +173,7 @@ function StoryRow({ story, of }: { story: Story; of: Schemas["PotLots"] | undefi
           <Link
             key={lot.id}
             to={`/shelf/lot/${lot.id}`}
-            className={`block text-[0.8438rem] hover:underline ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
+            className={`inline-block min-h-6 w-full text-[0.8438rem] hover:underline ${lot.bad ? "font-semibold text-stop" : "text-ink-soft"}`}
           >
             {amountText(units, lot.unit, lot.amount)} of {lot.name}
             {lot.batch && <span className="whitespace-nowrap">, lot {lot.batch}</span>}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, type JobSpec, taken } from "../api/client";
 import { Choice } from "../ui/Choice";
+import { Told } from "../ui/Told";
 
 type Practice = JobSpec["practice"];
 
@@ -34,7 +35,7 @@ export function PracticeFields({
                 key={option.value}
                 className={`mt-1 text-[0.8125rem] leading-snug ${option.value === value ? "" : "text-ink-soft"}`}
               >
-                <b className="font-medium">{option.value}:</b> {option.reason}
+                <b className="font-medium">{option.value}:</b> <Told>{option.reason}</Told>
               </p>
             ))}
           </li>

@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import type { Caution } from "../api/client";
 import { useShop } from "../shop";
 import { Button } from "./Button";
+import { Told } from "./Told";
 
 export const severityWords = { stop: "Stop", care: "Care", note: "Note" } as const;
 
@@ -22,16 +23,21 @@ export function CautionLine({
 }) {
   const { clock, day } = useShop();
   const given = caution.override;
+  const [opened, setOpened] = useState(open);
   return (
-    <details open={open} className={`caution-${given ? "note" : caution.severity} px-3 py-2`}>
+    <details
+      open={open}
+      onToggle={(event) => setOpened(event.currentTarget.open)}
+      className={`caution-${given ? "note" : caution.severity} px-3 py-2`}
+    >
       <summary className="cursor-pointer list-none leading-snug">
         <strong className={caution.severity === "stop" && !given ? "text-stop" : ""}>
           {given ? "Overridden" : severityWords[caution.severity]}:
         </strong>{" "}
         {caution.message}. <span className="link whitespace-nowrap text-[0.8125rem]">Why, and what to do</span>
       </summary>
-      <p className="mt-2 text-[0.875rem]">{caution.reason}</p>
-      <p className="mt-1.5 text-[0.875rem]">{caution.do}</p>
+      <p className="mt-2 text-[0.875rem]">{opened ? <Told>{caution.reason}</Told> : caution.reason}</p>
+      <p className="mt-1.5 text-[0.875rem]">{opened ? <Told>{caution.do}</Told> : caution.do}</p>
       <p className="lab mt-1.5">Source: {caution.source}</p>
       {caution.severity === "stop" && overriding && !given && <Reason caution={caution} overriding={overriding} />}
       {given && (

@@ -14,6 +14,7 @@ import {
 import type { Working } from "../api/client";
 import { fixed } from "../format";
 import { Button } from "./Button";
+import { Told } from "./Told";
 
 export type Explain = (about: string) => Promise<Working>;
 
@@ -150,7 +151,9 @@ export function WorkingSheet({ working, onOpen }: { working: Working; onOpen?: (
           ))}
         </tbody>
       </table>
-      <p className="lab mt-2 border-t border-rule pt-2">{working.rule}</p>
+      <p className="lab mt-2 border-t border-rule pt-2">
+        <Told>{working.rule}</Told>
+      </p>
     </div>
   );
 }
