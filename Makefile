@@ -66,9 +66,10 @@ schema: .venv/.installed
 	$(PY) -m layup fresh > web/src/api/fresh.json
 	$(PY) -m layup asked > web/src/api/asked.json
 
-# The days at the bench that the core and the web fold alike.
+# The days at the bench and the pours that the core and the web reckon alike.
 days: .venv/.installed-dev web/node_modules/.installed
 	$(PY) -m tests.core.bench_days
+	$(PY) -m tests.core.poured
 	npm --prefix web run --silent format
 
 # A whole copy of the data, also while the server runs; `make restore FILE=…` puts one back.

@@ -21,7 +21,6 @@ STEPS = (
     ("finish", "Stern locker", "Finish", WIDE),
     ("pots", SKIFF, "Pots", WIDE),
     ("ticket", SKIFF, "Ticket", WIDE),
-    ("ticket-phone", LID, "Ticket", PHONE),
 )
 
 
@@ -149,6 +148,15 @@ def main() -> None:
                 page.get_by_role("button", name=answer).click()
                 page.get_by_role("region", name="Answered").get_by_text(answer).wait_for()
             camera.take("wrong")
+            page.goto(f"{server.address}/practice/pour")
+            for part, ms in (("resin", 5200), ("hardener", 3300)):
+                page.get_by_role("button", name=f"Hold to pour {part}").hover()
+                page.mouse.down()
+                page.wait_for_timeout(ms)
+                page.mouse.up()
+            page.get_by_role("button", name="It is in").click()
+            page.get_by_text("This pot").wait_for()
+            camera.take("practice")
             page.goto(server.address)
             expect(page.get_by_text(re.compile("being planned", re.IGNORECASE))).to_have_count(0)
             expect(page.get_by_role("region", name="Today").get_by_role("img")).to_have_accessible_name(

@@ -11,8 +11,10 @@ from ninja import Field, Schema
 
 from cradle.shops.models import Shop
 from cradle.training.models import Attempt
+from layup.bench.events import Event
 from layup.errors import Missing, OutOfRange
 from layup.scales import Scales
+from layup.training.day import DayMark, marked_day, practice_day
 from layup.training.lessons import Figure, figure_of, lessons
 from layup.training.pouring import POURS, Poured, PourMark, marked, pour_task
 from layup.training.samples import sample
@@ -22,8 +24,15 @@ _CLOCK_SLACK = timedelta(minutes=10)
 Number = Annotated[float, Field(allow_inf_nan=False, ge=-1e9, le=1e9)]
 
 
+class DayDone(Schema):
+    """What was tapped in a day on the clock, in its own minutes, and when it ended."""
+
+    events: Annotated[list[Event], Field(max_length=400)]
+    ended_min: Annotated[float, Field(ge=0, le=2000, allow_inf_nan=False)]
+
+
 class AttemptIn(Schema):
-    """What was tried (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), and one answer: a number, a choice, a pour, or what was
+    """What was tried (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), and one answer: a number, a choice, a pour, a day, or what was
     read for a lesson's figure.
     """
 
@@ -32,6 +41,7 @@ class AttemptIn(Schema):
     number: Number | None = None
     choice: Annotated[str, Field(max_length=40)] = ""
     poured: Poured | None = None
+    day: DayDone | None = None
     read: Annotated[dict[str, Number], Field(max_length=12)] = {}
     at: datetime
 
@@ -43,6 +53,7 @@ class Marked(Schema):
     words: tuple[str, ...] = ()
     pour: PourMark | None = None
     figure: Figure | None = None
+    day: DayMark | None = None
 
 
 def mark(sent: AttemptIn, scales: Scales) -> Marked:
@@ -63,6 +74,11 @@ def mark(sent: AttemptIn, scales: Scales) -> Marked:
         if sent.choice not in {choice.id for choice in shown.choices}:
             raise Missing("choose one of the causes", "choice")
         return Marked(right=sent.choice == shown.cause)
+    if kind == "day":
+        if sent.day is None:
+            raise Missing("work the day first", "day")
+        came = marked_day(practice_day(sent.thing, scales), sent.day.events, sent.day.ended_min, scales)
+        return Marked(right=came.right, words=came.words, day=came)
     if sent.thing in {lesson.id for lesson in lessons()}:
         figure = figure_of(sent.thing, sent.read, scales)
         return Marked(right=True, words=(figure.words,), figure=figure)

@@ -19,6 +19,7 @@ from layup.day.why import STEP_KINDS, StepKind, Why, why_of
 from layup.errors import Missing, OutOfRange
 from layup.materials import ResinFamily
 from layup.pots.crew import learners_largest_g
+from layup.training.day import PracticeDay, practice_day
 from layup.training.glossary import Word, glossary
 from layup.training.lessons import FIGURES, Asked, Lesson, lessons
 from layup.training.pouring import POURS, PourTask, pour_task
@@ -28,7 +29,7 @@ from layup.training.sums import Sum, sums_after
 
 router = Router(tags=["practice"])
 # So many of each are at hand at a time: enough to go on with where there is no network.
-_SUMS_OF_EACH, _POURS_OF_EACH, _SAMPLES = 3, 3, 12
+_SUMS_OF_EACH, _POURS_OF_EACH, _SAMPLES, _DAYS = 3, 3, 12, 2
 _SEEDS = 900_000
 _FAMILIES: tuple[ResinFamily, ...] = ("epoxy", "polyester")
 
@@ -66,6 +67,7 @@ class TrainingOut(Schema):
     sums: tuple[Sum, ...]
     pours: list[PourTask]
     samples: list[Sample]
+    days: list[PracticeDay]
 
 
 class MarkedOut(Schema):
@@ -128,6 +130,7 @@ def read_training(request: HttpRequest, shop_id: UUID):
         sums=sums_after(last, _SUMS_OF_EACH, scales),
         pours=[pour_task(_next(last, kind, place), scales) for kind in POURS for place in range(_POURS_OF_EACH)],
         samples=[sample(_next(last, "sample", place)) for place in range(_SAMPLES)],
+        days=[practice_day(_next(last, "day", place), scales) for place in range(_DAYS)],
     )
 
 

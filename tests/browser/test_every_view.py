@@ -13,9 +13,24 @@ from tests.browser.desk import ROOT, DeskTest
 from tests.metric_words import METRIC_WORD
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text(encoding="utf-8")
-PAGES = ("/", "/shop", "/people", "/shelf", "/week", "/kit", "/damage", "/wrong", "/taught", "/search?q=epoxy")
-# The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it.
-METRIC_TOO = ("/shop", "/kit", "/shelf")
+PRACTICE = tuple(f"/practice/{piece}" for piece in ("hour", "sums", "pour", "day", "samples", "words", "record"))
+PAGES = (
+    "/",
+    "/shop",
+    "/people",
+    "/shelf",
+    "/week",
+    "/kit",
+    "/damage",
+    "/wrong",
+    "/taught",
+    "/search?q=epoxy",
+    "/lab",
+    *PRACTICE,
+)
+# The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it. A learner is asked
+# in whatever unit he may meet, and each says its own.
+METRIC_TOO = ("/shop", "/kit", "/shelf", *PRACTICE)
 ALL = "CRADLE_ALL_VIEWS" in os.environ
 JOBS = (
     "Estuary skiff",

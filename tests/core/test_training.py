@@ -1,8 +1,9 @@
 """Practice for those who learn, against what the core does not do itself: Pint, Shapely, strips that are counted, flows summed up.
 
-Of `layup.training`.
+Of `layup.training`, `layup.day.why`.
 """
 
+import json
 import re
 from datetime import UTC, datetime, timedelta
 from math import isclose
@@ -14,6 +15,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import quad
 
+from layup.bench.events import Event
+from layup.day.why import STEP_KINDS, WHY, why_of
 from layup.diagnosis.ask import found
 from layup.diagnosis.guide import guide
 from layup.errors import LayupError, Missing, OutOfRange
@@ -21,6 +24,7 @@ from layup.job import Person, PotWishes
 from layup.pots.crew import largest_allowed_g
 from layup.scales import Scales
 from layup.shop_facts import Learner, ShopFacts
+from layup.training.day import DAYS, PracticeDay, marked_day, practice_day
 from layup.training.lessons import FIGURES, figure_of, lessons
 from layup.training.pouring import (
     OPENS_S,
@@ -37,6 +41,7 @@ from layup.training.pouring import (
 from layup.training.record import TASKS, Attempt, Signed, standing, times_larger
 from layup.training.samples import GOOD, sample
 from layup.training.sums import MOST_SEED, SUMS, Sum, sum_of
+from tests.core.poured import FILE, written
 from tests.core.test_working import worked_by_hand
 
 UNITS = pint.UnitRegistry()
@@ -274,6 +279,9 @@ class Pouring(TestCase):
                 if warmer > room + 1 and heavier > mass + 10:
                     self.assertLess(shorter, life)
 
+    def test_the_committed_pours_of_the_web_are_the_cores(self):
+        self.assertEqual(json.loads(FILE.read_text()), json.loads(written()), "run `make days`")
+
     def test_one_part_alone_is_not_marked(self):
         with self.assertRaises(Missing) as refused:
             marked(pour_task("weigh-1"), Poured(presses=(Press(part="A", hold_s=2),), seconds=3))
@@ -454,3 +462,129 @@ class Caps(TestCase):
         of_all = shop.model_copy(update={"learner": True})
         self.assertEqual(largest_allowed_g(of_all, "epoxy", PotWishes()), 500)
         self.assertEqual(largest_allowed_g(ShopFacts(learner=True), "epoxy", PotWishes()), 250)
+
+
+class Days(TestCase):
+    """A day at the simulated bench, worked by a hand of the test's own: each pot mixed and spread, one after the other."""
+
+    def worked(
+        self, day: PracticeDay, *, idle_min: float = 0.0, off: float = 1.0, gels: int = 0
+    ) -> tuple[list[Event], float]:
+        events: list[Event] = []
+        now = 0.5
+
+        def tap(about: str, subject: str, kind: str, **data) -> None:
+            events.append(
+                Event.model_validate(
+                    {
+                        "id": f"{len(events)}",
+                        "about": about,
+                        "subject": subject,
+                        "kind": kind,
+                        "at_min": now,
+                        "by": "tern",
+                        "data": data,
+                    }
+                )
+            )
+
+        tap("run", "", "opened")
+        for pot in day.card.pots:
+            number = str(pot.number)
+            first, second = pot.pours
+            for kind, amount in (("A in", first.amount), ("B in", second.amount * off)):
+                now += day.takes_min[kind]
+                tap("pot", number, kind, amount=round(amount, 1))
+            now += day.takes_min["stirred"]
+            tap("pot", number, "stirred")
+            now += pot.spread_min + idle_min
+            if pot.number == gels:
+                tap("pot", number, "gelled")
+                continue
+            tap("pot", number, "used up")
+            for layer in day.card.layers:
+                if layer.last_pot == pot.number:
+                    tap("layer", layer.id, "laid")
+        return events, now
+
+    def test_one_that_is_worked_as_planned_is_good(self):
+        for number in range(1, DAYS + 1):
+            day = practice_day(f"day-{number}")
+            self.assertEqual(day, practice_day(day.id))
+            came = marked_day(day, *self.worked(day))
+            self.assertTrue(came.right, came.words)
+            self.assertEqual((came.lost_pots, came.late_layers), (0, 0))
+            # Its calls come while there is still work, and each would cost a pot its life.
+            for call in day.calls:
+                self.assertLess(call.at_min, day.planned_min)
+                self.assertGreater(call.for_min, 0)
+
+    def test_a_pot_left_to_itself_through_a_call_is_lost(self):
+        """By the card's own lives, which the heat model gave: mixed, a call of its longest, and only then spread."""
+        for number in range(1, DAYS + 1):
+            day = practice_day(f"day-{number}")
+            pot = day.card.pots[0]
+            life = next(each.cup_min for each in pot.lives if each.room_c == pot.room_c) * day.lives
+            busy = day.takes_min["stirred"] + pot.spread_min
+            self.assertLess(busy, 0.8 * life, "worked at once it is used in time")
+            self.assertGreater(2 * busy + 7.0, 0.8 * life, "two in hand, and the phone taken, is too late")
+
+    def test_what_went_wrong_is_told(self):
+        day = practice_day("day-4")
+        lost = marked_day(day, *self.worked(day, gels=1))
+        self.assertFalse(lost.right)
+        self.assertRegex(" ".join(lost.words), r"Pot 1 kicked in its cup after \d+ min, 175 g of it")
+        # Ended when half of the pots were on the work.
+        events, ended = self.worked(day)
+        unlaid = marked_day(
+            day, [event for event in events if event.subject not in ("3", "4", day.card.layers[-1].id)], ended
+        )
+        self.assertFalse(unlaid.right)
+        self.assertEqual(unlaid.words[0], "1 of 2 layers is laid")
+        off = marked_day(day, *self.worked(day, off=1.2))
+        self.assertFalse(off.right)
+        self.assertEqual(off.lost_pots, len(day.card.pots))
+        slow = marked_day(day, *self.worked(day, idle_min=5))
+        self.assertIn("It took", " ".join(slow.words))
+
+    def test_a_layer_on_a_closed_one_is_late_unless_it_was_sanded(self):
+        day = practice_day("day-4")
+        events, ended = self.worked(day)
+        below, above = day.card.layers
+        closes = below.closes_after_min + 60
+        moved = [
+            event.model_copy(update={"at_min": event.at_min + closes})
+            if event.subject in (above.id, "3", "4")
+            else event
+            for event in events
+        ]
+        late = marked_day(day, moved, ended + closes)
+        self.assertEqual(late.late_layers, 1, late.words)
+        self.assertFalse(late.right)
+        laid = next(event for event in moved if event.subject == above.id)
+        sanded = Event.model_validate(
+            {
+                "id": "s",
+                "about": "layer",
+                "subject": below.id,
+                "kind": "mended",
+                "at_min": laid.at_min - 1,
+                "by": "tern",
+            }
+        )
+        self.assertEqual(marked_day(day, [*moved, sanded], ended + closes).late_layers, 0)
+
+    def test_there_is_none_of_another_name(self):
+        for wrong in ("day-0", "day", "dy-1", "day-1000000"):
+            with self.assertRaises(Missing):
+                practice_day(wrong)
+
+
+class WhyEachStep(TestCase):
+    def test_every_kind_of_step_has_a_reason_in_one_line(self):
+        for kind in STEP_KINDS:
+            why = why_of(kind)
+            self.assertTrue(why.words.endswith("."), kind)
+            self.assertLess(len(why.words), 110, kind)
+            self.assertEqual(why.source, "common practice")
+        self.assertEqual(set(WHY), set(STEP_KINDS))

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from cradle.bench.models import Event, Run
 from cradle.demo_jobs import skiff
+from cradle.devices.letting_in import let_in, make_code
 from cradle.jobs.saving import start_job
 from cradle.shops.models import Membership, Role
 from cradle.training.models import Attempt, SignOff
@@ -90,11 +91,64 @@ class Practice(TwoShops):
         # His own: nobody else's first hour is done with it.
         self.assertEqual(self.get(f"{self.at}/training")[1]["lessons"][1]["written"], "")
 
+    def test_a_day_is_marked_by_what_was_tapped_in_it(self):
+        day = self.get(f"{self.at}/training", self.tern)[1]["days"][0]
+        mixed = [
+            {"id": f"{at}", "about": "pot", "subject": "1", "kind": kind, "at_min": at, "by": "tern", "data": data}
+            for at, kind, data in ((1, "A in", {"amount": 100}), (2, "B in", {"amount": 45}), (15, "gelled", {}))
+        ]
+        status, told = self.try_it(day["id"], day={"events": mixed, "ended_min": 20})
+        self.assertEqual(status, 200, told)
+        self.assertEqual((told["marked"]["right"], told["marked"]["day"]["lost_pots"]), (False, 1))
+        self.assertEqual(told["standing"]["tasks"][-1]["in_a_row"], 0)
+        self.assertEqual(Attempt.objects.get().answer["day"]["events"][2]["kind"], "gelled")
+        # What no bench takes is refused, and so is more than a day holds.
+        mixed[0]["kind"] = "danced"
+        self.assertEqual(self.try_it(day["id"], day={"events": mixed, "ended_min": 20})[0], 422)
+        self.assertEqual(self.try_it(day["id"], day={"events": mixed[1:] * 300, "ended_min": 20})[0], 422)
+
+    def test_pots_of_the_shelf_are_tried_without_a_job(self):
+        at = f"{self.at}/pot-lab"
+
+        def trial(**named):
+            return {"resin_id": "epoxy-2-1", "trials": [{"mass_g": 400, "room_c": 22, **named}]}
+
+        status, told = self.send("post", at, trial())
+        self.assertEqual(status, 200, told)
+        cup = told["results"][0]
+        # A wide pail keeps a pot cooler than a cup does, and a deep casting hotter than a shallow one.
+        wide = self.send("post", at, trial(vessel_id="pail-gallon"))[1]["results"][0]
+        self.assertGreater(wide["life_min"], cup["life_min"])
+        deep, flat = (
+            self.send("post", at, trial(vessel="casting", casting_mm=deep))[1]["results"][0]["peak_c"]
+            for deep in (60, 6)
+        )
+        self.assertGreater(deep, flat + 10)
+        for sent, field in (
+            (trial(vessel_id="thimble"), "trials.0.vessel_id"),
+            (trial(hardener_id="epoxy-5-1-slow"), "trials.0.hardener_id"),
+            (trial() | {"resin_id": "nothing"}, "resin_id"),
+        ):
+            status, told = self.send("post", at, sent)
+            self.assertEqual((status, told["problems"][0]["path"]), (422, field), told)
+        self.assertEqual(self.send("post", at, trial(), self.foreign)[0], 404)
+
+    def test_a_let_in_tablet_practises_and_signs_nothing(self):
+        tablet = Client()
+        token = let_in(make_code(self.shop, self.person, "bench stand")[0])[0]
+        tablet.cookies["device"] = token
+        self.assertEqual(self.send("post", "/api/devices/work", {"person": "tern"}, tablet)[0], 200)
+        self.assertEqual(self.get(f"{self.at}/training", tablet)[0], 200)
+        self.assertEqual(self.get("/api/glossary", tablet)[0], 200)
+        self.assertEqual(self.try_it("tare-1", number=1, client=tablet)[0], 200)
+        self.assertEqual(self.send("put", f"{self.at}/learners/tern", {"learns": True}, tablet)[0], 403)
+
     def test_what_cannot_be_marked_is_refused_at_its_field(self):
         for thing, answer, field in (
             ("tare-1", {}, "number"),
             ("nothing-1", {}, "thing"),
             ("weigh-1", {}, "poured"),
+            ("day-1", {}, "day"),
             ("weigh-1", {"poured": {"presses": [{"part": "A", "hold_s": 1}], "seconds": 3}}, "presses"),
             ("sample-1", {"choice": "nonsense"}, "choice"),
             ("cup", {"read": {"five_g": 0.1}}, "five_g"),

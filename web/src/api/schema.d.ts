@@ -3371,7 +3371,7 @@ export interface components {
         };
         /**
          * AttemptIn
-         * @description What was tried (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), and one answer: a number, a choice, a pour, or what was
+         * @description What was tried (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), and one answer: a number, a choice, a pour, a day, or what was
          *     read for a lesson's figure.
          */
         AttemptIn: {
@@ -3385,6 +3385,7 @@ export interface components {
              * @default
              */
             choice: string;
+            day?: components["schemas"]["DayDone"] | null;
             /** Number */
             number?: number | null;
             poured?: components["schemas"]["Poured"] | null;
@@ -4110,6 +4111,18 @@ export interface components {
             leaner: boolean;
             /** Room C */
             room_c?: number | null;
+        };
+        /**
+         * Call
+         * @description Somebody who calls: when, in minutes of the day, how long he keeps one, what is said of it.
+         */
+        Call: {
+            /** At Min */
+            at_min: number;
+            /** For Min */
+            for_min: number;
+            /** Words */
+            words: string;
         };
         /**
          * CardFace
@@ -5535,6 +5548,21 @@ export interface components {
             makes: string[];
         };
         /**
+         * Data
+         * @description What an event carries beside its kind: nothing, unless its kind says so.
+         */
+        Data: Record<string, never>;
+        /**
+         * DayDone
+         * @description What was tapped in a day on the clock, in its own minutes, and when it ended.
+         */
+        DayDone: {
+            /** Ended Min */
+            ended_min: number;
+            /** Events */
+            events: components["schemas"]["Event"][];
+        };
+        /**
          * DayIn
          * @description A day whose every half hour is to be tried as a start.
          */
@@ -5552,6 +5580,23 @@ export interface components {
             leaner: boolean;
             /** Room C */
             room_c?: number | null;
+        };
+        /**
+         * DayMark
+         * @description What came of a day: whether it was a good one, the pots that were lost and the layers that came too late, in words, and
+         *     how long it took beside the plan.
+         */
+        DayMark: {
+            /** Late Layers */
+            late_layers: number;
+            /** Lost Pots */
+            lost_pots: number;
+            /** Right */
+            right: boolean;
+            /** Took Min */
+            took_min: number;
+            /** Words */
+            words: string[];
         };
         /**
          * DayOut
@@ -5912,6 +5957,51 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Event
+         * @description One thing that happened. `id` is made where it was tapped; `at_min` is when, in minutes from the run's issue.
+         *
+         *     `subject` names what it is `about`: a pot by its number, a layer, a face, a fixing or a flow by its id on the card, a run by
+         *     nothing.
+         *     One that takes another back names it in `takes_back`.
+         */
+        Event: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
+            /** At Min */
+            at_min: number;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * @default {
+             *       "words": ""
+             *     }
+             */
+            data: components["schemas"]["Data"];
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "opened" | "came" | "left" | "goggles on" | "room read" | "night" | "gone on" | "plan taken" | "tin taken" | "closed" | "cup on" | "A in" | "B in" | "touched" | "started over" | "stirred" | "poured over" | "filler in" | "moved" | "surface" | "half used" | "used up" | "left over" | "gelled" | "too hot" | "dumped" | "strip laid" | "laid" | "wetted through" | "peel ply on" | "peel ply off" | "tested" | "film read" | "mended" | "ticked" | "taken out" | "valve opened" | "valve throttled" | "valve closed" | "front there" | "drawn" | "in the trap" | "answered" | "note" | "photo" | "taken back";
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Takes Back
+             * @default
+             */
+            takes_back: string;
         };
         /**
          * EventIn
@@ -8781,6 +8871,7 @@ export interface components {
          * @description How it was marked: right or not, in words, a pour's amounts, a lesson's figure.
          */
         Marked: {
+            day?: components["schemas"]["DayMark"] | null;
             figure?: components["schemas"]["Figure"] | null;
             pour?: components["schemas"]["PourMark"] | null;
             /** Right */
@@ -10724,6 +10815,37 @@ export interface components {
             options: components["schemas"]["School"][];
             /** Question */
             question: string;
+        };
+        /**
+         * PracticeDay
+         * @description A day to be worked: its card, how many of its minutes go by in one, how the tin lives beside its label, who calls.
+         *
+         *     `takes_min` is how long hands are busy before each is done; a pot is used up when it is spread. `planned_min` is when all
+         *     would be laid by the plan.
+         */
+        PracticeDay: {
+            /** Calls */
+            calls: components["schemas"]["Call"][];
+            card: components["schemas"]["BenchCard"];
+            /** Id */
+            id: string;
+            /** Lives */
+            lives: number;
+            /**
+             * Pace
+             * @default 10
+             */
+            pace: number;
+            /** Planned Min */
+            planned_min: number;
+            /** Says */
+            says: string;
+            /** Takes Min */
+            takes_min: {
+                [key: string]: number;
+            };
+            /** Title */
+            title: string;
         };
         /** PreferencesOut */
         PreferencesOut: {
@@ -13678,6 +13800,8 @@ export interface components {
          * @description What a person has before him: lessons, sums, pours, samples, and how he stands.
          */
         TrainingOut: {
+            /** Days */
+            days: components["schemas"]["PracticeDay"][];
             /** Learns */
             learns: boolean;
             /** Lessons */

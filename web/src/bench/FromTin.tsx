@@ -9,13 +9,14 @@ type Tin = Schemas["TinOut"];
 
 /** Which tin a part is poured from, as the stock has it, and the way to say that it is another. */
 export function FromTin({ card, part }: { card: CardPot; part: string }) {
-  const { bench, line, tap } = useBench();
+  const { bench, line, tap, practised } = useBench();
   const { date, units } = useShop();
   const [asks, ask] = useState(false);
   const { data } = useQuery({
     queryKey: ["tins", bench.run_id],
     queryFn: () => taken(client.GET("/api/runs/{run_id}/tins", { params: { path: { run_id: bench.run_id } } })),
     refetchOnMount: "always",
+    enabled: !practised,
   });
   const tins = data?.filter((tin) => isOf(tin, card, part)) ?? [];
   const said = standing(line.taps()).findLast(

@@ -11,14 +11,16 @@ import { type Due, dueOf, type ToDo, toDo } from "./toDo";
 
 export interface BenchHold {
   bench: Bench;
-  line: Line;
+  line: Pick<Line, "bench" | "taps" | "last" | "takeBack" | "hear" | "readOfLost">;
   stands: LineStands;
-  photos: Photos;
+  photos: Pick<Photos, "subscribe" | "told" | "add" | "send" | "leaveOut">;
   state: BenchState;
   todo: ToDo[];
   due: Due[];
   heard: PotHeard[];
-  instruments: Instruments;
+  instruments: Pick<Instruments, "subscribe" | "places" | "reads" | "runId" | "put" | "lookAgain">;
+  /** Worked for practice: there is no run, and nothing is written down. */
+  practised?: boolean;
   /** Minutes from the run's issue, by the server's clock. */
   now_min: number;
   me: string;

@@ -63,6 +63,7 @@ function LabOfShop() {
           asked={["shop lab", shop.id, resin.id]}
           resin={resin}
           usual={{ mass_g: BEGUN_WITH_G, room_c: shop.facts.conditions.room_c, vessel: "cup" }}
+          unsaid="what suits the room"
           ask={(trials) =>
             taken(
               client.POST("/api/shops/{shop_id}/pot-lab", {

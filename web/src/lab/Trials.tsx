@@ -31,6 +31,7 @@ export function Trials({
   asked,
   resin,
   usual,
+  unsaid,
   ask,
 }: {
   /** Where words that are being typed are kept. */
@@ -39,6 +40,8 @@ export function Trials({
   asked: readonly string[];
   resin: ResinSystem;
   usual: Trial;
+  /** What a hardener or a dose is that nobody chose. */
+  unsaid: string;
   ask: (trials: Trial[]) => Promise<LabOut>;
 }) {
   // What is left out is as usual, and comes back with the answer.
@@ -78,6 +81,7 @@ export function Trials({
             // biome-ignore lint/suspicious/noArrayIndexKey: a trial is its place
             key={at}
             at={at}
+            unsaid={unsaid}
             trial={trial}
             result={data?.results[at]}
             pouredOutMm={data?.poured_out_mm}
@@ -101,6 +105,7 @@ export function Trials({
 
 function TrialCard({
   at,
+  unsaid,
   trial,
   result,
   pouredOutMm,
@@ -109,6 +114,7 @@ function TrialCard({
   remove,
 }: {
   at: number;
+  unsaid: string;
   trial: Trial;
   result: LabResult | undefined;
   pouredOutMm: number | undefined;
@@ -175,7 +181,7 @@ function TrialCard({
             path={`${path}.hardener_id`}
             value={trial.hardener_id ?? ""}
             options={hardeners}
-            placeholder="as the plan"
+            placeholder={unsaid}
             onChange={(hardener_id) => change({ hardener_id })}
           />
         ) : (
@@ -184,7 +190,7 @@ function TrialCard({
             path={`${path}.catalyst_pct`}
             value={trial.catalyst_pct}
             step={0.1}
-            placeholder="as the plan"
+            placeholder={unsaid}
             onCommit={(catalyst_pct) => change({ catalyst_pct })}
           />
         )}

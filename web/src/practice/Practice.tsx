@@ -12,6 +12,7 @@ import { PracticeContext, useTraining } from "./usePractice";
 const Sums = lazy(() => import("./Sums").then(({ Sums: page }) => ({ default: page })));
 const Pours = lazy(() => import("./Pours").then(({ Pours: page }) => ({ default: page })));
 const Samples = lazy(() => import("./Samples").then(({ Samples: page }) => ({ default: page })));
+const Day = lazy(() => import("./Day").then(({ Day: page }) => ({ default: page })));
 const Glossary = lazy(() => import("./Glossary").then(({ Glossary: page }) => ({ default: page })));
 const Learners = lazy(() => import("./Learners").then(({ Learners: page }) => ({ default: page })));
 
@@ -33,6 +34,7 @@ const pieces = [
   ["hour", "First hour"],
   ["sums", "Sums"],
   ["pour", "Pouring"],
+  ["day", "A day on the clock"],
   ["samples", "What went wrong"],
   ["words", "Words of the trade"],
   ["record", "Your record"],
@@ -42,6 +44,7 @@ const TASK_OF: Partial<Record<Piece, string[]>> = {
   sums: ["sums"],
   pour: ["weigh", "rescue-pour", "marks", "hot"],
   samples: ["sample"],
+  day: ["day"],
 };
 
 function Pieces() {
@@ -67,6 +70,7 @@ function Pieces() {
     if (!tasks.length) return "";
     const passed = tasks.filter((task) => task.passed).length;
     if (tasks.length > 1) return `${passed} of ${tasks.length} passed`;
+    if (tasks[0]?.of === 1) return tasks[0].passed ? "passed" : "not passed yet";
     return tasks[0]?.passed ? "passed" : `${tasks[0]?.in_a_row} of ${tasks[0]?.of} in a row`;
   };
   return (
@@ -113,6 +117,8 @@ function Shown({ piece }: { piece: Piece }) {
       return <Sums />;
     case "pour":
       return <Pours />;
+    case "day":
+      return <Day />;
     case "samples":
       return <Samples />;
     case "words":

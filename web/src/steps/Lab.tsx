@@ -39,6 +39,7 @@ export function LabStep() {
         asked={["lab", job.id, job.saved_at, use.id]}
         resin={resin}
         usual={{ mass_g: started, room_c: plan.conditions.room_c, vessel: "cup" }}
+        unsaid="as the plan"
         ask={(trials) =>
           taken(
             client.POST("/api/jobs/{job_id}/pot-lab", {
