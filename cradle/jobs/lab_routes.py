@@ -33,7 +33,7 @@ from layup.heat.pot_lab import (
 )
 from layup.job import JobMaterials, JobSpec, ResinInUse, UseId
 from layup.materials import Hardener, ResinSystem
-from layup.pours.surround import casting_cure
+from layup.pours.surround import casting_cure, in_softwood
 from layup.shop_facts import ShopFacts
 
 router = Router(tags=["pot lab"])
@@ -110,7 +110,9 @@ def _tried(shop: Shop, spec: JobSpec, facts: ShopFacts, use: ResinInUse, trials:
         holds_ml = vessel.holds_ml if vessel else facts.cup_ml
         try:
             set_by.append(_in_hand(shop.pk, spec, facts, use, resin, wide[-1]))
-            results.append(work(try_pot, resin, *set_by[-1], wide[-1], facts.scales, holds_ml, casts))
+            dense = resin.density_g_per_cm3 or resin.cured_density_g_per_cm3
+            lies = in_softwood(wide[-1].casting_mm, round(dense, 2), casting=casts is not None)
+            results.append(work(try_pot, resin, *set_by[-1], wide[-1], facts.scales, holds_ml, lies, casts))
         except LayupError as error:
             raise OutOfRange(error.message, f"trials.{at}.{error.path or 'mass_g'}") from error
     first = wide[0]

@@ -18,7 +18,6 @@ from layup.heat.conduction import (
     Body,
     History,
     Layer,
-    casting,
     cup,
     film,
     gel_min,
@@ -40,8 +39,6 @@ POURED_OUT_MM = 3.0  # memory
 CASTING_MM = 20.0
 # Nine millimetres of plywood beneath a film (memory).
 _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
-# A form of boards (memory).
-_FORM = Layer(0.018, 0.6, 1.6, 0.12, 0.0, 6)
 _CENTRE_HOTTER_K = (5.0, 10.0)  # memory
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
 SUFFERS_C, SMOKE_C = 80.0, 150.0
@@ -51,7 +48,7 @@ class PotTrial(BaseModel):
     """A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
 
     `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
-    In a casting it lies `casting_mm` deep in a form of wood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
+    In a casting it lies `casting_mm` deep in a form of softwood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -156,16 +153,17 @@ def try_pot(
     trial: PotTrial,
     scales: Scales = METRIC,
     cup_ml: float | None = None,
+    cast_in: Body | None = None,
     casting_cure: Cure | None = None,
 ) -> LabResult:
     """Follow a pot by the heat model, its pace set so that in its cup it lives as the label and the shop's gels say.
 
-    `cup_ml` is what its cup holds: a pot that is too much for it is followed, and told. `casting_cure` is how a resin cures in
-    a casting where its stated deepest pour says that better than its pot.
+    `cup_ml` is what its cup holds: a pot that is too much for it is followed, and told. A casting lies as `cast_in`;
+    `casting_cure` is how it cures, where the resin's stated deepest pour says that better than its pot.
 
     Raises OutOfRange for a pot the model has no data for. Source: the heat model of `heat`, unproven past its checks.
     """
-    body, depth_mm = _body(trial)
+    body, depth_mm = _body(trial, cast_in)
     cure, cup_min = _cure(resin, hardener, catalyst_pct, trial)
     if casting_cure and trial.vessel == "casting":
         cure = casting_cure
@@ -247,13 +245,13 @@ def _paced(cure: TwoPartCure, body: Body, room_c: float, wanted_min: float) -> T
     return replace(cure, ln_a=float(found.root)) if found.converged else cure
 
 
-def _body(trial: PotTrial) -> tuple[Body, float | None]:
+def _body(trial: PotTrial, cast_in: Body | None) -> tuple[Body, float | None]:
     if trial.vessel == "cup":
         return cup(trial.mass_g, trial.cup_mm), None
     if trial.vessel == "spread on the work":
         return film(trial.spread_mm / 1000, _PLYWOOD), trial.spread_mm
     if trial.vessel == "casting":
-        return casting(trial.casting_mm / 1000, _FORM), trial.casting_mm
+        return known(cast_in, "nothing is known of what it is cast in"), trial.casting_mm
     depth_m = trial.mass_g / DENSITY_G_PER_CM3 * 1e-6 / trial.tray_m2
     return tray(depth_m, trial.pack_c if trial.vessel == "tray on a cool pack" else None), depth_m * 1000
 

@@ -110,6 +110,16 @@ def _filled(clear: Stuff, fill: Fill) -> Stuff:
     return Stuff(round(density, 2), round(share, 3), round(heat, 3))
 
 
+def in_softwood(depth_mm: float, resin_g_per_ml: float, *, casting: bool) -> Body:
+    """A clear pour in a form of softwood, in still air: as a sheet's deepest pour is taken to be stated.
+
+    >>> len(in_softwood(20, 1.1, casting=True).layers)
+    2
+    """
+    own = _CASTING_J_PER_G_K if casting else _OTHER_J_PER_G_K
+    return Surround(_GROUNDS[STATED_IN], H_STILL, Stuff(resin_g_per_ml, 1.0, own)).body((depth_mm,))
+
+
 @lru_cache(maxsize=64)
 def casting_cure(deepest_mm: float) -> TwoPartCure | None:
     """The cure of a casting resin whose stated deepest pour peaks at 60 °C where a sheet means it; None past all castings.
@@ -120,11 +130,10 @@ def casting_cure(deepest_mm: float) -> TwoPartCure | None:
     >>> round(1e5 * float(np.exp(cure.ln_a)), 1)
     5.0
     """
-    stated = Surround(_GROUNDS[STATED_IN], H_STILL, Stuff(1.10, 1.0, _CASTING_J_PER_G_K))
     low, high = _LEAST_LN_A, _MOST_LN_A
     for count in (24, 8):
         paces = np.linspace(low, high, count)
-        bodies = [stated.body((deepest_mm,))] * count
+        bodies = [in_softwood(deepest_mm, 1.10, casting=True)] * count
         faster = np.exp(paces).tolist()
         poured, _ = follow(
             bodies, _CASTING, [STATED_ROOM_C] * count, faster=faster, to_the_end=False, hottest_c=2 * STATED_PEAK_C

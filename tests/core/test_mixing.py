@@ -25,6 +25,7 @@ from layup.heat.conduction import cup, gel_min, simulate, tray
 from layup.heat.heat_fit import StatedPot, fitted_cure
 from layup.heat.pot_heat import full_heat, rough_heat, stated_pot
 from layup.heat.pot_lab import PotTrial, try_pot
+from layup.heat.pour_heat import follow
 from layup.library import generic
 from layup.marks import GRAMS, Marks, round_to
 from layup.plan import plan
@@ -36,6 +37,7 @@ from layup.pots.ticket import (
     two_part_by_weight,
     with_residue,
 )
+from layup.pours.surround import STATED_PEAK_C, STATED_ROOM_C, casting_cure, in_softwood
 from layup.preparing.buying import shopping_list
 from layup.preparing.cutting import cut_plan
 from layup.scales import Scales
@@ -466,3 +468,29 @@ class CatalysedClocks(TestCase):
         self.assertEqual((fine.may_take, fine.remark), (1.25, ""))
         self.assertIn("may take 2 times as long", cold.remark)
         self.assertEqual(cold.may_take, 2)
+
+
+class CastInTheLab(TestCase):
+    """A casting tried in the lab is the casting of Pours: memory, as the deepest pour of a sheet is."""
+
+    def cast(self, resin, depth_mm: float, room_c: float = STATED_ROOM_C):
+        cure = casting_cure(resin.deepest_pour_mm) if resin.deepest_pour_mm else None
+        lies = in_softwood(depth_mm, 1.10, casting=cure is not None)
+        trial = PotTrial(mass_g=1000, room_c=room_c, vessel="casting", casting_mm=depth_mm)
+        return try_pot(resin, resin.hardeners[-1], None, trial, cast_in=lies, casting_cure=cure)
+
+    def test_the_stated_deepest_pour_peaks_where_a_sheet_means_it(self):
+        deep = next(resin for resin in generic().resins if resin.deepest_pour_mm)
+        tried = self.cast(deep, deep.deepest_pour_mm)
+        self.assertAlmostEqual(tried.peak_c, STATED_PEAK_C, delta=1.5)
+        self.assertIn("25 mm deep it gels after", tried.words)
+        # Against the other reckoning of the same pour, many at once.
+        body = in_softwood(deep.deepest_pour_mm, 1.10, casting=True)
+        poured, _ = follow([body], casting_cure(deep.deepest_pour_mm), [STATED_ROOM_C], to_the_end=False)
+        self.assertAlmostEqual(tried.peak_c, float(poured.peak_c[0]), delta=1.5)
+
+    def test_deeper_is_hotter_and_sooner(self):
+        shallow, deep = self.cast(EPOXY, 6, 22), self.cast(EPOXY, 40, 22)
+        self.assertGreater(deep.peak_c, shallow.peak_c + 20)
+        self.assertLess(deep.life_min, shallow.life_min)
+        self.assertEqual((shallow.depth_mm, deep.depth_mm), (6, 40))

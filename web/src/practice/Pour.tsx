@@ -46,14 +46,6 @@ export function Pour({ task, next }: { task: PourTask; next: () => void }) {
           runs={now.runs}
           aged={clock && now.age_min !== null ? now.age_min / clock : 0}
         />
-        {shows !== null && (
-          <p className="mt-1 text-center">
-            <span className="lab block">the scale shows</span>
-            <span className="fig text-[clamp(4rem,9vw,6.5rem)] leading-none" aria-live="off">
-              {asRead(shows)} <span className="text-[1.75rem] font-normal text-ink-soft">g</span>
-            </span>
-          </p>
-        )}
       </div>
       <div className="min-w-0">
         <p className="max-w-[58ch] text-[1.1875rem] leading-snug">
@@ -76,6 +68,14 @@ export function Pour({ task, next }: { task: PourTask; next: () => void }) {
         ) : (
           <>
             {chosen && <p className="mt-2 font-semibold">{chosen.words}</p>}
+            {shows !== null && (
+              <p className="mt-3">
+                <span className="lab block">the scale shows</span>
+                <span className="fig text-[clamp(4.5rem,9vw,6.5rem)] leading-none" aria-live="off">
+                  {asRead(shows)} <span className="text-[1.75rem] font-normal text-ink-soft">g</span>
+                </span>
+              </p>
+            )}
             {clock !== null && (
               <p className="mt-3" role="timer">
                 <span className="fig text-[3rem] leading-none">

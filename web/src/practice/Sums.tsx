@@ -36,7 +36,7 @@ export function Sums() {
         ) : (
           <p>The next ones are being made. Out of the server’s reach there are no more of these.</p>
         )}
-        <fieldset className="max-xl:order-first">
+        <fieldset>
           <legend className="lab mb-1">Which sums</legend>
           <div className="flex flex-wrap gap-1.5 xl:grid xl:gap-0">
             {[["", "all of them"] as const, ...kinds].map(([id, title]) => (

@@ -9,7 +9,6 @@ import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Prints } from "../ui/Prints";
 import { TickRow } from "../ui/TickRow";
-import { Told } from "../ui/Told";
 import { Waiting } from "../ui/Waiting";
 
 /** What is done before a pot is opened, in order, each line with its why and who signed it off. */
@@ -104,7 +103,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
           {line.gate && !done && <span className="lab"> · keeps the first pot shut</span>}
         </span>
         <span className="lab block">
-          <Told>{line.why}</Told> ({line.source})
+          {line.why} ({line.source})
         </span>
         {tick && tick.state !== "undone" && (
           <span className={`block text-[0.8125rem] ${tick.changed ? "text-resin-ink" : "text-cool"}`}>
