@@ -169,6 +169,29 @@ class Sums(TestCase):
         self.assertTrue(any(re.search(r"\d,\d m²", question) for question in written))
         self.assertFalse(any(re.search(r"\d\.\d", question) for question in written))
 
+    def test_the_numbers_are_those_of_a_bench(self):
+        """memory: what pots, fabrics and liquids a small shop handles."""
+        within = {
+            "tare": {"c": (5, 40), "a": (50, 650), "r": (15, 50)},
+            "by-weight": {"n": (1, 5), "p": (1.08, 1.2), "q": (0.92, 1.06)},
+            "fluid-ounces": {"n": (1, 32)},
+            "cloth-ounces": {"n": (0.5, 24)},
+            "laps": {"w": (50, 300)},
+            "catalyst": {"a": (100, 3000), "p": (1, 2.5), "d": (1.0, 1.2)},
+            "fillet": {"r": (5, 40), "l": (0.5, 8)},
+            "patch": {"h": (20, 160), "s": (10, 25), "n": (2, 8)},
+            "ground": {"t": (8, 20), "d": (2, 9)},
+            "wet-out": {"m": (0.4, 6), "n": (1, 4), "w": (200, 800), "g": (30, 55)},
+            "coverage": {"m": (2, 30), "s": (45, 100), "d": (30, 150)},
+            "flood": {"d": (1, 10), "p": (1.05, 1.12)},
+            "celsius": {"f": (41, 104)},
+        }
+        for kind, limits in within.items():
+            for seed in range(1, 80):
+                drawn = {row.symbol: row.value for row in sum_of(f"{kind}-{seed}").working.givens}
+                for symbol, (least, most) in limits.items():
+                    self.assertTrue(least <= drawn[symbol] <= most, f"{kind}-{seed}: {symbol} {drawn[symbol]}")
+
     def test_there_is_none_of_another_name(self):
         for wrong in ("tare", "tare-0", "tare-x", "tare-²", "nothing-3", f"tare-{MOST_SEED + 1}", ""):
             with self.subTest(wrong), self.assertRaises(Missing):
@@ -298,7 +321,8 @@ class Samples(TestCase):
         for seed in range(1, 241):
             shown = sample(f"sample-{seed}")
             ids = [choice.id for choice in shown.choices]
-            self.assertEqual(len(set(ids)), len(ids))
+            self.assertEqual((len(ids), len(set(ids)), ids[-1]), (4, 4, GOOD))
+            self.assertTrue(4 <= len(shown.signs) <= 7, shown.signs)
             self.assertEqual(set(shown.against), set(ids) - {shown.cause, GOOD})
             self.assertIn(shown.cause, ids)
             causes.add(shown.cause)
