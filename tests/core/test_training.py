@@ -248,6 +248,10 @@ class Pouring(TestCase):
         self.assertIn("not as large as planned", " ".join(followed.words))
 
     def test_too_much_hardener_is_set_right_with_resin(self):
+        for seed in range(1, 40):
+            task = pour_task(f"rescue-pour-{seed}")
+            over = task.in_b / task.in_a / task.b_per_a
+            self.assertTrue(1.05 < over <= 1.27 and 0 < task.wanted_a < 60, task.says)
         task = pour_task("rescue-pour-4")
         left = Poured(presses=(Press(part="B", hold_s=0.05),), seconds=5)
         self.assertFalse(marked(task, left).right)
@@ -377,6 +381,25 @@ class Lessons(TestCase):
         # published: ISO 12215-5, 450 g/m² at 0.30 is 1.0508 mm.
         self.assertAlmostEqual(figure_of("off", self.READ["off"]).working.result, 1.0508, places=4)
 
+    def test_what_a_figure_means_is_said(self):
+        for b, says in (
+            (47, "2.4 % over its ratio, which an epoxy takes"),
+            (40, "12.9 % under its ratio, which would leave an epoxy soft"),
+        ):
+            self.assertEqual(figure_of("pour", {"a_g": 102, "b_g": b}).words, f"Your pour was {says}")
+        self.assertEqual(
+            figure_of("ply", self.READ["ply"]).words,
+            "Your laminate is 48 % fibre: 1.1 g of resin to each gram of fabric",
+        )
+        self.assertEqual(
+            figure_of("pot", self.READ["pot"]).words,
+            "Your pot gelled after 24 min; in a room of 20 °C that is about 32 min",
+        )
+        self.assertEqual(
+            figure_of("pace", self.READ["pace"]).words, "You wet out a square metre in about 75 min, at this size"
+        )
+        self.assertIn("1.05 mm thick by its weights, and measures 1.1 mm", figure_of("off", self.READ["off"]).words)
+
     def test_what_cannot_be_read_is_refused_at_its_field(self):
         for lesson_id, read in self.READ.items():
             for name in read:
@@ -388,6 +411,15 @@ class Lessons(TestCase):
                         with self.assertRaises(OutOfRange) as refused:
                             figure_of(lesson_id, {**read, name: wrong})
                         self.assertEqual(refused.exception.path, name)
+        # To the edge of what can be read, and no further.
+        for lesson in lessons():
+            for asked in FIGURES[lesson.figure].asked:
+                for wrong in (asked.least - 0.001 * abs(asked.least), asked.most * 1.001):
+                    with self.assertRaises(OutOfRange) as refused:
+                        figure_of(lesson.id, {**self.READ[lesson.id], asked.name: wrong})
+                    self.assertEqual(refused.exception.path, asked.name)
+        limits = {asked.name: (asked.least, asked.most) for kind in FIGURES.values() for asked in kind.asked}
+        self.assertEqual((limits["width_mm"], limits["length_mm"]), ((50, 600), (50, 600)))
         for lesson_id, read, field in (
             ("ply", {"fabric_g": 100, "resin_g": 2}, "resin_g"),
             ("window", {"tack_min": 20, "gel_min": 24}, "tack_min"),
