@@ -55,7 +55,8 @@ SELECT
   (SELECT group_concat(person_id) FROM shops_membership WHERE shop_id = %(shop)s AND learns),
   (SELECT group_concat(id) FROM training_signoff WHERE shop_id = %(shop)s),
   (SELECT max(event.id) FROM bench_event event
-    JOIN shops_membership member ON member.person_id = event.by_id AND member.learns AND member.shop_id = %(shop)s)
+    JOIN shops_membership member ON member.person_id = event.by_id AND member.learns AND member.shop_id = %(shop)s
+    WHERE event.kind IN ('used up', 'gelled', 'dumped', 'taken back'))
 """
 
 

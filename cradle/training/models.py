@@ -4,8 +4,8 @@ from django.conf import settings
 from django.db import models
 
 from cradle.shops.models import Shop
-from layup.training.record import Attempt as Tried
-from layup.training.record import Signed
+from layup.training.tried import Attempt as Tried
+from layup.training.tried import Signed
 
 
 class Attempt(models.Model):

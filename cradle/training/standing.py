@@ -10,8 +10,9 @@ from cradle.training.models import Attempt, SignOff
 from layup.shop_facts import Learner
 from layup.training.record import POURING, Standing, good_in_a_row, standing, times_larger
 
-# Of a learner so many of his last tries and runs are read.
-_MOST_TRIES, _MOST_RUNS = 2000, 40
+# Of a learner so many of his last tries, runs and pots are read.
+_MOST_TRIES, _MOST_RUNS, _MOST_POTS = 2000, 40, 60
+_MIXED = ("touched", "B in")
 
 
 def learning(shop: Shop) -> QuerySet[Membership]:
@@ -42,21 +43,18 @@ def learners_of(shop: Shop) -> tuple[Learner, ...]:
 
 
 def pots_of(shop: Shop, person: AbstractBaseUser) -> list[bool]:
-    """The pots that a person mixed in real runs and that have ended, in their order: used up on their ratio, or lost."""
+    """The last pots that a person mixed in real runs and that have ended, in their order: used up on their ratio, or lost."""
     mixed = Run.objects.filter(
-        job__shop=shop, simulated=False, events__by=person, events__kind__in=("touched", "B in"), card__isnull=False
+        job__shop=shop, simulated=False, events__by=person, events__kind__in=_MIXED, card__isnull=False
     )
-    last = list(mixed.distinct().order_by("-started_at").values_list("pk", flat=True)[:_MOST_RUNS])
-    told = []
-    for run in Run.objects.with_events().filter(pk__in=last).order_by("started_at"):
-        his = {
-            int(event.subject)
-            for event in run.standing()
-            if event.by_id == person.pk and event.kind in ("touched", "B in")
-        }
-        told += [
-            (run.started_at, pot.touched_min or 0.0, pot.state == "used up" and pot.on_ratio)
-            for pot in state_of(run).pots
-            if pot.number in his and pot.ended_min is not None
-        ]
-    return [good for *_, good in sorted(told, key=lambda pot: pot[:2])]
+    told: list[bool] = []
+    # From the last run backwards, until there are enough.
+    for pk in mixed.distinct().order_by("-started_at").values_list("pk", flat=True)[:_MOST_RUNS]:
+        run = Run.objects.with_events().get(pk=pk)
+        his = {int(each.subject) for each in run.standing() if each.by_id == person.pk and each.kind in _MIXED}
+        ended = [pot for pot in state_of(run).pots if pot.number in his and pot.ended_min is not None]
+        ended.sort(key=lambda pot: pot.touched_min or 0.0)
+        told = [pot.state == "used up" and pot.on_ratio for pot in ended] + told
+        if len(told) >= _MOST_POTS:
+            break
+    return told

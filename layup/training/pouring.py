@@ -25,7 +25,7 @@ OPENS_S, FULL_PER_S, RUNS_ON_S = 2.0, 22.0, 0.22
 _UNEVEN = 0.35
 _UNEVEN_KEPT = 24
 # A day of which six seconds are a minute, and so long at least a pot is stirred by its clock, min (common practice).
-_HOT_PACE, STIR_MIN = 10.0, 1.5
+_HOT_PACE, STIR_MIN = 10.0, 2.0
 _HOT_ROOMS_C = (29, 30, 31, 32, 33)
 
 

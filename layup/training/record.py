@@ -7,23 +7,11 @@ from datetime import datetime
 from layup.record import Record
 from layup.training.lessons import lessons
 from layup.training.sums import SUMS
+from layup.training.tried import Attempt, Signed
 from layup.words import counted
 
 # memory: signed for pouring a learner mixes twice as much, and with each of so many good pots in a row half as much again
 _SIGNED_FOR_POURING, _POTS_FOR_MORE, _MORE = 2.0, 5, 0.5
-
-
-class Attempt(Record):
-    """One thing tried: which (`tare-17`, `weigh-3`, `sample-5`, a lesson's id), whether it was right, when."""
-
-    thing: str
-    right: bool
-    at: datetime
-
-    @property
-    def kind(self) -> str:
-        """What it was one of."""
-        return self.thing.rpartition("-")[0] or self.thing
 
 
 @dataclass(frozen=True)
@@ -49,14 +37,6 @@ class TaskStanding(Record):
     signed_at: datetime | None = None
 
 
-class Signed(Record):
-    """A task signed off."""
-
-    task: str
-    by: str
-    at: datetime
-
-
 class Standing(Record):
     """A learner's record: his tasks, the lessons he has ended, his pots, and how many times a beginner's pot he may mix.
 
@@ -74,7 +54,7 @@ class Standing(Record):
 def standing(attempts: Sequence[Attempt], signed: Iterable[Signed], pots: Sequence[bool]) -> Standing:
     """What a record comes to. `pots` are those he mixed in real runs, in their order: good or lost.
 
-    >>> from datetime import UTC
+    >>> from datetime import UTC, datetime
     >>> noon = datetime(2026, 5, 1, 12, tzinfo=UTC)
     >>> three = [Attempt(thing=f"weigh-{n}", right=True, at=noon) for n in (1, 2, 3)]
     >>> standing(three, [], []).tasks[1].passed, standing(three, [], []).times

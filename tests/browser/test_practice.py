@@ -237,8 +237,8 @@ class Practice(DeskTest):
             if page.get_by_role("button", name="Let it ring").count():
                 page.get_by_role("button", name="Let it ring").click()
             passes(1)
-        expect(page.get_by_role("alertdialog")).to_contain_text("Nobody pours water on it")
-        page.get_by_role("button", name="It is outdoors").click()
+        expect(page.get_by_role("alertdialog")).to_contain_text("Never water into it")
+        page.get_by_role("button", name="It is out of the way").click()
         page.clock.resume()
         if page.get_by_role("button", name="Let it ring").count():
             page.get_by_role("button", name="Let it ring").click()

@@ -1,12 +1,11 @@
 """Two shops that must not see each other, for the tests of the server."""
 
 import json
-from functools import cache, cached_property
+from functools import cached_property
 from uuid import uuid4
 
-from django.contrib.auth.hashers import PBKDF2PasswordHasher
 from django.contrib.auth.models import User
-from django.test import Client, TestCase
+from django.test import Client, TestCase, override_settings
 
 from cradle.demo_jobs import buoy_lid, skiff
 from cradle.jobs.models import Job
@@ -32,17 +31,13 @@ def product_like(generic_id: str) -> dict:
 
 def shop_with_person(name: str, person: str) -> tuple[Shop, User]:
     shop = Shop.objects.create(name=name)
-    user = User.objects.create(username=person, password=_hashed())
+    user = User.objects.create_user(person, password="a-long-test-word")
     Membership.objects.create(shop=shop, person=user)
     return shop, user
 
 
-@cache
-def _hashed() -> str:
-    """Slow hashing protects real passwords; here it only costs time."""
-    return PBKDF2PasswordHasher().encode("a-long-test-word", "salt", iterations=1)
-
-
+# Slow hashing protects real passwords; here it only costs time.
+@override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
 class TwoShops(TestCase):
     @classmethod
     def setUpTestData(cls):

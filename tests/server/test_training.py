@@ -291,9 +291,9 @@ class Practice(TwoShops):
             run=Run.objects.get(),
             by=self.learner,
             tap_id=uuid4(),
-            about="run",
-            kind="note",
-            data={"words": "x"},
+            about="pot",
+            subject="1",
+            kind="gelled",
             happened_at=timezone.now(),
         )
         self.assertEqual(self.get(f"{self.at}")[1]["facts"]["learners"], [{"name": "tern", "times": 2.0}])

@@ -10192,7 +10192,7 @@ export interface components {
          * @description A pot to try: its mass, where it stands, how warm the room and the mix are, when it is poured out thin.
          *
          *     `cup_mm` is how wide the cup is inside: where it is left out a pot stands as deep as it is wide.
-         *     In a casting it lies `casting_mm` deep in a form of wood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
+         *     In a casting it lies `casting_mm` deep in a form of softwood, air over it. `hardener_id` or `catalyst_pct` in place of the job's own; `start_c` where the tins are not at the room's.
          */
         PotTrial: {
             /**

@@ -10,6 +10,8 @@ const MOST_AHEAD_MIN = 150;
 const MOST_LANES = 4;
 const ROW = 46;
 const NAMES = 190;
+// Half as wide as an hour is printed.
+const HALF_AN_HOUR_PX = 24;
 
 /** The hours around now: what is laid and until when it takes the next, what ages, what is planned. */
 export function Ahead() {
@@ -42,6 +44,8 @@ export function Ahead() {
   const ticks: number[] = [];
   const first = Math.ceil(at(from) / (step * 60_000)) * step * 60_000;
   for (let ms = first; ms < at(to); ms += step * 60_000) ticks.push((ms - at(0)) / 60_000);
+  // One whose hour would run off the side is left out.
+  while (ticks.length && width - x(ticks.at(-1) ?? 0) < HALF_AN_HOUR_PX) ticks.pop();
   const height = 64 + lanes.length * ROW + 26;
   return (
     <div ref={box} className="mt-8 max-sm:hidden">

@@ -179,10 +179,11 @@ function Worked({ day, over }: { day: PracticeDay; over: (events: Events, hold: 
                     Pot {smokes} kicks in its cup, and smokes.
                   </p>
                   <p className="mt-2">
-                    It goes outdoors now, on to something that does not burn. Nobody pours water on it.
+                    If it can be slid outdoors in seconds, it goes at arm’s length, on to sand or concrete. Else
+                    everybody leaves, and the room is aired. Never water into it: the smoke is poisonous.
                   </p>
                   <BigButton edits={false} className="mt-4" onClick={() => setSeen([...seen, smokes])}>
-                    It is outdoors
+                    It is out of the way
                   </BigButton>
                 </>
               ) : call ? (

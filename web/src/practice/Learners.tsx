@@ -49,7 +49,9 @@ export function Learners() {
         <div>
           {training.learns ? (
             <p className="max-w-[60ch]">
-              You learn here. Where you alone mix, plans keep your pots as small as this. {standing.next_step}.
+              You learn here. A job keeps its pots as small as this where you are named as a learner in its crew, under
+              Pots, and nobody practised mixes; so does every job where the shop says that a learner mixes.{" "}
+              {standing.next_step}.
             </p>
           ) : (
             <p className="max-w-[60ch]">

@@ -65,6 +65,7 @@ function Pieces() {
   const { standing, waits } = practice;
   const state = (of: Piece) => {
     if (of === "hour") return `${standing.lessons.length} of 8 lessons`;
+    if (of === "words") return "what each means";
     if (of === "record") return standing.times > 1 ? `pots ${standing.times} times a beginner’s` : "a beginner’s pots";
     const tasks = standing.tasks.filter(({ id }) => TASK_OF[of]?.includes(id));
     if (!tasks.length) return "";

@@ -1,6 +1,8 @@
+import { useId } from "react";
 import { crewLimits } from "../api/asked";
 import type { PotWishes } from "../api/client";
 import { newId, useJob } from "../job/context";
+import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { useFault } from "../ui/form";
@@ -22,6 +24,9 @@ export function CrewFields() {
   const one = (id: string, next: (person: Person) => Person) =>
     set({ crew: crew.map((person) => (person.id === id ? next(person) : person)) });
   const fault = useFault("pots.crew");
+  const names = useId();
+  const learners = useShop().shop.facts.learners ?? [];
+  const learns = (name = "") => learners.some((known) => known.name.toLowerCase() === name.trim().toLowerCase());
   const fresh = (): Person => ({ id: newId(), name: "", tasks: [...tasks], learner: false });
   if (!crew.length)
     return (
@@ -67,6 +72,11 @@ export function CrewFields() {
     );
   return (
     <section aria-label="Crew" data-path="pots.crew" className="space-y-2">
+      <datalist id={names}>
+        {learners.map(({ name }) => (
+          <option key={name} value={name} />
+        ))}
+      </datalist>
       <h3 className="lab">Crew, and what each does</h3>
       {fault && (
         <p role="alert" className="text-[0.875rem] text-stop">
@@ -81,7 +91,10 @@ export function CrewFields() {
               path={`pots.crew.${at}.name`}
               value={person.name ?? ""}
               placeholder="a name or initials"
-              onCommit={(name) => one(person.id, (old) => ({ ...old, name }))}
+              list={names}
+              hint={learns(person.name) && !person.learner ? "learns here, and is not ticked as a learner" : ""}
+              // Whoever is known to learn here is ticked as a learner; that can be taken off again.
+              onCommit={(name) => one(person.id, (old) => ({ ...old, name, learner: old.learner || learns(name) }))}
             />
             <Button
               edits
