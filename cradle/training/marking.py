@@ -94,10 +94,11 @@ def keep(shop: Shop, person: AbstractBaseUser, sent: AttemptIn, scales: Scales) 
     told = mark(sent, scales)
     once = sent.thing.rpartition("-")[0] in SUMS or sent.thing.startswith("sample-")
     mine = Attempt.objects.filter(shop=shop, person=person)
-    if mine.filter(tap_id=sent.tap_id).exists() or (once and mine.filter(thing=sent.thing).exists()):
-        return told
     try:
+        # Of two that come in one moment, the second sees the first.
         with transaction.atomic():
+            if mine.filter(tap_id=sent.tap_id).exists() or (once and mine.filter(thing=sent.thing).exists()):
+                return told
             Attempt.objects.create(
                 shop=shop,
                 person=person,
@@ -109,7 +110,5 @@ def keep(shop: Shop, person: AbstractBaseUser, sent: AttemptIn, scales: Scales) 
                 at=sent.at,
             )
     except IntegrityError:
-        # The same tap came twice in one moment, or is another person's.
-        if not mine.filter(tap_id=sent.tap_id).exists():
-            raise OutOfRange("this answer belongs to somebody else", "tap_id") from None
+        raise OutOfRange("this answer belongs to somebody else", "tap_id") from None
     return told

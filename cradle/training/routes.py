@@ -1,6 +1,5 @@
 """Routes of practice: what there is to try, how it was marked, who signed for whom."""
 
-from collections.abc import Mapping
 from datetime import datetime
 from uuid import UUID
 
@@ -22,6 +21,7 @@ from layup.pots.crew import learners_largest_g
 from layup.training.day import PracticeDay, practice_day
 from layup.training.glossary import Word, glossary
 from layup.training.lessons import FIGURES, Asked, Lesson, lessons
+from layup.training.numbered import after
 from layup.training.pouring import POURS, PourTask, pour_task
 from layup.training.record import TASKS, Standing
 from layup.training.samples import Sample, sample
@@ -30,7 +30,6 @@ from layup.training.sums import Sum, sums_after
 router = Router(tags=["practice"])
 # So many of each are at hand at a time: enough to go on with where there is no network.
 _SUMS_OF_EACH, _POURS_OF_EACH, _SAMPLES, _DAYS = 3, 3, 12, 2
-_SEEDS = 900_000
 _FAMILIES: tuple[ResinFamily, ...] = ("epoxy", "polyester")
 
 
@@ -128,14 +127,14 @@ def read_training(request: HttpRequest, shop_id: UUID):
         ],
         lessons=[_lesson_out(lesson, figures.get(lesson.id)) for lesson in lessons()],
         sums=sums_after(last, _SUMS_OF_EACH, scales),
-        pours=[pour_task(_next(last, kind, place), scales) for kind in POURS for place in range(_POURS_OF_EACH)],
-        samples=[sample(_next(last, "sample", place)) for place in range(_SAMPLES)],
-        days=[practice_day(_next(last, "day", place), scales) for place in range(_DAYS)],
+        pours=[
+            pour_task(after(kind, last.get(kind, 0), place), scales)
+            for kind in POURS
+            for place in range(_POURS_OF_EACH)
+        ],
+        samples=[sample(after("sample", last.get("sample", 0), place)) for place in range(_SAMPLES)],
+        days=[practice_day(after("day", last.get("day", 0), place), scales) for place in range(_DAYS)],
     )
-
-
-def _next(last: Mapping[str, int], kind: str, place: int) -> str:
-    return f"{kind}-{(last.get(kind, 0) + place) % _SEEDS + 1}"
 
 
 def _lesson_out(lesson: Lesson, written: Attempt | None) -> LessonOut:

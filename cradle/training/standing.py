@@ -10,8 +10,9 @@ from cradle.training.models import Attempt, SignOff
 from layup.shop_facts import Learner
 from layup.training.record import POURING, Standing, good_in_a_row, standing, times_larger
 
-# Of a learner so many of his last tries, runs and pots are read.
-_MOST_TRIES, _MOST_RUNS, _MOST_POTS = 2000, 40, 60
+# Of a learner so many of his last tries and pots are read.
+_MOST_TRIES, _MOST_POTS = 2000, 60
+_RUNS_AT_A_TIME = 8
 _MIXED = ("touched", "B in")
 
 
@@ -47,10 +48,10 @@ def pots_of(shop: Shop, person: AbstractBaseUser) -> list[bool]:
     mixed = Run.objects.filter(
         job__shop=shop, simulated=False, events__by=person, events__kind__in=_MIXED, card__isnull=False
     )
+    runs = Run.objects.with_events().filter(pk__in=mixed.values("pk")).order_by("-started_at")
     told: list[bool] = []
-    # From the last run backwards, until there are enough.
-    for pk in mixed.distinct().order_by("-started_at").values_list("pk", flat=True)[:_MOST_RUNS]:
-        run = Run.objects.with_events().get(pk=pk)
+    # From the last run backwards, some at a time, until there are enough.
+    for run in runs.iterator(chunk_size=_RUNS_AT_A_TIME):
         his = {int(each.subject) for each in run.standing() if each.by_id == person.pk and each.kind in _MIXED}
         ended = [pot for pot in state_of(run).pots if pot.number in his and pot.ended_min is not None]
         ended.sort(key=lambda pot: pot.touched_min or 0.0)

@@ -10,7 +10,7 @@ from layup.bench.events import Event, EventKind
 from layup.bench.issue import issued_card
 from layup.bench.now import BenchState, LayerNow, PotNow
 from layup.bench.state import fold
-from layup.errors import Missing, OutOfRange
+from layup.errors import OutOfRange
 from layup.heat.pot_heat import HeatOf, full_heat
 from layup.job import Conditions, JobMaterials, JobSpec, Part, Ply
 from layup.library import generic
@@ -19,10 +19,10 @@ from layup.record import Record
 from layup.scales import METRIC, Scales
 from layup.shapes import Rectangle
 from layup.shop_facts import ShopFacts
+from layup.training.numbered import numbered
 from layup.words import counted
 
 DAYS = 12
-_SEEDS = 999_999
 PACE = 10
 # memory: a tin lives so much shorter or longer than its label; a phone rings so often, and keeps one so long, min
 _AS_LABELLED = (0.78, 0.85, 0.92, 1.0, 1.06)
@@ -82,18 +82,16 @@ def practice_day(day_id: str, scales: Scales = METRIC, heat_of: HeatOf = full_he
     >>> today == practice_day("day-2"), len(today.card.layers), today.pace
     (True, 2, 10)
     """
-    head, _, seed = day_id.rpartition("-")
-    if head != "day" or not (seed.isascii() and seed.isdigit() and 1 <= int(seed) <= _SEEDS):
-        raise Missing("there is no such day", "day_id")
+    _, seed = numbered(day_id, ("day",))
     # So many days are different; after them they come again.
-    number = (int(seed) - 1) % DAYS + 1
+    number = (seed - 1) % DAYS + 1
     dice = Random(f"day {number}")
     room_c = dice.choice((24, 26, 28, 30))
     width, length = dice.choice((0.7, 0.8, 0.9)), dice.choice((1.0, 1.2))
     card, planned = _card(width, length, room_c, scales, heat_of)
     calls = sorted(dice.sample(range(4, max(8, int(planned) - 2)), _CALLS))
     return PracticeDay(
-        id=f"day-{int(seed)}",
+        id=day_id,
         title="A day on the clock",
         says=f"A panel of {scales.words('length', width)} by {scales.words('length', length)} in a room of "
         f"{scales.temperature(room_c)}: two plies of cloth in epoxy, in {counted(len(card.pots), 'pot')}. Ten minutes go by "

@@ -16,6 +16,7 @@ from layup.library import generic
 from layup.pots.sizing import MOST_WORKING_SHARE
 from layup.record import Record
 from layup.scales import METRIC, Scales
+from layup.training.numbered import numbered
 
 Part = Literal["A", "B"]
 MOST_PRESSES = 200
@@ -68,7 +69,6 @@ class PourTask(Record):
     use_by_min: float | None = None
     pace: float = 1.0
     stir_min: float = 0.0
-    source: str = "memory"
 
 
 class Press(BaseModel):
@@ -105,7 +105,7 @@ class PourMark(Record):
     words: tuple[str, ...]
 
 
-def ran_out(hold_s: float, uneven: float, full_per_s: float = FULL_PER_S) -> float:
+def ran_out(hold_s: float, uneven: float) -> float:
     """What runs out of a tin that is tipped for so long, and for the moment after: it opens over two seconds.
 
     >>> round(ran_out(0.2, 1.0), 2), round(ran_out(4.0, 1.0), 2)
@@ -113,7 +113,7 @@ def ran_out(hold_s: float, uneven: float, full_per_s: float = FULL_PER_S) -> flo
     """
     opened = min(hold_s / OPENS_S, 1.0)
     held = opened * min(hold_s, OPENS_S) / 2 + max(0.0, hold_s - OPENS_S)
-    return full_per_s * uneven * (held + opened * RUNS_ON_S)
+    return FULL_PER_S * uneven * (held + opened * RUNS_ON_S)
 
 
 def in_cup(task: PourTask, presses: Sequence[Press]) -> tuple[float, float]:
@@ -157,7 +157,7 @@ def marked(task: PourTask, poured: Poured, scales: Scales = METRIC) -> PourMark:
             f"The pot is not as large as planned: {_amount(task, a, scales)} of resin for {_amount(task, asked, scales)}"
         )
     if task.life_min is not None:
-        in_time, said = _by_the_clock(task, poured)
+        in_time, said = _by_the_clock(task, poured, scales)
         right = right and in_time
         words += said
     return PourMark(
@@ -173,19 +173,19 @@ def _amount(task: PourTask, amount: float, scales: Scales) -> str:
     return f"{scales.written(amount, '.0f')} {task.unit}"
 
 
-def _by_the_clock(task: PourTask, poured: Poured) -> tuple[bool, list[str]]:
+def _by_the_clock(task: PourTask, poured: Poured, scales: Scales) -> tuple[bool, list[str]]:
     life, by = known(task.life_min), known(task.use_by_min)
+    stirred, ends = scales.written(poured.stirred_min, ".1f"), scales.written(by, ".1f")
+    out = "" if poured.out_min is None else scales.written(poured.out_min, ".1f")
     said = []
     if poured.stirred_min < task.stir_min:
-        said.append(
-            f"It was stirred {poured.stirred_min:.1f} min, and takes {task.stir_min:g} min: spots of it stay soft"
-        )
+        said.append(f"It was stirred {stirred} min, and takes {task.stir_min:g} min: spots of it stay soft")
     if poured.out_min is None or poured.out_min >= life:
         said.append(f"It set in the cup after {life:.0f} min")
     elif poured.out_min > by:
-        said.append(f"It was poured out at {poured.out_min:.1f} min, when it spread no more: that ends at {by:.1f} min")
+        said.append(f"It was poured out at {out} min, when it spread no more: that ends at {ends} min")
     else:
-        said.append(f"It was poured out at {poured.out_min:.1f} min, of {by:.1f} min in which it spreads")
+        said.append(f"It was poured out at {out} min, of {ends} min in which it spreads")
         return poured.stirred_min >= task.stir_min, said
     return False, said
 
@@ -205,11 +205,8 @@ def pour_task(task_id: str, scales: Scales = METRIC, heat_of: HeatOf = full_heat
     >>> task.title, task.unit, task == pour_task("weigh-3")
     ('Two parts by the scale', 'g', True)
     """
-    kind_id, _, seed = task_id.rpartition("-")
-    kind = POURS.get(kind_id)
-    if kind is None or not (seed.isascii() and seed.isdigit() and 1 <= int(seed) <= 999_999):
-        raise Missing("there is no such pour", "task_id")
-    return kind.made(task_id, Random(f"pour {task_id}"), scales, heat_of)
+    kind_id, _ = numbered(task_id, POURS)
+    return POURS[kind_id].made(task_id, Random(f"pour {task_id}"), scales, heat_of)
 
 
 def _uneven(dice: Random) -> tuple[float, ...]:

@@ -6,10 +6,9 @@ from random import Random
 
 from layup.diagnosis.ask import CauseFound, found, shares_of
 from layup.diagnosis.guide import Cause, Guide, Question, guide
-from layup.errors import Missing
 from layup.record import Record
+from layup.training.numbered import numbered
 
-MOST_SEED = 999_999
 GOOD = "good"
 # A sample is told until its cause is so likely, by so many signs at most, and so many causes are offered (memory).
 _PLAIN, _FEWEST_SIGNS, _MOST_SIGNS, _OFFERED = 0.8, 3, 7, 4
@@ -58,11 +57,9 @@ def sample(sample_id: str) -> Sample:
     >>> told == sample("sample-12"), told.cause in [choice.id for choice in told.choices]
     (True, True)
     """
-    head, _, seed = sample_id.rpartition("-")
-    if head != "sample" or not (seed.isascii() and seed.isdigit() and 1 <= int(seed) <= MOST_SEED):
-        raise Missing("there is no such sample", "sample_id")
-    dice = Random(f"sample {int(seed)}")
-    if int(seed) % _ONE_GOOD_OF == 0:
+    _, seed = numbered(sample_id, ("sample",))
+    dice = Random(f"sample {seed}")
+    if seed % _ONE_GOOD_OF == 0:
         return _good(sample_id, dice)
     data = guide()
     cause, answers = _plain(data, dice)

@@ -7,7 +7,7 @@ from random import Random
 from layup.chemistry.catalyst import dose_ml
 from layup.chemistry.ratio import weight_ratio_from_volume
 from layup.coats.film import gsm_of_film, spreading_rate_m2_per_l
-from layup.errors import Missing, known
+from layup.errors import known
 from layup.joints.volumes import fillet_volume_ml
 from layup.laminate.measures import ground_mm, patch_extra_mm
 from layup.laminate.overlap import layers, overlap_for_layers
@@ -18,10 +18,10 @@ from layup.pots.ticket import two_part_by_weight
 from layup.record import Record
 from layup.scales import METRIC, Scales
 from layup.shapes import Patch
+from layup.training.numbered import after, numbered
 from layup.units import convert
 from layup.workings.bench import COMMON, Given, Working
 
-MOST_SEED = 999_999
 _EXACT, _UNITS = "exact arithmetic", "published: the units’ own definitions"
 # A hand rounds on the way: so much off is no mistake.
 _NEAR_SHARE = 0.01
@@ -90,15 +90,13 @@ def sum_of(sum_id: str, scales: Scales = METRIC) -> Sum:
     >>> tare.asks, tare.unit, tare.near_words
     ('What does the scale show with both parts in?', 'g', 'to 1 g')
     """
-    kind_id, _, seed = sum_id.rpartition("-")
-    kind = SUMS.get(kind_id)
-    if kind is None or not (seed.isascii() and seed.isdigit() and 1 <= int(seed) <= MOST_SEED):
-        raise Missing("there is no such sum", "sum_id")
-    asked = kind.made(Random(f"{kind_id}-{int(seed)}"), scales)
+    kind_id, _ = numbered(sum_id, SUMS)
+    kind = SUMS[kind_id]
+    asked = kind.made(Random(sum_id), scales)
     # One figure, as it is said.
     near = float(f"{_NEAR_SHARE * asked.answer if asked.near is None else asked.near:.1g}")
     return Sum(
-        id=f"{kind_id}-{int(seed)}",
+        id=sum_id,
         kind=kind_id,
         title=kind.title,
         question=asked.question,
@@ -129,11 +127,7 @@ def sums_after(tried: Mapping[str, int], of_each: int, scales: Scales = METRIC) 
     >>> [each.id for each in sums_after({"tare": 4}, 2)][:2], len(sums_after({}, 2)) == 2 * len(SUMS)
     (['tare-5', 'follows-1'], True)
     """
-    return tuple(
-        sum_of(f"{kind}-{(tried.get(kind, 0) + place) % MOST_SEED + 1}", scales)
-        for place in range(of_each)
-        for kind in SUMS
-    )
+    return tuple(sum_of(after(kind, tried.get(kind, 0), place), scales) for place in range(of_each) for kind in SUMS)
 
 
 def _ratio(dice: Random) -> int:

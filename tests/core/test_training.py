@@ -26,6 +26,7 @@ from layup.scales import Scales
 from layup.shop_facts import Learner, ShopFacts
 from layup.training.day import DAYS, PracticeDay, marked_day, practice_day
 from layup.training.lessons import FIGURES, figure_of, lessons
+from layup.training.numbered import MOST_SEED
 from layup.training.pouring import (
     OPENS_S,
     POURS,
@@ -40,7 +41,7 @@ from layup.training.pouring import (
 )
 from layup.training.record import TASKS, standing, times_larger
 from layup.training.samples import GOOD, sample
-from layup.training.sums import MOST_SEED, SUMS, Sum, sum_of
+from layup.training.sums import SUMS, Sum, sum_of
 from layup.training.tried import Attempt, Signed
 from tests.core.poured import FILE, written
 from tests.core.test_working import worked_by_hand
@@ -194,7 +195,7 @@ class Sums(TestCase):
                     self.assertTrue(least <= drawn[symbol] <= most, f"{kind}-{seed}: {symbol} {drawn[symbol]}")
 
     def test_there_is_none_of_another_name(self):
-        for wrong in ("tare", "tare-0", "tare-x", "tare-²", "nothing-3", f"tare-{MOST_SEED + 1}", ""):
+        for wrong in ("tare", "tare-0", "tare-007", "tare-x", "tare-²", "nothing-3", f"tare-{MOST_SEED + 1}", ""):
             with self.subTest(wrong), self.assertRaises(Missing):
                 sum_of(wrong)
 

@@ -147,6 +147,9 @@ class Practice(TwoShops):
         for thing, answer, field in (
             ("tare-1", {}, "number"),
             ("nothing-1", {}, "thing"),
+            # One thing has one id: whoever has seen its answer does not get it again.
+            ("tare-01", {"number": 1}, "thing"),
+            ("weigh-0", {"poured": {"presses": [{"part": "A", "hold_s": 1}], "seconds": 3}}, "thing"),
             ("weigh-1", {}, "poured"),
             ("day-1", {}, "day"),
             ("weigh-1", {"poured": {"presses": [{"part": "A", "hold_s": 1}], "seconds": 3}}, "presses"),

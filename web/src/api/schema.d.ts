@@ -10621,11 +10621,6 @@ export interface components {
             runs_on_s: number;
             /** Says */
             says: string;
-            /**
-             * Source
-             * @default memory
-             */
-            source: string;
             /** Step */
             step: number;
             /**

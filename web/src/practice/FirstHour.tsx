@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import type { LessonOut, Marked, PourTask, Schemas } from "../api/client";
 import { useShop } from "../shop";
@@ -23,7 +23,7 @@ export function FirstHour() {
       <h1 className="text-[1.375rem] font-semibold">A first hour with a kit</h1>
       <p className="lab max-w-[78ch]">
         You need a kit of resin and hardener, a scale, ten small cups, some fabric, and a sheet of glass with wax on it.
-        Eight short lessons; the last one is on the next day. Each ends with a figure of your own.
+        {training.lessons.length} short lessons; the last one is on the next day. Each ends with a figure of your own.
       </p>
       <ol className="mt-4">
         {training.lessons.map((each, at) => (
@@ -116,19 +116,20 @@ function FigureOf({ lessonId, asks }: { lessonId: string; asks: Asked[] }) {
   const [read, setRead] = useState<Record<string, number>>({});
   const [marked, setMarked] = useState<Marked | null>(null);
   const [late, setLate] = useState(false);
-  const set = (name: string, value: number | null) =>
-    setRead(({ [name]: _, ...others }) => (value === null ? others : { ...others, [name]: value }));
+  // What is read while somebody waits for it is in hand before the next drawing.
+  const latest = useRef(read);
+  const set = (name: string, value: number | null) => {
+    const { [name]: _, ...others } = latest.current;
+    latest.current = value === null ? others : { ...others, [name]: value };
+    setRead(latest.current);
+  };
   async function work() {
     await settled();
-    // What was read while this waited is in hand only now.
-    setRead((now) => {
-      void attempt(async () => {
-        const told = await answer({ thing: lessonId, read: now });
-        setMarked(told);
-        setLate(told === null);
-        if (told) await more();
-      });
-      return now;
+    await attempt(async () => {
+      const told = await answer({ thing: lessonId, read: latest.current });
+      setMarked(told);
+      setLate(told === null);
+      if (told) await more();
     });
   }
   return (

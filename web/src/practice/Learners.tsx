@@ -113,6 +113,7 @@ function OneLearner({
   ends: (() => void) | null;
 }) {
   const { shop } = useShop();
+  const { training } = usePractice();
   const sign = useMutation({
     mutationFn: (body: { task: string; signed: boolean }) =>
       taken(
@@ -128,8 +129,8 @@ function OneLearner({
       <h3 className="flex flex-wrap items-baseline gap-x-4 text-[1.125rem] font-semibold">
         {learner.person}
         <span className="lab font-normal">
-          {learner.standing.lessons.length} of 8 lessons, {plural(learner.standing.good_pots, "good pot")},{" "}
-          {learner.standing.lost_pots} lost
+          {learner.standing.lessons.length} of {training.lessons.length} lessons,{" "}
+          {plural(learner.standing.good_pots, "good pot")}, {learner.standing.lost_pots} lost
         </span>
         {ends && (
           <Button edits look="text" className="ml-auto" onClick={ends}>

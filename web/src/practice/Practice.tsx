@@ -1,7 +1,7 @@
 import { lazy, Suspense } from "react";
 import { Link, useParams } from "react-router";
 import { PlainHeader } from "../floor/PlainHeader";
-import { plural } from "../format";
+import { asRead, plural } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
 import { useTitle } from "../ui/useTitle";
@@ -64,9 +64,10 @@ function Pieces() {
   if (!practice) return <Waiting words="What there is to practise is being laid out" />;
   const { standing, waits } = practice;
   const state = (of: Piece) => {
-    if (of === "hour") return `${standing.lessons.length} of 8 lessons`;
+    if (of === "hour") return `${standing.lessons.length} of ${practice.training.lessons.length} lessons`;
     if (of === "words") return "what each means";
-    if (of === "record") return standing.times > 1 ? `pots ${standing.times} times a beginner’s` : "a beginner’s pots";
+    if (of === "record")
+      return standing.times > 1 ? `pots ${asRead(standing.times)} times a beginner’s` : "a beginner’s pots";
     const tasks = standing.tasks.filter(({ id }) => TASK_OF[of]?.includes(id));
     if (!tasks.length) return "";
     const passed = tasks.filter((task) => task.passed).length;

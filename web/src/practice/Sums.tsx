@@ -1,6 +1,6 @@
 import { type FormEvent, useId, useRef, useState } from "react";
 import type { Sum } from "../api/client";
-import { readNumber } from "../format";
+import { asRead, readNumber } from "../format";
 import { Button } from "../ui/Button";
 import { Told } from "../ui/Told";
 import { WorkingSheet } from "../ui/Worked";
@@ -134,4 +134,4 @@ function OneSum({ sum, answer, next }: { sum: Sum; answer: (number: number) => P
 }
 
 /** An answer to as many figures as a bench reads. */
-const exact = (value: number) => String(Number(value.toPrecision(4)));
+const exact = (value: number) => asRead(Number(value.toPrecision(4)));

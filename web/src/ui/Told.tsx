@@ -19,10 +19,16 @@ export function useGlossary(): Words | null {
     queryFn: () => taken(client.GET("/api/glossary")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return useMemo(() => (data ? readIn(data) : null), [data]);
+  return data ? readIn(data) : null;
 }
 
-function readIn({ words, run_sheet }: Schemas["GlossaryOut"]): Words {
+// Many sentences of a page read the same glossary: it is made ready once.
+const ready = new WeakMap<Schemas["GlossaryOut"], Words>();
+
+function readIn(told: Schemas["GlossaryOut"]): Words {
+  const known = ready.get(told);
+  if (known) return known;
+  const { words, run_sheet } = told;
   const of = new Map(
     words.flatMap((word) => [word.term, ...(word.forms ?? [])].map((form) => [form.toLowerCase(), word])),
   );
@@ -30,7 +36,14 @@ function readIn({ words, run_sheet }: Schemas["GlossaryOut"]): Words {
   const forms = [...of.keys()]
     .sort((one, other) => other.length - one.length)
     .map((form) => form.replace(/[.*+?^${}()|[\]\\]/g, "\\$&"));
-  return { words, run_sheet, of, any: new RegExp(`(?<![\\p{L}\\d-])(?:${forms.join("|")})(?![\\p{L}\\d-])`, "giu") };
+  const made = {
+    words,
+    run_sheet,
+    of,
+    any: new RegExp(`(?<![\\p{L}\\d-])(?:${forms.join("|")})(?![\\p{L}\\d-])`, "giu"),
+  };
+  ready.set(told, made);
+  return made;
 }
 
 /** A sentence in which each word of the trade opens what it means, the first time it stands there. */
