@@ -29,7 +29,7 @@ def why_of(kind: StepKind) -> Why:
 
 _PRACTICE = "common practice"
 WHY: Mapping[StepKind, Why] = {
-    "busy": Why(words="These hands can do nothing else meanwhile, so nothing that ages begins now.", source=_PRACTICE),
+    "busy": Why(words="So long these hands are busy: what must not wait is planned around it.", source=_PRACTICE),
     "wait": Why(words="What was laid has to set so far that the next does it no harm.", source=_PRACTICE),
     "bay": Why(
         words="A piece that is wetted and laid whole leaves no seam that has set in the middle of a layer.",

@@ -42,6 +42,7 @@ _PLYWOOD = Layer(0.009, 0.6, 1.6, 0.12, 0.0, 6)
 _CENTRE_HOTTER_K = (5.0, 10.0)  # memory
 _HOT_SURFACE_C, _OVER_ROOM_K, _NO_POURING_C, _GET_CLEAR_C = 35.0, 8.0, 40.0, 45.0
 SUFFERS_C, SMOKE_C = 80.0, 150.0
+_CLEAR = "leave it, get clear"
 
 
 class PotTrial(BaseModel):
@@ -303,10 +304,13 @@ def _marks(run: History, trial: PotTrial, scales: Scales) -> Iterator[LabMark]:
     for level, words in (
         (hot_c, "use it, or pour it out {3 mm} thin, now"),
         (max(hot_c, _NO_POURING_C), "no more pouring"),
-        (max(hot_c, _GET_CLEAR_C), "leave it, get clear"),
+        (max(hot_c, _GET_CLEAR_C), _CLEAR),
     ):
         minute = _passes(run, level)
         if minute is None or (level == hot_c and trial.poured_out_min is not None and minute > trial.poured_out_min):
+            continue
+        # What is cast is not poured again.
+        if trial.vessel == "casting" and words != _CLEAR:
             continue
         yield _mark(run, minute, scales.said(words))
     if run.gel_min:
@@ -349,8 +353,7 @@ def _words(trial: PotTrial, life: float, gain: float, run: History, scales: Scal
     if trial.vessel == "cup":
         return f"left in its cup it gels after {life:.0f} min"
     if trial.vessel == "casting":
-        deep, peak = scales.words("size", trial.casting_mm), peak_words(run.peak_c, scales)
-        return f"{deep} deep it gels after {life:.0f} min and comes to {peak}"
+        return f"cast, it gels after {life:.0f} min and comes to {peak_words(run.peak_c, scales)}"
     if gain - 1 < LEAST_TRAY_GAIN:
         return f"no gain over the cup worth the trouble: {life:.0f} min"
     return f"{100 * (gain - 1):.0f} % longer than in the cup: {life:.0f} min"

@@ -483,7 +483,8 @@ class CastInTheLab(TestCase):
         deep = next(resin for resin in generic().resins if resin.deepest_pour_mm)
         tried = self.cast(deep, deep.deepest_pour_mm)
         self.assertAlmostEqual(tried.peak_c, STATED_PEAK_C, delta=1.5)
-        self.assertIn("25 mm deep it gels after", tried.words)
+        self.assertIn("cast, it gels after", tried.words)
+        self.assertEqual([mark.words for mark in tried.marks if "pour" in mark.words], [])
         # Against the other reckoning of the same pour, many at once.
         body = in_softwood(deep.deepest_pour_mm, 1.10, casting=True)
         poured, _ = follow([body], casting_cure(deep.deepest_pour_mm), [STATED_ROOM_C], to_the_end=False)

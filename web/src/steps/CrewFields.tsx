@@ -91,7 +91,7 @@ export function CrewFields() {
               path={`pots.crew.${at}.name`}
               value={person.name ?? ""}
               placeholder="a name or initials"
-              list={names}
+              list={learners.length ? names : undefined}
               hint={learns(person.name) && !person.learner ? "learns here, and is not ticked as a learner" : ""}
               // Whoever is known to learn here is ticked as a learner; that can be taken off again.
               onCommit={(name) => one(person.id, (old) => ({ ...old, name, learner: old.learner || learns(name) }))}

@@ -17,7 +17,6 @@ interface Line {
 export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotResult[] }) {
   const size = usePotSize();
   const glossary = useGlossary();
-  const why = (kind: string) => glossary?.run_sheet[kind]?.words ?? "";
   const { say } = useSheetClock(sheet);
   // What tells copies of a part apart stands first beneath its name.
   const lane = new Map(
@@ -80,6 +79,9 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
       kind: mark.kind,
     })),
   ].sort((a, b) => a.from - b.from);
+  // A reason stands beside the first of its kind: said again at each pot it would be in the way.
+  const why = (line: Line) =>
+    lines.find(({ kind }) => kind === line.kind) === line ? glossary?.run_sheet[line.kind]?.words : undefined;
   return (
     <table className="w-full text-[0.9062rem]">
       <caption className="sr-only">The run sheet in the order of the clock</caption>
@@ -100,7 +102,7 @@ export function DayList({ sheet, kinds: pots }: { sheet: RunSheet; kinds: PotRes
             <td className="pr-4">{line.where}</td>
             <td className={`pr-4 ${line.strong ? "font-semibold" : ""}`}>{line.what}</td>
             <td className="w-[30%] text-[0.8438rem] text-ink-soft max-lg:hidden">
-              {why(line.kind) && <Told>{why(line.kind)}</Told>}
+              <Told>{why(line) ?? ""}</Told>
             </td>
           </tr>
         ))}
