@@ -64,9 +64,11 @@ function lost(): void {
 }
 
 async function keep(url: string, answer: Response): Promise<void> {
-  const body = await answer.text();
+  // An answer that broke off halfway is not kept; who asked for it hears of it in its own place.
+  const body = await tried(() => answer.text());
+  if (body === undefined || body.length > MOST_KEPT) return;
   // A device that keeps nothing shows nothing without the server, and works on with it.
-  if (body.length <= MOST_KEPT) await tried(() => set(url, { body, at: Date.now() } satisfies Kept, store));
+  await tried(() => set(url, { body, at: Date.now() } satisfies Kept, store));
 }
 
 function fromKept({ body, at }: Kept): Response {
