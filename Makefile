@@ -2,7 +2,7 @@
 # make shop   the same on the shop's network over TLS, without the demo shop
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo shop test views check-web check-types compiled test-browser test-server test-core api schema days backup restore speed shots format clean
+.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days backup restore speed shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -19,7 +19,7 @@ demo: .venv/.installed web/dist/index.html
 shop: .venv/.installed web/dist/index.html
 	@$(PY) manage.py shop
 
-test: .venv/.installed-dev check-web check-types compiled
+test: .venv/.installed-dev check-web check-types
 	@$(MAKE) --no-print-directory web/dist/index.html
 	@command -v chromium-headless-shell >/dev/null || (apt-get update -q && apt-get install -y -q chromium-headless-shell)
 	.venv/bin/ruff check .
@@ -30,10 +30,6 @@ test: .venv/.installed-dev check-web check-types compiled
 check-web: web/node_modules/.installed
 	npm --prefix web run --silent check
 	NO_COLOR=1 npm --prefix web run --silent test
-
-# What the core compiles, once: the tests' many processes find it ready.
-compiled: .venv/.installed-dev
-	$(PY) -c "import layup.heat.compiled, layup.infusion.filling"
 
 # The core's types, strictly.
 check-types: .venv/.installed-dev

@@ -1,6 +1,5 @@
 """Backups of the shop's data: a whole copy taken while the shop works, checked, and put back."""
 
-import fcntl
 import shutil
 import sqlite3
 from collections.abc import Iterator
@@ -9,6 +8,7 @@ from datetime import datetime
 from pathlib import Path
 
 from django.db.migrations.loader import MigrationLoader
+from filelock import FileLock, Timeout
 
 _OURS = ("bench", "devices", "instruments", "jobs", "shelf", "shops")
 
@@ -20,13 +20,16 @@ class Unsound(Exception):
 @contextmanager
 def alone_at(folder: Path) -> Iterator[bool]:
     """Whether nobody else serves from a data folder, or restores it; held until left, however that goes."""
-    with (folder / "serving.lock").open("w") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            yield False
-        else:
-            yield True
+    lock = FileLock(folder / "serving.lock", blocking=False)
+    try:
+        lock.acquire()
+    except Timeout:
+        yield False
+        return
+    try:
+        yield True
+    finally:
+        lock.release()
 
 
 @contextmanager

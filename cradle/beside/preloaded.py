@@ -7,7 +7,6 @@ from cradle.garbage import keep_garbage_out_of_the_way
 for each in (
     "cradle.beside.written",
     "cradle.beside.starts",
-    "layup.heat.compiled",
     "layup.infusion.filling",
     "scipy.integrate",
 ):

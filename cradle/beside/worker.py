@@ -12,23 +12,29 @@ from concurrent.futures.process import BrokenProcessPool
 from contextlib import suppress
 from ctypes import c_int64
 from itertools import count
-from multiprocessing import connection, get_context, parent_process
+from multiprocessing import connection, get_all_start_methods, get_context, parent_process
 from threading import Event, Lock, Thread
 from typing import TypeVar
 
 from cradle.beside.tables import Tables, keep_table, tables_kept
 
 _WAITING_LOOKED_AT_S = 0.2
+# A system that knows no alarms ends a process, and its work with it.
+_ALARM = getattr(signal, "SIGALRM", None)
+_KILL = getattr(signal, "SIGKILL", signal.SIGTERM)
 # Past its budget a work has so long to end of itself: what is compiled may not hear that it is to.
-_ENDED_WITHIN_S = 60.0
+_ENDED_WITHIN_S = 60.0 if _ALARM else 0.0
 # A third of the processor that a worker gets who does not give way: on a machine that is never idle it still comes on.
 _GIVES_WAY_BY = 5
 
 Answer = TypeVar("Answer")
 
-# Workers come from a clean process that has loaded the core: one begins in an instant, and they share what it holds.
-_processes = get_context("forkserver")
-_processes.set_forkserver_preload(["cradle.beside.preloaded"])
+# Workers come from a clean process that has loaded the core: one begins in an instant, and they share what it holds. Where a
+# system cannot do that, each loads it for itself.
+_FORKS = "forkserver" in get_all_start_methods()
+_processes = get_context("forkserver" if _FORKS else "spawn")
+if _FORKS:
+    _processes.set_forkserver_preload(["cradle.beside.preloaded"])
 _numbers = count(1)
 # In a worker: the number of the work that it is to leave.
 _ending = c_int64(0)
@@ -80,10 +86,13 @@ class Worker:
     def leave(self, number: int) -> None:
         """Ends a work, if it is the one in hand."""
         self._leaving.value = number
+        self._signal(_ALARM or _KILL)
+
+    def _signal(self, what: signal.Signals) -> None:
         if self.pid.value:
             # One that has died meanwhile is begun anew by who waits for it.
             with suppress(ProcessLookupError):
-                os.kill(self.pid.value, signal.SIGALRM)
+                os.kill(self.pid.value, what)
 
     def _begun(self) -> ProcessPoolExecutor:
         with self._lock:
@@ -113,9 +122,10 @@ class Worker:
                     if future.cancel():
                         raise Ended from None
                     self.leave(number)
+                    if not _ALARM:
+                        raise Ended from None
                 if time.monotonic() >= until and self.pid.value:
-                    with suppress(ProcessLookupError):
-                        os.kill(self.pid.value, signal.SIGKILL)
+                    self._signal(_KILL)
                     raise Ended from None
 
 
@@ -131,7 +141,8 @@ def _asked(executor: ProcessPoolExecutor, number: int, of: Callable, args: tuple
 def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
     """In a worker: takes its orders, and goes with its server."""
     global _ending
-    signal.signal(signal.SIGALRM, signal.SIG_IGN)
+    if _ALARM:
+        signal.signal(_ALARM, signal.SIG_IGN)
     _ending, pid.value = leaving, os.getpid()
     for stated, heat in tables.items():
         keep_table(stated, heat)
@@ -141,12 +152,14 @@ def _begin(pid: c_int64, leaving: c_int64, nice: bool, tables: Tables) -> None:
         os._exit(0)
 
     Thread(target=go_with_the_server, daemon=True).start()
-    if nice:
+    if nice and hasattr(os, "nice"):
         os.nice(_GIVES_WAY_BY)
 
 
 def _within_budget(number: int, of: Callable[..., Answer], args: tuple, budget_s: float) -> Answer:
     """In a worker: what a function comes to, unless its time is over or it is to be left."""
+    if not _ALARM:
+        return of(*args)
     until, at_work = time.monotonic() + budget_s, True
 
     def over() -> bool:
@@ -160,11 +173,11 @@ def _within_budget(number: int, of: Callable[..., Answer], args: tuple, budget_s
         nonlocal at_work
         at_work = False
         signal.setitimer(signal.ITIMER_REAL, 0)
-        signal.signal(signal.SIGALRM, signal.SIG_IGN)
+        signal.signal(_ALARM, signal.SIG_IGN)
 
     try:
         try:
-            signal.signal(signal.SIGALRM, ended)
+            signal.signal(_ALARM, ended)
             # Again and again: what is compiled may swallow it, or make another error of it.
             signal.setitimer(signal.ITIMER_REAL, budget_s, _WAITING_LOOKED_AT_S)
             return of(*args)

@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 
 from layup.chemistry.gel_law import kelvin
 from layup.errors import OutOfRange, known
+from layup.heat.change import Flows, catalysed_change, two_part_change
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K, Cure
 
 # Of epoxy (memory, physically plausible); polyester is near enough.
@@ -242,19 +243,17 @@ def _centre(edges: np.ndarray, reacts: np.ndarray, power: int, both_faces: bool)
 
 
 def _equations(mesh: Mesh, body: Body, cure: Cure, room_c: float) -> Callable[[float, np.ndarray], np.ndarray]:
-    """Time derivative of (T, state) of each cell, one after another, compiled for the kind of cure."""
-    # Here, as with the solver below: the compiler is large, and who only asks for plans never solves.
-    from layup.heat.compiled import catalysed_change, two_part_change
-
-    drawn, rise = drawn_of(mesh, body, room_c), rise_of(mesh, cure)
-    # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
-    live = (mesh.reacts > 0).astype(float)
-    below = np.concatenate([[0.0], np.diag(mesh.matrix, -1)])
-    above = np.concatenate([np.diag(mesh.matrix, 1), [0.0]])
-    flows = below, np.ascontiguousarray(np.diag(mesh.matrix)), above, drawn, rise, live
-    constants = cure.constants()
-    compiled = two_part_change if cure.states == 1 else catalysed_change
-    return lambda _t, y: compiled(y, *flows, *constants)
+    """Time derivative of (T, state) of each cell, one after another."""
+    flows = Flows(
+        below=np.diag(mesh.matrix, -1).copy(),
+        own=np.diag(mesh.matrix).copy(),
+        above=np.diag(mesh.matrix, 1).copy(),
+        drawn=drawn_of(mesh, body, room_c),
+        rise=rise_of(mesh, cure),
+        # Where nothing reacts nothing may be reckoned to, or the solver would follow it.
+        live=None if mesh.reacts.all() else (mesh.reacts > 0).astype(float),
+    )
+    return (two_part_change if cure.states == 1 else catalysed_change)(flows, cure.constants())
 
 
 def drawn_of(mesh: Mesh, body: Body, room_c: float) -> np.ndarray:

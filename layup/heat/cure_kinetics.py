@@ -80,7 +80,7 @@ class Glass:
     steepness: float = 30.0
 
     def constants(self) -> tuple[float, float, float, float]:
-        """Tg0 in K, how far it rises, K, λ and C: what the compiled rate is made of."""
+        """Tg0 in K, how far it rises, K, λ and C: what its rate is made of."""
         return kelvin(self.uncured_c), self.cured_c - self.uncured_c, self.shape, self.steepness
 
     def slowing(self, temperature_k: np.ndarray, cured: np.ndarray) -> np.ndarray:
@@ -127,7 +127,7 @@ class TwoPartCure:
         return (pace * (self.kappa + self.gamma * helped) * undone * kept)[..., None]
 
     def constants(self) -> tuple[float, ...]:
-        """ln of the pace at no cold, its slope in K, κ, γ, m and n, and the glass's: what the compiled rate is made of."""
+        """ln of the pace at no cold, its slope in K, κ, γ, m and n, and the glass's: what its rate is made of."""
         slope_k = self.ea_kj_per_mol * 1000 / GAS_CONSTANT_J_PER_MOL_K
         glass = self.glass.constants() if self.glass else _NO_GLASS
         return self.ln_a + slope_k / REFERENCE_K, slope_k, self.kappa, self.gamma, self.m, self.n, *glass

@@ -15,9 +15,8 @@ from shapely import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from layup.errors import OutOfRange
+from layup.infusion.filling import FEED, PLAIN, VENT, Pores, fill
 
-# What a cell is to the filling.
-PLAIN, FEED, VENT = 0, 1, 2
 # Cells of a part: what the screen shows, and what is shown while something is dragged.
 FINE, ROUGH = 1800, 300
 # A cell that keeps less of its square than this is no cell.
@@ -306,31 +305,26 @@ class _Raster:
         to[beside] += kh * lengths[~through] / away[~through]
 
     def fill(self) -> Filled:
-        # Its compiler is loaded by whoever fills something, not by all that know what a bed is.
-        from layup.infusion.filling import fill
-
-        count = self.area.size
         ends = np.concatenate([self.one, self.other])
         order = np.argsort(ends, kind="stable")
-        link_to = np.concatenate([self.other, self.one])[order]
-        conducts = np.concatenate([self.conducts, self.conducts])[order]
-        link_from = np.concatenate([[0], np.cumsum(np.bincount(ends, minlength=count))]).astype(np.int64)
-        passed_at, filled_at, at_s, drawn, left = fill(
-            self.pores,
-            link_from,
-            link_to.astype(np.int64),
-            conducts,
-            self.from_feed,
-            self.to_vent,
-            self.role.astype(np.int64),
-            self.waits_for,
+        told = fill(
+            Pores(
+                volume=self.pores,
+                one=ends[order],
+                other=np.concatenate([self.other, self.one])[order],
+                conducts=np.concatenate([self.conducts, self.conducts])[order],
+                from_feed=self.from_feed,
+                to_vent=self.to_vent,
+                role=self.role.astype(np.int64),
+                waits_for=self.waits_for,
+            )
         )
         return Filled(
             self.x,
             self.y,
             self.pores,
-            passed_at,
-            filled_at,
+            told.passed_at,
+            told.filled_at,
             self.column,
             self.row,
             self.columns,
@@ -339,12 +333,12 @@ class _Raster:
             self.dy,
             (self.left, self.low),
             tuple(zip(self.one.tolist(), self.other.tolist(), strict=True)),
-            at_s,
-            drawn,
-            left,
-            tuple(float(passed_at[self.vented[at]].min()) for at in sorted(self.vented)),
+            told.at_s,
+            told.drawn,
+            told.left,
+            tuple(float(told.passed_at[self.vented[at]].min()) for at in sorted(self.vented)),
             tuple(
-                float(filled_at[cells].min()) if self.waits_for[cells].any() else 0.0
+                float(told.filled_at[cells].min()) if self.waits_for[cells].any() else 0.0
                 for _, cells in sorted(self.touched.items())
             ),
         )

@@ -2,15 +2,13 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 from types import MappingProxyType
-from typing import Any
-
-import rectpack
 
 from layup import kinds
 from layup.errors import LayupError
 from layup.job import CutWishes, JobSpec
 from layup.materials import Fabric
 from layup.preparing.before_pot import CutPiece, CutPlan, CutRoll, Divided, Offcut, PlacedPiece
+from layup.preparing.packing import Put, area, longer_side, packed, shorter_side
 from layup.preparing.pieces import LONGEST_UNKNOWN_ROLL_M, may_turn
 
 _MOST_PIECES = 5000
@@ -56,7 +54,7 @@ def cut_plan(job: JobSpec, divided: Divided = UNDIVIDED, offcuts: Sequence[Offcu
     """All pieces of a job packed on its rolls, fabric by fabric; of what is `divided` bay by bay. What goes on `offcuts` that are
     left over is cut from those first.
 
-    Packing: `rectpack`, maximal rectangles, the best of a few orders. A roll that states its length is not cut past it.
+    Packing: maximal rectangles, the best of a few orders. A roll that states its length is not cut past it.
     """
     pieces = tuple(pieces_of(job, divided))
     fabrics = fabrics_cut(job)
@@ -80,7 +78,7 @@ def _spares(pieces: Sequence[CutPiece], wishes: CutWishes) -> list[CutPiece]:
     return [largest.model_copy(update={"id": f"spare.{largest.fabric_id}", "number": 0, "notes": ("spare",)})]
 
 
-_ORDERS = (rectpack.SORT_LSIDE, rectpack.SORT_AREA, rectpack.SORT_SSIDE)
+_ORDERS = (longer_side, area, shorter_side)
 
 
 def pack(pieces: Sequence[CutPiece], fabric: Fabric) -> list[CutRoll]:
@@ -92,7 +90,14 @@ def pack(pieces: Sequence[CutPiece], fabric: Fabric) -> list[CutRoll]:
         return []
     width = int(fabric.roll_width_mm)
     length = int((fabric.roll_length_m or LONGEST_UNKNOWN_ROLL_M) * 1000)
-    packings = (_packed(pieces, width, length, may_turn(fabric), order) for order in _ORDERS)
+    sizes = [(piece.across_mm, piece.along_mm) for piece in pieces]
+    packings = (
+        [
+            [_placed(pieces[put.which], put) for put in roll]
+            for roll in packed(sizes, width, length, turn=may_turn(fabric), order=order)
+        ]
+        for order in _ORDERS
+    )
     best = min(packings, key=lambda rolls: (len(rolls), sum(_run_mm(roll) for roll in rolls)))
     return [_roll(fabric, number, placed) for number, placed in enumerate(best, 1)]
 
@@ -119,49 +124,20 @@ def from_offcuts(pieces: Sequence[CutPiece], fabric: Fabric, offcuts: Sequence[O
 
 def _on_one(pieces: Sequence[CutPiece], offcut: Offcut, *, turn: bool) -> list[PlacedPiece]:
     """As many of the pieces as one offcut takes, the largest first."""
-    packer = rectpack.newPacker(
-        mode=rectpack.PackingMode.Offline,
-        bin_algo=rectpack.PackingBin.BBF,
-        pack_algo=rectpack.MaxRectsBl,
-        sort_algo=rectpack.SORT_AREA,
-        rotation=turn,
-    )
-    for at, piece in enumerate(pieces):
-        packer.add_rect(piece.across_mm, piece.along_mm, at)
-    packer.add_bin(offcut.width_mm, offcut.length_mm)
-    packer.pack()
-    return [_placed(pieces[rect.rid], rect) for bin_ in packer for rect in bin_]
+    sizes = [(piece.across_mm, piece.along_mm) for piece in pieces]
+    sheets = packed(sizes, offcut.width_mm, offcut.length_mm, turn=turn, order=area, sheets=1)
+    return [_placed(pieces[put.which], put) for sheet in sheets for put in sheet]
 
 
-def _packed(pieces: Sequence[CutPiece], width: int, length: int, turn: bool, order: object) -> list[list[PlacedPiece]]:
-    """Rolls filled from their beginning: each is opened only as far as its pieces reach."""
-    packer = rectpack.newPacker(
-        mode=rectpack.PackingMode.Offline,
-        bin_algo=rectpack.PackingBin.BBF,
-        pack_algo=rectpack.MaxRectsBl,
-        sort_algo=order,
-        rotation=turn,
-    )
-    for at, piece in enumerate(pieces):
-        packer.add_rect(piece.across_mm, piece.along_mm, at)
-    packer.add_bin(width, length, count=float("inf"))
-    packer.pack()
-    rolls = []
-    for bin_ in packer:
-        rolls.append([_placed(pieces[rect.rid], rect) for rect in bin_])
-    return rolls
-
-
-def _placed(piece: CutPiece, rect: Any) -> PlacedPiece:
-    turned = (rect.width, rect.height) != (piece.across_mm, piece.along_mm)
+def _placed(piece: CutPiece, put: Put) -> PlacedPiece:
     return PlacedPiece(
         piece_id=piece.id,
         number=piece.number,
-        x_mm=rect.x,
-        y_mm=rect.y,
-        across_mm=rect.width,
-        along_mm=rect.height,
-        turned=turned,
+        x_mm=put.x,
+        y_mm=put.y,
+        across_mm=put.across,
+        along_mm=put.along,
+        turned=(put.across, put.along) != (piece.across_mm, piece.along_mm),
         label=f"{piece.ply_number}",
     )
 

@@ -5,7 +5,7 @@ from collections.abc import Callable
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from layup.heat.compiled import COLDEST_K
+from layup.heat.change import COLDEST_K
 from layup.heat.conduction import SHAPE_POWER, Body, drawn_of, gel_min, mesh_of, rise_of
 from layup.heat.cure_kinetics import Cure, TwoPartCure
 

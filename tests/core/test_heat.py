@@ -1,6 +1,6 @@
 """The heat in a pot against analytic solutions, textbook limits and an independent solution.
 
-Of `layup.heat.compiled`, `layup.heat.lumped_heat`, `layup.day.planner`.
+Of `layup.heat.change`, `layup.heat.lumped_heat`, `layup.day.planner`.
 """
 
 import math

@@ -199,8 +199,3 @@ class InProcesses(TwoShops):
             [sys.executable, "-c", loads], cwd=settings.BASE_DIR, env=environment, capture_output=True, text=True
         )
         self.assertEqual(found.stdout.split(), ["False", "False"], found.stderr)
-
-    def test_the_server_leaves_solving_and_its_compiler_to_its_workers(self):
-        loads = "import sys, cradle.asgi, cradle.api; print('numba' in sys.modules, 'layup.plan' in sys.modules)"
-        found = subprocess.run([sys.executable, "-c", loads], cwd=settings.BASE_DIR, capture_output=True, text=True)
-        self.assertEqual(found.stdout.split(), ["False", "True"], found.stderr)
