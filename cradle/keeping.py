@@ -2,7 +2,7 @@
 
 import shutil
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import closing, contextmanager
 from datetime import datetime
 from pathlib import Path
@@ -10,7 +10,8 @@ from pathlib import Path
 from django.db.migrations.loader import MigrationLoader
 from filelock import FileLock, Timeout
 
-_OURS = ("bench", "devices", "instruments", "jobs", "shelf", "shops")
+# What others change of a database.
+_NOT_OURS = ("auth", "contenttypes", "sessions")
 
 
 class Unsound(Exception):
@@ -74,9 +75,14 @@ def require_sound(copy: Path) -> None:
         raise Unsound(f"{copy.name} is no Inch Cradle database, or only a part of one") from error
     if not whole or not {"shops_shop", "jobs_jobrevision", "bench_run"} <= tables:
         raise Unsound(f"{copy.name} is no whole copy of an Inch Cradle database")
-    ours = {(app, name) for app, name in made_by if app in _OURS}
-    if not ours <= set(MigrationLoader(None).disk_migrations):
+    if made_by_newer(made_by):
         raise Unsound(f"{copy.name} was made by another version of Inch Cradle, newer than this one")
+
+
+def made_by_newer(applied: Iterable[tuple[str, str]]) -> bool:
+    """Whether a database has seen changes that this version does not know."""
+    ours = {(app, name) for app, name in applied if app not in _NOT_OURS}
+    return not ours <= set(MigrationLoader(None).disk_migrations)
 
 
 def words_of_disk(error: Exception) -> str:

@@ -1,5 +1,6 @@
 """What stands behind the server's door, plain or over TLS: the application, its workers, its readers of ports."""
 
+import socket
 import warnings
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -7,6 +8,7 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
+import uvicorn
 from django.conf import settings
 from django.core.management.base import CommandError
 from django.utils import timezone
@@ -38,6 +40,31 @@ def ready_to_serve() -> Iterator[Callable]:
         keep_garbage_out_of_the_way()
         with open_to_readers(Path(settings.DATABASES["default"]["NAME"])):
             yield application
+
+
+@contextmanager
+def port_at(host: str, port: int) -> Iterator[socket.socket]:
+    """The door of the server, taken before anything is loaded. Raises CommandError where another program has it."""
+    try:
+        door = socket.create_server((host, port), backlog=2048)
+    except OSError as error:
+        words = f"{host}:{port} cannot be had, another program may be there: --port {port + 1} takes another"
+        raise CommandError(words) from error
+    with door:
+        yield door
+
+
+class Telling(uvicorn.Server):
+    """A server that says so as soon as it answers."""
+
+    def __init__(self, answers: Callable[[], None], application: Callable, **manners: Any):
+        super().__init__(uvicorn.Config(application, **manners))
+        self._answers = answers
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets)
+        if self.started:
+            self._answers()
 
 
 # How uvicorn serves it, whatever the address.

@@ -7,12 +7,17 @@ from pathlib import Path
 
 from django.core.exceptions import ImproperlyConfigured
 from django.core.management.utils import get_random_secret_key
+from platformdirs import user_data_path
 
 from cradle.static_headers import page_keeper_headers
 from layup.document import MOST_BYTES
 
 BASE_DIR = Path(__file__).resolve().parent.parent
-DATA_DIR = Path(os.environ.get("CRADLE_DATA_DIR", BASE_DIR / "data"))
+# Installed, the program keeps nothing beside itself: it may be replaced and removed, and the data stays.
+INSTALLED = not (BASE_DIR / "manage.py").exists()
+DATA_DIR = Path(
+    os.environ.get("CRADLE_DATA_DIR") or (user_data_path("inch-cradle") if INSTALLED else BASE_DIR / "data")
+)
 # What is written here is its owner's alone: the shop's data, its copies, its key.
 os.umask(0o077)
 DATA_DIR.mkdir(parents=True, exist_ok=True)
@@ -107,7 +112,8 @@ LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
 USE_TZ = True
 
-WEB_DIST = Path(os.environ.get("CRADLE_PAGES", BASE_DIR / "web" / "dist"))
+_PAGES = BASE_DIR / "cradle" / "pages" if INSTALLED else BASE_DIR / "web" / "dist"
+WEB_DIST = Path(os.environ.get("CRADLE_PAGES", _PAGES))
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
 WHITENOISE_USE_FINDERS = True

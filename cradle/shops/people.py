@@ -57,8 +57,13 @@ def change_password(person: User, old: str, new: str, address: str) -> None:
     name = person.get_username()
     if tried(name, address, lambda: person if person.check_password(old) else None, "old") is None:
         raise LayupError("that is not the password you have now", "old")
-    _require_good_password(new, person, "new")
-    unhurried(lambda: person.set_password(new), "new")
+    give_password(person, new, "new")
+
+
+def give_password(person: User, new: str, field: str = "password") -> None:
+    """Set a password, which ends the sessions begun with the old one. Raises OutOfRange where it is weak."""
+    _require_good_password(new, person, field)
+    unhurried(lambda: person.set_password(new), field)
     person.save(update_fields=["password"])
 
 

@@ -1,28 +1,38 @@
 """`manage.py serve`: one process that serves pages and API."""
 
-import uvicorn
-from django.conf import settings
-from django.core.management.base import BaseCommand
+from collections.abc import Callable
 
-from cradle.serving import MANNERS, ready_to_serve
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
+
+from cradle.keeping import Unsound
+from cradle.serving import MANNERS, Telling, port_at, ready_to_serve
+from cradle.upgrading import require_this_version
 
 
 class Command(BaseCommand):
     help = "Serve Inch Cradle on this machine."
+    # What is done once it answers, at its address.
+    stealth_options = ("once",)
 
     def add_arguments(self, parser):
         parser.add_argument("--host", default="127.0.0.1")
         parser.add_argument("--port", type=int, default=8000)
 
-    def handle(self, *args, host: str, port: int, **options):
-        self.stdout.write(f"Inch Cradle is at http://{host}:{port}")
-        with ready_to_serve() as application:
-            uvicorn.run(
-                application,
-                host=host,
-                port=port,
-                # Where it says another address for who asks, only a proxy that is named is believed.
-                proxy_headers=bool(settings.PROXIES),
-                forwarded_allow_ips=settings.PROXIES,
-                **MANNERS,
-            )
+    def handle(self, *args, host: str, port: int, once: Callable[[str], object] | None = None, **options):
+        try:
+            require_this_version()
+        except Unsound as error:
+            raise CommandError(str(error)) from error
+        address = f"http://{host}:{port}"
+
+        def answers() -> None:
+            self.stdout.write(f"Inch Cradle is at {address}")
+            self.stdout.flush()
+            if once:
+                once(address)
+
+        with port_at(host, port) as door, ready_to_serve() as application:
+            # Where it says another address for who asks, only a proxy that is named is believed.
+            trusted = {"proxy_headers": bool(settings.PROXIES), "forwarded_allow_ips": settings.PROXIES}
+            Telling(answers, application, **trusted, **MANNERS).run(sockets=[door])

@@ -13,13 +13,12 @@ from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
 from cradle.daily_backups import DailyBackups
-from cradle.keeping import Unsound
 from cradle.lan.addresses import reached
 from cradle.lan.authority import Authority, Unusable
 from cradle.lan.standing import Standing, stand
 from cradle.lan.trust import trust_only
 from cradle.serving import MANNERS, ready_to_serve
-from cradle.upgrading import bring_up_to_date
+from cradle.upgrading import bring_up_and_tell
 
 
 class Command(BaseCommand):
@@ -36,12 +35,7 @@ class Command(BaseCommand):
                 "start it as the first word after manage.py, so that its settings are those of a network"
             )
         database = Path(settings.DATABASES["default"]["NAME"])
-        try:
-            before = bring_up_to_date(database)
-        except Unsound as error:
-            raise CommandError(f"{error}. The data was not changed for this version") from error
-        if before:
-            self.stdout.write(f"The data was brought up to this version. What it was before lies in {before}")
+        bring_up_and_tell(self.stdout.write)
         if demo:
             call_command("load_demo")
         try:

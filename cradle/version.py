@@ -1,0 +1,3 @@
+"""The version of this program."""
+
+VERSION = "0.2.0"
