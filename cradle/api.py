@@ -26,6 +26,7 @@ from cradle.deeds import written_down
 from cradle.devices.routes import router as devices
 from cradle.instruments.routes import router as instruments
 from cradle.jobs.before_pot_routes import router as before_pot
+from cradle.jobs.begin_routes import router as begin
 from cradle.jobs.day_routes import router as day
 from cradle.jobs.flow_routes import router as flows
 from cradle.jobs.joint_routes import router as joints
@@ -138,6 +139,7 @@ api.add_decorator(written_down)
 api.add_decorator(answers_lists)
 api.add_router("", shops)
 api.add_router("", people)
+api.add_router("", begin)
 api.add_router("", shelf)
 api.add_router("", jobs)
 api.add_router("", stack)

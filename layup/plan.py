@@ -330,6 +330,7 @@ def _facts(of: Settled, day: Day | None, pots: Sequence[PlannedPot], dew: DewRes
         missed=tuple(missed_windows(day.schedule)) if day else (),
         coldest=coldest_before_hard(day.schedule, day.clock, day.room, day.clocks) if day else {},
         tins={tin.article: tin for tin in shop.tins},
+        room_read=shop.room_read or job.conditions is not None,
     )
 
 

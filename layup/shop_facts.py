@@ -119,6 +119,8 @@ class ShopFacts(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     conditions: Conditions = Conditions()
+    # Whether somebody has read the room at all: until then the conditions are nobody's.
+    room_read: bool = True
     practice: Practice = Practice()
     day: RoomDay | None = None
     today: date | None = None

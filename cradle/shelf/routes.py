@@ -19,8 +19,10 @@ from cradle.shelf.sheets import MOST_BYTES, MOST_SHEETS, content_type_of, safe_n
 from cradle.shops.people import require_writer
 from cradle.shops.routes import shop_of
 from layup.errors import OutOfRange
+from layup.library import generic
 from layup.product_fields import SOURCE_KINDS, ProductField, fields_of
 from layup.shelf import PRODUCT_KINDS, Library, ProductKind
+from layup.tin_label import TinLabel, tin_of
 
 router = Router(tags=["shelf"])
 
@@ -108,6 +110,13 @@ def list_products(request: HttpRequest, shop_id: UUID):
 def new_product(request: HttpRequest, shop_id: UUID, sent: ProductIn):
     shop = shop_of(request, shop_id, to_write=True)
     return _out(add_product(shop, sent.kind, sent.document, request.user))
+
+
+@router.post("/shops/{uuid:shop_id}/shelf/from-label", response=ProductOut)
+def new_tin(request: HttpRequest, shop_id: UUID, sent: TinLabel):
+    """A resin on the shelf from what its label says; the rest is as of the generic one that it is like."""
+    shop = shop_of(request, shop_id, to_write=True)
+    return _out(add_product(shop, "resin", tin_of(sent, generic().resins), request.user))
 
 
 @router.put("/shelf/{uuid:product_id}", response=ProductOut)

@@ -18,7 +18,7 @@ from layup.shop_facts import ForecastHour, RoomDay
 def keep_reading(shop: Shop, conditions: Conditions, person: AbstractBaseUser) -> Shop:
     """Make a reading the shop's conditions from now on, and keep it."""
     shop = locked(shop)
-    shop.facts = shop.facts | {"conditions": conditions.model_dump(mode="json")}
+    shop.facts = shop.facts | {"conditions": conditions.model_dump(mode="json"), "room_read": True}
     shop.conditions_read_at = timezone.now()
     shop.save(update_fields=["facts", "conditions_read_at"])
     Reading.objects.create(shop=shop, read_at=shop.conditions_read_at, read_by=person, **conditions.model_dump())

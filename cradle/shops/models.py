@@ -241,6 +241,8 @@ class Invitation(models.Model):
     token = models.CharField(max_length=64, unique=True)
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE, related_name="invitations")
     role = models.CharField(max_length=10, choices=Role)
+    # Whose password it renews; of an account that is new, or joins, nobody's.
+    renews = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, null=True, related_name="+")
     made_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     expires_at = models.DateTimeField()
     used_at = models.DateTimeField(null=True)

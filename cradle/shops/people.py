@@ -16,7 +16,7 @@ from cradle.shops.models import Invitation, Membership, Role, Shop
 from cradle.shops.tries import tried, unhurried
 from layup.errors import LayupError, Missing, OutOfRange
 
-OPEN_FOR = timedelta(days=7)
+OPEN_FOR, RENEWS_FOR = timedelta(days=7), timedelta(days=1)
 # Stands in the session of who works at a tablet of the bench, with the tablet's id.
 AT_TABLET = "device"
 # Letters of any language: José, Ane-Mette, O'Neill, de la Cruz.
@@ -81,15 +81,41 @@ def invite(shop: Shop, role: str, person: AbstractBaseUser) -> Invitation:
     )
 
 
+def let_renew(shop: Shop, name: str, owner: AbstractBaseUser) -> Invitation:
+    """A link by which somebody of the shop who has forgotten his password chooses a new one, open for a day.
+
+    Raises Missing where he does not belong to it, Forbidden where he belongs to another shop, whose data it would open.
+    """
+    member = shop.memberships.select_related("person").filter(person__username=name).first()
+    if member is None:
+        raise Missing(f"{name} does not belong to {shop.name}", "person")
+    _require_all_shops_owned(member.person, owner)
+    return Invitation.objects.create(
+        token=secrets.token_urlsafe(32),
+        shop=shop,
+        role=member.role,
+        renews=member.person,
+        made_by=owner,
+        expires_at=timezone.now() + RENEWS_FOR,
+    )
+
+
+def _require_all_shops_owned(person: AbstractBaseUser, owner: AbstractBaseUser) -> None:
+    owned = owner.memberships.filter(role=Role.OWNER).values("shop")
+    if person.memberships.exclude(shop__in=owned).exists():
+        words = f"{person.get_username()} belongs to a shop that is not yours, too"
+        raise Forbidden(f"{words}: whoever runs the server gives a new password with `inch-cradle password`")
+
+
 def open_invitations(shop: Shop) -> QuerySet[Invitation]:
     """The links that still let somebody in, newest first."""
     unused = shop.invitations.filter(used_at=None, withdrawn_at=None, expires_at__gt=timezone.now())
-    return unused.select_related("made_by").order_by("-expires_at")
+    return unused.select_related("made_by", "renews").order_by("-expires_at")
 
 
 def open_invitation(token: str) -> Invitation:
     """The invitation of a link. Raises Missing where it was used, was withdrawn, has expired or never was."""
-    found = Invitation.objects.select_related("shop", "made_by").filter(token=token).first()
+    found = Invitation.objects.select_related("shop", "made_by", "renews").filter(token=token).first()
     if found is None or not open_invitations(found.shop).filter(pk=found.pk).exists():
         raise Missing("this invitation was used or taken back, has run out or never was: ask for another")
     return found
@@ -105,9 +131,15 @@ def withdraw(shop: Shop, invitation_id: int) -> None:
 def join(token: str, person: User | None, name: str, password: str) -> User:
     """Let a person in on an invitation, or a new one with a name and a password; the link is then used up.
 
-    A role already held is kept. Of two who follow one link at once, one is let in.
+    A role already held is kept. A link that renews a password lets in whose it is. Of two who follow one link at once, one is let in.
     """
     invitation = open_invitation(token)
+    if invitation.renews:
+        if not Membership.objects.filter(shop=invitation.shop, person=invitation.renews).exists():
+            raise Missing(f"{invitation.renews.get_username()} does not belong to {invitation.shop.name} any more")
+        _require_all_shops_owned(invitation.renews, invitation.made_by)
+        give_password(invitation.renews, password)
+        person = invitation.renews
     person = person or new_person(name, password)
     Membership.objects.get_or_create(shop=invitation.shop, person=person, defaults={"role": invitation.role})
     invitation.used_at = timezone.now()

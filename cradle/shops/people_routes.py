@@ -9,12 +9,13 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from cradle.sent import require_page
-from cradle.shops.models import Role, Shop
+from cradle.shops.models import Invitation, Role, Shop
 from cradle.shops.people import (
     change_password,
     change_role,
     invite,
     join,
+    let_renew,
     open_invitation,
     open_invitations,
     require_owner,
@@ -52,12 +53,16 @@ class OpenInvitationOut(Schema):
 
     id: int
     role: Role
+    renews: str
     made_by: str
     expires_at: datetime
 
 
 class InvitedOut(Schema):
+    """What a link is good for: a place in a shop, or a new password for whom it `renews`."""
+
     shop: str
+    renews: str
     role: Role
     invited_by: str
 
@@ -135,6 +140,7 @@ def _open_invitations(shop: Shop) -> list[OpenInvitationOut]:
         OpenInvitationOut(
             id=invitation.pk,
             role=invitation.role,
+            renews=_renewed(invitation),
             made_by=invitation.made_by.get_username(),
             expires_at=invitation.expires_at,
         )
@@ -145,7 +151,12 @@ def _open_invitations(shop: Shop) -> list[OpenInvitationOut]:
 @router.get("/invitations/{token}", auth=None, response=InvitedOut)
 def read_invitation(request: HttpRequest, token: str):
     invitation = open_invitation(token)
-    return InvitedOut(shop=invitation.shop.name, role=invitation.role, invited_by=invitation.made_by.get_username())
+    return InvitedOut(
+        shop=invitation.shop.name,
+        renews=_renewed(invitation),
+        role=invitation.role,
+        invited_by=invitation.made_by.get_username(),
+    )
 
 
 @router.post("/invitations/{token}", auth=None, response=SessionOut)
@@ -154,9 +165,21 @@ def take_invitation(request: HttpRequest, token: str, sent: JoinIn):
     require_page(request)
     known = request.user if request.user.is_authenticated else None
     person = join(token, known, sent.person, sent.password)
-    if known is None:
+    if known != person:
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
+
+
+def _renewed(invitation: Invitation) -> str:
+    return invitation.renews.get_username() if invitation.renews else ""
+
+
+@router.post("/shops/{uuid:shop_id}/people/{person}/new-password", response=InvitationOut)
+def let_renew_password(request: HttpRequest, shop_id: UUID, person: str):
+    """A link for somebody who has forgotten his password, good once and for a day."""
+    shop = shop_of(request, shop_id)
+    require_owner(request.user, shop)
+    return let_renew(shop, person, request.user)
 
 
 @router.post("/session/password", response=SessionOut)

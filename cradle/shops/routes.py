@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema
 
 from cradle.sent import require_page, sent_file
+from cradle.shops.beginning import nobody_yet
 from cradle.shops.day import drop_forecast, expect, forecast_from_table, keep_reading, locked, simulate_forecast
 from cradle.shops.facts import measuring_library
 from cradle.shops.models import Preferences, Role, Shop
@@ -53,6 +54,8 @@ class PreferencesOut(Schema):
 
 class SessionOut(Schema):
     signed_in: bool
+    # Nobody belongs to this program yet: who opens it first begins it.
+    nobody_yet: bool = False
     person: str = ""
     shops: list[ShopName] = []
     preferences: PreferencesOut = PreferencesOut()
@@ -138,7 +141,7 @@ def shop_of(request: HttpRequest, shop_id: UUID, *, to_write: bool = False) -> S
 def session_of(request: HttpRequest) -> SessionOut:
     get_token(request)
     if not request.user.is_authenticated:
-        return SessionOut(signed_in=False)
+        return SessionOut(signed_in=False, nobody_yet=nobody_yet())
     memberships = request.user.memberships.select_related("shop").order_by("shop__name")
     shops = [ShopName(id=member.shop.pk, name=member.shop.name, role=member.role) for member in memberships]
     preferences = PreferencesOut.model_validate(preferences_of(request.user), from_attributes=True)
@@ -229,7 +232,10 @@ def set_settings(request: HttpRequest, shop_id: UUID, sent: SettingsIn):
 @router.put("/shops/{uuid:shop_id}/conditions", response=ShopOut)
 def set_conditions(request: HttpRequest, shop_id: UUID, sent: Conditions):
     """A reading of the room: the shop's day from now on, and a point on its curve."""
-    return _shop_out(keep_reading(shop_of(request, shop_id, to_write=True), sent, request.user))
+    shop = shop_of(request, shop_id, to_write=True)
+    if "room_c" not in sent.model_fields_set and not shop.shop_facts().room_read:
+        raise Missing("read the thermometer first: nobody has said how warm the room is", "room_c")
+    return _shop_out(keep_reading(shop, sent, request.user))
 
 
 @router.put("/shops/{uuid:shop_id}/expected", response=ShopOut)

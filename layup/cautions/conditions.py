@@ -16,6 +16,12 @@ _DAMP_TIMBER_PCT, _WET_TIMBER_PCT = 12.0, 18.0  # memory
 _CONCRETE_DAYS, _GREEN_CONCRETE_DAYS = 28.0, 21.0  # common practice
 
 
+def _not_read(facts: Facts) -> Iterator[Finding]:
+    if not facts.room_read:
+        assumed = facts.scales.temperature(facts.room_c)
+        yield Finding("conditions.room_c", f"Nobody has read this room yet: the plan goes by {assumed}")
+
+
 def _under_minimum(facts: Facts) -> Iterator[Finding]:
     shown = facts.scales.temperature
     read = [("room", facts.room_c, "conditions.room_c")]
@@ -166,6 +172,15 @@ RULES = (
         do="Take a thixotropic resin, or thicken it a little with silica; lay small pieces, and hold each one until it stays.",
         source="memory",
         find=_steep,
+    ),
+    Rule(
+        id="conditions.not_read",
+        severity="stop",
+        step="chemistry",
+        reason="The hardener, the dose and the size of each pot go by the temperature of the room.",
+        do="Read the thermometer where the work stands, and type it above.",
+        source="common practice",
+        find=_not_read,
     ),
     Rule(
         id="conditions.under_minimum",

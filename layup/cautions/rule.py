@@ -43,7 +43,7 @@ class Facts:
     measure; `late` the layers that end after what is beneath them has closed: the name, what is covered in time, m², and the
     whole. `missed` has the layers that come after the window beneath them, by part or joint: its name, how many, what must
     be done first. `coldest` is how cold the room becomes before the last layer of a resin is hard, °C, and when, in words.
-    `tins` are those that are taken next, by their article's key.
+    `tins` are those that are taken next, by their article's key. `room_read` is whether anybody has read the room.
     """
 
     job: JobSpec
@@ -61,6 +61,7 @@ class Facts:
     missed: tuple[tuple[str, int, str], ...] = ()
     coldest: Mapping[str, tuple[float, str]] = field(default_factory=dict)
     tins: Mapping[str, TinFact] = field(default_factory=dict)
+    room_read: bool = True
 
     def resin_of(self, *named: str) -> ResinFacts | None:
         """The resin in use that is the first of these to be named, else the job's first; None while it is not chosen."""

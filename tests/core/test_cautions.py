@@ -12,7 +12,7 @@ from layup.cautions.chapters import rules
 from layup.heat.conduction import H_TRAY, Body, Face, Layer, simulate
 from layup.heat.cure_kinetics import SPECIFIC_HEAT_J_PER_G_K
 from layup.heat.wet_limit import beneath, cure_of
-from layup.job import JobSpec, Override
+from layup.job import Conditions, JobSpec, Override
 from layup.joints.deep import peak_of_joint_c
 from layup.plan import plan, settled
 from layup.shop_facts import RoomDay, TinFact
@@ -89,6 +89,8 @@ class Firing(TestCase):
         mat = panel("epoxy-2-1", "csm-450")
         self.expect("materials.mat_binder_with_epoxy", mat, "stop", quiet=polyester)
         self.expect("conditions.under_minimum", polyester, "stop", at(4), polyester)
+        unread, own = at(20, room_read=False), epoxy().model_copy(update={"conditions": Conditions(room_c=20)})
+        self.expect("conditions.not_read", epoxy(), "stop", unread, quiet=own, quiet_facts=unread)
         self.expect("conditions.hardener_off_band", epoxy(hardener_id="epoxy-2-1-extra-slow"), "stop")
         self.expect("mixing.more_hardener_is_not_faster", epoxy(tin_ratio="100:50", tin_ratio_basis="weight"), "stop")
         damp, dry = at(20, humidity_pct=95), at(20, humidity_pct=50)

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
+import { Begin } from "./first/Begin";
 import { Door } from "./floor/SignIn";
 import { OutOfReach } from "./OutOfReach";
 import { SessionProvider, useSession } from "./session";
@@ -24,6 +25,7 @@ const SearchPage = lazy(() => import("./found/Search").then(({ SearchPage: page 
 const TaughtPage = lazy(() => import("./taught/Taught").then(({ TaughtPage: page }) => ({ default: page })));
 const PracticePage = lazy(() => import("./practice/Practice").then(({ PracticePage: page }) => ({ default: page })));
 const LabPage = lazy(() => import("./lab/LabPage").then(({ LabPage: page }) => ({ default: page })));
+const FirstHour = lazy(() => import("./first/FirstHour").then(({ FirstHour: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
 export function App() {
@@ -53,7 +55,7 @@ function Places() {
     <Routes>
       <Route path="/join/:token" element={<Join />} />
       <Route path="/let-in" element={<LetIn />} />
-      <Route path="*" element={session.signed_in ? <Shop /> : <Door />} />
+      <Route path="*" element={session.signed_in ? <Shop /> : session.nobody_yet ? <Begin /> : <Door />} />
     </Routes>
   );
 }
@@ -86,6 +88,7 @@ function ShopPages() {
       <Route path="/practice/:piece?" element={<PracticePage />} />
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />
+      <Route path="/first" element={<FirstHour />} />
       <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

@@ -24,6 +24,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Begin */
+        get: operations["cradle_jobs_begin_routes_read_begin"];
+        put?: never;
+        /**
+         * Begin
+         * @description The first account, which owns its shop, with a job in it to look at.
+         */
+        post: operations["cradle_jobs_begin_routes_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar/{token}.ics": {
         parameters: {
             query?: never;
@@ -2667,6 +2688,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/people/{person}/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Renew Password
+         * @description A link for somebody who has forgotten his password, good once and for a day.
+         */
+        post: operations["cradle_shops_people_routes_let_renew_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/places": {
         parameters: {
             query?: never;
@@ -2813,6 +2854,26 @@ export interface paths {
         put?: never;
         /** New Product */
         post: operations["cradle_shelf_routes_new_product"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/shelf/from-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Tin
+         * @description A resin on the shelf from what its label says; the rest is as of the generic one that it is like.
+         */
+        post: operations["cradle_shelf_routes_new_tin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3658,6 +3719,53 @@ export interface components {
             source: string;
             /** Words */
             words: string;
+        };
+        /** BeginIn */
+        BeginIn: {
+            /**
+             * Currency
+             * @default EUR
+             */
+            currency: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Locale
+             * @default
+             */
+            locale: string;
+            /** Password */
+            password: string;
+            /** Person */
+            person: string;
+            /** Shop */
+            shop: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "US";
+        };
+        /**
+         * BeginOut
+         * @description Whether nobody belongs here yet, and what the first is asked. `asks_key` where he must see the server's terminal.
+         */
+        BeginOut: {
+            /** Asks Key */
+            asks_key: boolean;
+            /** Countries */
+            countries: components["schemas"]["CountryOut"][];
+            /** Open */
+            open: boolean;
         };
         /**
          * BenchCard
@@ -5239,6 +5347,23 @@ export interface components {
              * Format: uuid
              */
             tap_id: string;
+        };
+        /** CountryOut */
+        CountryOut: {
+            /** Currency */
+            currency: string;
+            /**
+             * Fluid Ounce
+             * @enum {string}
+             */
+            fluid_ounce: "us" | "imperial";
+            /** Locale */
+            locale: string;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "metric" | "US";
         };
         /**
          * CupWay
@@ -7369,10 +7494,15 @@ export interface components {
             /** Token */
             token: string;
         };
-        /** InvitedOut */
+        /**
+         * InvitedOut
+         * @description What a link is good for: a place in a shop, or a new password for whom it `renews`.
+         */
         InvitedOut: {
             /** Invited By */
             invited_by: string;
+            /** Renews */
+            renews: string;
             role: components["schemas"]["Role"];
             /** Shop */
             shop: string;
@@ -9141,6 +9271,8 @@ export interface components {
             id: number;
             /** Made By */
             made_by: string;
+            /** Renews */
+            renews: string;
             role: components["schemas"]["Role"];
         };
         /**
@@ -11883,6 +12015,11 @@ export interface components {
              */
             at_tablet: boolean;
             /**
+             * Nobody Yet
+             * @default false
+             */
+            nobody_yet: boolean;
+            /**
              * Person
              * @default
              */
@@ -12491,6 +12628,11 @@ export interface components {
              * @default 2
              */
             residue_ml: number;
+            /**
+             * Room Read
+             * @default true
+             */
+            room_read: boolean;
             /**
              * Room Shift C
              * @default 0
@@ -13617,6 +13759,49 @@ export interface components {
             until?: string | null;
         };
         /**
+         * TinLabel
+         * @description What is read off a tin. `like` is the id of the generic resin it is like.
+         *
+         *     Of two parts: the ratio as it is printed, by what it is, and how long a pot of `of_g` lasts at `at_c`. Of a catalysed
+         *     resin: its gel time at `at_c` and a dose, the usual one where none is said.
+         */
+        TinLabel: {
+            /**
+             * At C
+             * @default 25
+             */
+            at_c: number;
+            /** Catalyst Pct */
+            catalyst_pct?: number | null;
+            /**
+             * Hardener
+             * @default
+             */
+            hardener: string;
+            /** Like */
+            like: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Of G
+             * @default 100
+             */
+            of_g: number;
+            /**
+             * Ratio
+             * @default
+             */
+            ratio: string;
+            /**
+             * Ratio By
+             * @default weight
+             * @enum {string}
+             */
+            ratio_by: "weight" | "volume";
+        };
+        /**
          * TinOut
          * @description A tin that a run may pour from, and what is left in it. A resin and a catalyst name the resins in use
          *     that they are poured for, a hardener its own id.
@@ -14537,6 +14722,104 @@ export interface operations {
             };
             /** @description What was sent cannot be taken */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_begin_routes_read_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginOut"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_begin_routes_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description Too many tries: wait a while */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -23902,6 +24185,74 @@ export interface operations {
             };
         };
     };
+    cradle_shops_people_routes_let_renew_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_instruments_routes_add_place: {
         parameters: {
             query?: never;
@@ -24445,6 +24796,77 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ProductIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_shelf_routes_new_tin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TinLabel"];
             };
         };
         responses: {

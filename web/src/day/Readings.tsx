@@ -8,7 +8,7 @@ export function Readings({
   fieldKey,
   onSet,
 }: {
-  conditions: Conditions;
+  conditions: Partial<Conditions>;
   fieldKey: string;
   onSet: (change: Partial<Conditions>) => void;
 }) {

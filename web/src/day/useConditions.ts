@@ -1,4 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { type Conditions, client, type Shop, taken } from "../api/client";
 import { useShop } from "../shop";
 import { useLocalForm } from "../ui/useLocalForm";
@@ -23,5 +24,14 @@ export function useConditions(then?: () => Promise<unknown>) {
         await then?.();
       }),
   );
-  return { set, form, failed: faults[0]?.message };
+  // Before the room is read there is nothing to lay the surface or the humidity over: they wait for it.
+  const [waits, setWaits] = useState<Partial<Conditions>>({});
+  const read = shop.facts.room_read ? (shop.facts.conditions ?? {}) : waits;
+  const say = async (change: Partial<Conditions>) => {
+    const next = { ...waits, ...change };
+    const known = kept().facts.room_read || next.room_c != null;
+    setWaits(known ? {} : next);
+    if (known) await set(next);
+  };
+  return { set: say, read, form, failed: faults[0]?.message };
 }

@@ -18,6 +18,7 @@ export function Join() {
     queryKey: ["invitation", token],
     queryFn: () => taken(client.GET("/api/invitations/{token}", { params: { path: { token } } })),
   });
+  const renews = invitation.data?.renews;
   async function submit(event: FormEvent) {
     event.preventDefault();
     try {
@@ -41,22 +42,28 @@ export function Join() {
         {invitation.data && (
           <>
             <h1 className="mt-4 text-[1.5rem] font-semibold leading-tight">
-              {invitation.data.invited_by} invites you to {invitation.data.shop}, as {invitation.data.role}
+              {renews
+                ? `${invitation.data.invited_by} lets you choose a new password, ${renews}`
+                : `${invitation.data.invited_by} invites you to ${invitation.data.shop}, as ${invitation.data.role}`}
             </h1>
-            {session?.signed_in ? (
+            {session?.signed_in && !renews ? (
               <p className="my-5">You join as {session.person}.</p>
             ) : (
               <div className="mt-5">
-                <label className="lab mb-1 block" htmlFor="join-person">
-                  The name you want
-                </label>
-                <input
-                  id="join-person"
-                  className={box}
-                  autoComplete="username"
-                  value={person}
-                  onChange={(event) => setPerson(event.target.value)}
-                />
+                {!renews && (
+                  <>
+                    <label className="lab mb-1 block" htmlFor="join-person">
+                      The name you want
+                    </label>
+                    <input
+                      id="join-person"
+                      className={box}
+                      autoComplete="username"
+                      value={person}
+                      onChange={(event) => setPerson(event.target.value)}
+                    />
+                  </>
+                )}
                 <label className="lab mb-1 block" htmlFor="join-password">
                   A password
                 </label>
@@ -74,7 +81,7 @@ export function Join() {
               {error}
             </p>
             <Button look="main" type="submit" className="w-full">
-              Join
+              {renews ? "Take it, and sign in" : "Join"}
             </Button>
           </>
         )}

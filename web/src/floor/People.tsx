@@ -60,9 +60,19 @@ function Members() {
       taken(client.DELETE("/api/shops/{shop_id}/people/{person}", { params: { path: { shop_id: shopId, person } } })),
     onSuccess: again,
   });
+  const renew = useMutation({
+    mutationFn: (person: string) =>
+      taken(
+        client.POST("/api/shops/{shop_id}/people/{person}/new-password", {
+          params: { path: { shop_id: shopId, person } },
+        }),
+      ),
+    onSuccess: again,
+  });
+  const { day } = useShop();
   const [asked, ask] = useState("");
   const owner = people.data?.your_role === "owner";
-  const refused = setRole.error ?? remove.error;
+  const refused = setRole.error ?? remove.error ?? renew.error;
   return (
     <main className="mx-auto max-w-[760px] px-4 py-7">
       <h1 className="text-[1.625rem] font-semibold">People of {shop?.name}</h1>
@@ -93,9 +103,20 @@ function Members() {
                     </Button>
                   </>
                 ) : (
-                  <Button look="text" aria-label={`Remove ${member.person}`} onClick={() => ask(member.person)}>
-                    Remove
-                  </Button>
+                  <>
+                    {member.person !== session?.person && (
+                      <Button
+                        look="text"
+                        aria-label={`A new password for ${member.person}`}
+                        onClick={() => renew.mutate(member.person)}
+                      >
+                        Forgot the password
+                      </Button>
+                    )}
+                    <Button look="text" aria-label={`Remove ${member.person}`} onClick={() => ask(member.person)}>
+                      Remove
+                    </Button>
+                  </>
                 )}
               </span>
             ) : (
@@ -107,6 +128,12 @@ function Members() {
       <p role="alert" className="min-h-6 text-[0.875rem] text-stop">
         {refused?.message}
       </p>
+      {renew.data && (
+        <GivenLink
+          token={renew.data.token}
+          words={`Give this to ${renew.variables}, who chooses a new password with it; it opens once, until ${day(renew.data.expires_at)}`}
+        />
+      )}
       {owner && <Invite shopId={shopId} />}
       {owner && <Tablets shopId={shopId} />}
       {owner && <Deeds shopId={shopId} />}
@@ -125,7 +152,6 @@ function Invite({ shopId }: { shopId: string }) {
       taken(client.POST("/api/shops/{shop_id}/invitations", { params: { path: { shop_id: shopId } }, body: { role } })),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["invitations", shopId] }),
   });
-  const link = make.data && `${window.location.origin}/join/${make.data.token}`;
   return (
     <section className="mt-4">
       <h2 className="text-[1.1875rem] font-semibold">Invite</h2>
@@ -133,23 +159,33 @@ function Invite({ shopId }: { shopId: string }) {
         <Choice label="As" value={role} options={roles} onChange={setRole} />
         <Button onClick={() => make.mutate()}>Make a link</Button>
       </div>
-      {link && (
-        <p className="mt-3">
-          <label className="lab" htmlFor="invitation">
-            Give this to one person; it opens once, until {day(make.data.expires_at)}
-          </label>
-          <input
-            id="invitation"
-            readOnly
-            value={link}
-            onFocus={(event) => event.target.select()}
-            className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
-          />
-        </p>
+      {make.data && (
+        <GivenLink
+          token={make.data.token}
+          words={`Give this to one person; it opens once, until ${day(make.data.expires_at)}`}
+        />
       )}
       {make.isError && <p className="text-[0.875rem] text-stop">{make.error.message}</p>}
       <OpenLinks shopId={shopId} />
     </section>
+  );
+}
+
+function GivenLink({ token, words }: { token: string; words: string }) {
+  const id = useId();
+  return (
+    <p className="mt-3">
+      <label className="lab" htmlFor={id}>
+        {words}
+      </label>
+      <input
+        id={id}
+        readOnly
+        value={`${window.location.origin}/join/${token}`}
+        onFocus={(event) => event.target.select()}
+        className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+      />
+    </p>
   );
 }
 
@@ -177,10 +213,10 @@ function OpenLinks({ shopId }: { shopId: string }) {
     <>
       <h3 className="mt-4 text-[1rem] font-semibold">Links that still let somebody in</h3>
       <ul aria-label="Open links" className="mt-1 border-t border-rule">
-        {links.data.map(({ id, role, made_by, expires_at }) => (
+        {links.data.map(({ id, role, renews, made_by, expires_at }) => (
           <li key={id} className="flex flex-wrap items-center justify-between gap-3 border-b border-rule py-1.5">
             <span>
-              As {role}, until {day(expires_at)}, made by {made_by}
+              {renews ? `A new password for ${renews}` : `As ${role}`}, until {day(expires_at)}, made by {made_by}
             </span>
             <Button look="text" onClick={() => withdraw.mutate(id)}>
               Take it back

@@ -1,7 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useId } from "react";
 import { Link } from "react-router";
-import { client, type Settings, type Shop, taken } from "../api/client";
+import type { Settings } from "../api/client";
 import { fixed } from "../format";
 import { useSession } from "../session";
 import { ShopProvider, useShop } from "../shop";
@@ -11,13 +10,12 @@ import { FormContext } from "../ui/form";
 import { Pick } from "../ui/Pick";
 import { QuantityField } from "../ui/QuantityField";
 import { TextField } from "../ui/TextField";
-import { useLocalForm } from "../ui/useLocalForm";
-import { type Change, useMerged } from "../ui/useMerged";
 import { useTitle } from "../ui/useTitle";
 import { Benches } from "./Benches";
 import { BenchFields } from "./BenchFields";
 import { OtherTablets } from "./OtherTablets";
 import { PlainHeader } from "./PlainHeader";
+import { useSettings } from "./useSettings";
 import { WholeShop } from "./WholeShop";
 
 /** What the shop says about itself: its clock and money, how it reads what is typed, the tools at its bench. */
@@ -62,33 +60,6 @@ const NO_COUNTRY = "none";
 
 /** The hours a shop may open or close at. */
 const HOURS = [5, 6, 7, 8, 9, 10, 12, 14, 16, 17, 18, 19, 20, 22, 24];
-
-const settingsOf = ({ facts, name, time_zone, currency }: Shop) =>
-  ({ ...facts, name, time_zone, currency }) as Settings;
-
-function useSettings() {
-  const { shop } = useShop();
-  const queries = useQueryClient();
-  const { form, attempt, faults } = useLocalForm(`${shop.id}.settings`);
-  const [keeping, setKeeping] = useState(0);
-  const kept = () => settingsOf(queries.getQueryData<Shop>(["shop", shop.id]) ?? shop);
-  const set = useMerged(kept, (body) =>
-    attempt(async () => {
-      const path = { params: { path: { shop_id: shop.id } } };
-      queries.setQueryData(
-        ["shop", shop.id],
-        await taken(client.PUT("/api/shops/{shop_id}/settings", { ...path, body, keepalive: true })),
-      );
-      if (body.name !== shop.name) await queries.invalidateQueries({ queryKey: ["session"] });
-    }),
-  );
-  const keep = async (change: Change<Settings>) => {
-    setKeeping((count) => count + 1);
-    await set(change);
-    setKeeping((count) => count - 1);
-  };
-  return { now: settingsOf(shop), set: keep, form, faults, keeping: keeping > 0 };
-}
 
 function SettingsForm() {
   const { now, set, form, faults, keeping } = useSettings();

@@ -64,6 +64,10 @@ function SignIn({ onBack }: { onBack?: () => void }) {
         <Button look="main" type="submit" className="w-full">
           Sign in
         </Button>
+        <p className="lab mt-4">
+          Forgotten it? An owner of the shop makes you a link, under People. Whoever runs the server gives a new one
+          with <code>inch-cradle password</code> and the name.
+        </p>
         {onBack && (
           <Button look="text" className="mt-3" onClick={onBack}>
             Back to the initials

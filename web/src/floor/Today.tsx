@@ -19,7 +19,7 @@ const REFRESH_MS = 60_000;
 /** The room today: what was read, what is expected, and the hours in which the shop's `resins`, by their ids, may be laid. */
 export function Today({ resins }: { resins: string }) {
   const { shop, units, clock, day: dateOf } = useShop();
-  const [typing, setTyping] = useState(false);
+  const [typing, setTyping] = useState(!shop.facts.room_read);
   const day = useQuery({
     queryKey: ["day", shop.id, shop.conditions_read_at, shop.facts.day, shop.forecast_from, resins],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/day", { params: { path: { shop_id: shop.id } } })),
@@ -41,7 +41,7 @@ export function Today({ resins }: { resins: string }) {
         <h2 id="today" className="sr-only">
           Today
         </h2>
-        <Figure name="Room" number={temperature(now?.room_c)} unit={unit} size={34} />
+        <Figure name="Room" number={temperature(shop.facts.room_read ? now?.room_c : null)} unit={unit} size={34} />
         <Figure name="Surface" number={temperature(now?.surface_c)} unit={unit} size={34} />
         <Figure
           name="Humidity"
@@ -54,7 +54,9 @@ export function Today({ resins }: { resins: string }) {
         </Explained>
         <div className="ml-auto text-right">
           <div className="lab">
-            typed {dateOf(shop.conditions_read_at)} {clock(shop.conditions_read_at)}
+            {shop.facts.room_read
+              ? `typed ${dateOf(shop.conditions_read_at)} ${clock(shop.conditions_read_at)}`
+              : "nobody has read the room yet"}
           </div>
           <Button edits aria-expanded={typing} onClick={() => setTyping(!typing)}>
             {typing ? "Done" : "New reading"}
@@ -65,7 +67,7 @@ export function Today({ resins }: { resins: string }) {
       {day.isError && <p className="text-stop">{day.error.message}</p>}
       <div className="mt-3 min-h-[280px]">
         {day.data && <DayCurve day={day.data} />}
-        {day.data && !day.data.expected && !shop.forecast_from && (
+        {day.data && shop.facts.room_read && !day.data.expected && !shop.forecast_from && (
           <p className="lab">
             The room stays as read until you say what you expect of it: press New reading and type the coldest and the
             warmest, such as {units.example("temperature", 12)} and {units.example("temperature", 21)}.
@@ -93,16 +95,11 @@ export function Today({ resins }: { resins: string }) {
 }
 
 function TypeDay() {
-  const { shop } = useShop();
-  const { set, form } = useConditions();
+  const { set, form, read } = useConditions();
   return (
     <div className="mt-3 flex flex-wrap items-start gap-x-6 gap-y-2 border-t border-rule pt-2">
       <FormContext.Provider value={form}>
-        <Readings
-          conditions={shop.facts.conditions ?? { room_c: 20 }}
-          fieldKey="day"
-          onSet={(change) => void set(change)}
-        />
+        <Readings conditions={read} fieldKey="day" onSet={(change) => void set(change)} />
       </FormContext.Provider>
       <Expected />
       <Forecast />

@@ -24,6 +24,7 @@ export function ConditionsStrip() {
   const room_c = triedRoomC ?? shown.room_c;
   const chosen = plan.resins[0]?.chemistry.hardeners.find((hardener) => hardener.chosen);
   const own = document.conditions != null;
+  const unread = !own && !shop.facts.room_read;
   const axis = units.axis("temperature");
   const size = 21;
   const temperature = (celsius: number | null | undefined) =>
@@ -35,7 +36,7 @@ export function ConditionsStrip() {
       className="order-3 flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 border-rule px-4 py-1.5 max-xl:w-full max-xl:border-t xl:order-2 xl:min-w-[33rem] xl:flex-1"
     >
       <Figure
-        name={triedRoomC == null ? "Room" : "Trying"}
+        name={triedRoomC != null ? "Trying" : unread ? "Room, not read" : "Room"}
         number={temperature(room_c)}
         unit={axis.unit}
         size={size}
@@ -78,9 +79,9 @@ export function ConditionsStrip() {
         title="Type the readings"
         onClick={() => setTyping(!typing)}
       >
-        {own ? "fixed for" : "typed"}
+        {own ? "fixed for" : unread ? "type what" : "typed"}
         <br />
-        {own ? "this job" : clock(shop.conditions_read_at)}
+        {own ? "this job" : unread ? "you read" : clock(shop.conditions_read_at)}
       </button>
       <output className="sr-only">{triedRoomC != null ? spoken(units.text("temperature", room_c), plan) : ""}</output>
       {failed && triedRoomC != null && (
@@ -114,18 +115,17 @@ function useSetConditions() {
 
 function Typing({ close }: { close: () => void }) {
   const { plan, document, edit } = useJob();
-  const { shop } = useShop();
-  const { set, form, own, failed } = useSetConditions();
+  const { set, form, read, own, failed } = useSetConditions();
   const job = useForm();
   const ofJob: Form = useMemo(
     () => ({ pending: job.pending, fault: (path) => job.fault(`conditions.${path}`) }),
     [job],
   );
-  const conditions = own ? (document.conditions ?? plan.conditions) : shop.facts.conditions;
+  const conditions = own ? (document.conditions ?? plan.conditions) : read;
   return (
     <div className="order-last flex w-full flex-wrap items-start gap-x-4 gap-y-2 border-t border-rule pt-2">
       <FormContext.Provider value={own ? ofJob : form}>
-        <Readings conditions={conditions ?? plan.conditions} fieldKey="conditions" onSet={(next) => void set(next)} />
+        <Readings conditions={conditions} fieldKey="conditions" onSet={(next) => void set(next)} />
       </FormContext.Provider>
       <Choice
         label="These are"
