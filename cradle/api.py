@@ -31,6 +31,7 @@ from cradle.jobs.day_routes import router as day
 from cradle.jobs.flow_routes import router as flows
 from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
+from cradle.jobs.photo_routes import router as part_photos
 from cradle.jobs.pour_routes import router as pours
 from cradle.jobs.repair_routes import router as repairs
 from cradle.jobs.routes import router as jobs
@@ -140,6 +141,7 @@ api.add_decorator(answers_lists)
 api.add_router("", shops)
 api.add_router("", people)
 api.add_router("", begin)
+api.add_router("", part_photos)
 api.add_router("", shelf)
 api.add_router("", jobs)
 api.add_router("", stack)

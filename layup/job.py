@@ -172,7 +172,7 @@ class Part(Document):
 
     A surface that curves two ways takes a developed-area factor; a margin is added round the outline for a mould's lip
     or for trimming. Plies run from the surface outward. A mould names the part it is made to shape. It is laid in its
-    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened; `finish` how it is finished once it is cured.
+    `bays`, after what it `comes_after`; under a `bag`, or by `infusion`, where its process says so. `reach` tells how it is come at; `found` what lies there already, where it is to be stiffened; `finish` how it is finished once it is cured. A `note` is read by people alone.
     """
 
     id: Id
@@ -198,6 +198,7 @@ class Part(Document):
     margin_mm: Millimetres = 0
     count: int = Field(default=1, ge=1, le=200)
     pair: bool = False
+    note: str = Field(default="", max_length=1000)
     plies: tuple[Ply, ...] = Field(default=(), max_length=MOST_PLIES)
 
     @property

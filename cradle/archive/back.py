@@ -18,9 +18,9 @@ from pydantic import ValidationError as PydanticError
 from cradle.archive.out import VERSION
 from cradle.archive.rows import Row, keep, made_of, of_kind
 from cradle.bench.models import Event, Photo, Run
-from cradle.bench.photos import small
 from cradle.instruments.models import Warmth
-from cradle.jobs.models import Job, JobRevision, Tick
+from cradle.jobs.models import Job, JobRevision, PartPhoto, Tick
+from cradle.pictures import small
 from cradle.shelf.models import DataSheet, Product, ProductRevision
 from cradle.shops.models import Deed, Gel, Membership, Reading, Role, Shop, Shot, Stirred
 from cradle.stock.models import Aside, Lot, Movement
@@ -188,6 +188,10 @@ class _Bringing:
             read_document(max(revisions, key=lambda revision: revision.number).document)
             keep(revisions)
             keep([self._made(Tick, each, job=job) for each in row["ticks"]])
+            # An archive of a version that kept none has none.
+            for each in of_kind(row.get("part_photos", []), list):
+                content, _ = small(self._archive.content(each["file"]))
+                keep([self._made(PartPhoto, each, job=job, content=content)])
             return job, of_kind(row["asides"], list)
 
     def _run(self, name: str, job: Job) -> Run:

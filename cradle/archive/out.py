@@ -28,7 +28,7 @@ readings.json    its room, as it was read
 log.json         gels, fillers and infusions that it has learned from
 products/        its own products, each with its revisions; sheets/ their data sheets
 stock.json       lots and all that came and went; stock.csv what is left
-jobs/            a folder for each job: job.json is the job file, history.json its revisions,
+jobs/            a folder for each job: job.json is the job file, history.json its revisions, photos/ of its parts,
                  runs/ what was done at the bench, with photos
 
 All of it is plain JSON, CSV, PDF and JPEG. It can be brought in again under Shop.
@@ -130,12 +130,18 @@ def _job(number: int, job: Job) -> Iterator[tuple[str, Row | bytes]]:
         | {
             "revisions": [row_of(each) for each in job.revisions.select_related("saved_by").order_by("number")],
             "ticks": [row_of(each) for each in job.ticks.select_related("by")],
+            "part_photos": [
+                row_of(each) | {"file": f"{folder}/photos/{each.pk}.jpg"}
+                for each in job.part_photos.select_related("by")
+            ],
             "asides": [
                 row_of(each, without=("since",)) | {"after_movements": before.filter(pk__lte=each.since).count()}
                 for each in job.asides.select_related("by")
             ],
         },
     )
+    for photo in job.part_photos.all():
+        yield f"{folder}/photos/{photo.pk}.jpg", bytes(photo.content)
     for nth, run in enumerate(job.runs.order_by("started_at", "id"), 1):
         yield from _run(f"{folder}/runs/{nth:02}", run)
 

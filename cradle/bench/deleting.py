@@ -36,7 +36,8 @@ def _is_open(run: Run) -> bool:
 
 def bring_back(job: Job) -> Job:
     """A deleted job on the floor again, as it was."""
-    job.deleted_at = job.deleted_by = job.put_away_at = None
+    job.deleted_at = job.deleted_by = None
+    job.put_away_at = job.put_away_at if job.is_template else None
     job.save(update_fields=["deleted_at", "deleted_by", "put_away_at"])
     return job
 

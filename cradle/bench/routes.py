@@ -5,7 +5,7 @@ from typing import Any
 from uuid import UUID
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import File, Form, Router
@@ -15,7 +15,7 @@ from cradle.bench.deleting import KEPT_FOR, bring_back, delete_job, deleted_in, 
 from cradle.bench.due import due_in, live_in
 from cradle.bench.hearing import heard_of_pots
 from cradle.bench.models import Event, Photo, Run
-from cradle.bench.photos import MOST_BYTES, keep_photo
+from cradle.bench.photos import keep_photo
 from cradle.bench.running import (
     PotStory,
     age_of,
@@ -57,6 +57,7 @@ from cradle.beside.crew import PLANS
 from cradle.jobs.models import Job, JobRevision
 from cradle.jobs.routes import AboutIn, JobOut, job_of, job_out
 from cradle.jobs.saving import start_job
+from cradle.pictures import as_jpeg, require_no_larger
 from cradle.shops.models import Shop
 from cradle.shops.people import require_writer
 from cradle.shops.preferences import facts_for
@@ -379,8 +380,7 @@ def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
 def add_photo(request: HttpRequest, run_id: UUID, sent: Form[PhotoIn], photo: UploadedFile = File(...)):  # noqa: B008
     """A photo of what is on the bench, of any size a phone takes; it is kept small and without its place."""
     run = run_of(request, run_id, to_write=True)
-    if photo.size > MOST_BYTES:
-        raise OutOfRange(f"is {photo.size / 1e6:.0f} MB: {MOST_BYTES / 1e6:.0f} MB at most", "photo")
+    require_no_larger(photo.size)
     event = keep_photo(run, request.user, photo.read(), **sent.model_dump())
     return told(event)
 
@@ -389,5 +389,4 @@ def add_photo(request: HttpRequest, run_id: UUID, sent: Form[PhotoIn], photo: Up
 def read_photo(request: HttpRequest, run_id: UUID, event_id: int):
     """A photo, as a JPEG."""
     photo = get_object_or_404(Photo, event__run=run_of(request, run_id), event_id=event_id)
-    headers = {"X-Content-Type-Options": "nosniff", "Cache-Control": "private, max-age=31536000, immutable"}
-    return HttpResponse(bytes(photo.content), content_type="image/jpeg", headers=headers)
+    return as_jpeg(photo.content)

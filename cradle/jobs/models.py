@@ -47,6 +47,8 @@ class Job(models.Model):
     # Off everything since, and gone for good after a while. It is put away, too.
     deleted_at = models.DateTimeField(null=True)
     deleted_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, null=True, related_name="+")
+    # Others begin from it; it is never on the floor itself.
+    is_template = models.BooleanField(default=False)
     # What the floor shows of the job, by unit set, each for one revision and one state of the shop: see floor.py.
     strips = models.JSONField(default=dict)
     # What it is found by, for one state of it: see search.py.
@@ -98,6 +100,23 @@ class JobRevision(models.Model):
     def same_as(self, other: "JobRevision") -> bool:
         """Whether it is the same revision, saved no more often."""
         return (self.pk, self.edit) == (other.pk, other.edit)
+
+
+class PartPhoto(models.Model):
+    """A photo of a part of a job, as a JPEG. Its id is made where it was taken."""
+
+    id = models.UUIDField(primary_key=True, editable=False)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="part_photos")
+    part_id = models.CharField(max_length=40)
+    content = models.BinaryField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField(default=timezone.now)
+
+    class Meta:
+        ordering = ["at", "id"]
+
+    def __str__(self):
+        return f"photo of {self.part_id}"
 
 
 class Tick(models.Model):

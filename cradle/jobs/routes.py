@@ -15,7 +15,16 @@ from ninja import Field, Router, Schema, Status
 from cradle.beside.crew import PLANS
 from cradle.jobs.floor import JobStrip, strips_of, strips_written
 from cradle.jobs.models import Job, JobRevision
-from cradle.jobs.saving import Conflicting, MadeFrom, copy_of, go_back, put_away, save_job, start_job
+from cradle.jobs.saving import (
+    Conflicting,
+    MadeFrom,
+    copy_of,
+    go_back,
+    keep_as_template,
+    put_away,
+    save_job,
+    start_job,
+)
 from cradle.jobs.today import good_hours_of, hour_of, readings_today, room_today
 from cradle.plans import planned, planned_json, planned_or_told, told
 from cradle.sent import sent_file
@@ -54,6 +63,7 @@ class JobHead(Schema):
     saved_at: datetime
     saved_by: str
     is_sample: bool
+    is_template: bool
     run_count: int
 
 
@@ -188,6 +198,7 @@ def job_out(request: HttpRequest, job: Job, revision: JobRevision) -> HttpRespon
         revision=revision.number,
         edit=revision.edit,
         put_away=job.put_away_at is not None,
+        is_template=job.is_template,
         saved_at=revision.saved_at,
         saved_by=revision.saved_by.get_username(),
         is_sample=job.is_sample,
@@ -270,6 +281,32 @@ def new_job_from_copy(request: HttpRequest, job_id: UUID, sent: CopyIn):
     job = job_of(request, job_id, to_write=True)
     revision = start_job(job.shop, copy_of(job, sent.name), request.user)
     return job_out(request, revision.job, revision)
+
+
+class TemplateOut(Schema):
+    """A job of the shop that others begin from."""
+
+    id: UUID
+    name: str
+
+
+@router.post("/jobs/{uuid:job_id}/template", response=list[TemplateOut])
+def new_template(request: HttpRequest, job_id: UUID, sent: CopyIn):
+    """Keep a job as it stands now as a template of its shop; answers all of them."""
+    job = job_of(request, job_id, to_write=True)
+    keep_as_template(job, sent.name, request.user)
+    return _templates_of(job.shop)
+
+
+@router.get("/shops/{uuid:shop_id}/templates", response=list[TemplateOut])
+def list_templates(request: HttpRequest, shop_id: UUID):
+    """What the shop begins its jobs from."""
+    return _templates_of(shop_of(request, shop_id))
+
+
+def _templates_of(shop: Shop) -> list[TemplateOut]:
+    templates = shop.jobs.filter(deleted_at=None, is_template=True)
+    return sorted((TemplateOut(id=job.pk, name=job.latest().name()) for job in templates), key=lambda each: each.name)
 
 
 @router.get("/jobs/{uuid:job_id}/file", response=JobSpec)
@@ -374,7 +411,7 @@ def list_put_away(request: HttpRequest, shop_id: UUID):
 
 
 def _put_away_in(shop: Shop) -> list[PutAwayOut]:
-    jobs = shop.jobs.filter(deleted_at=None).exclude(put_away_at=None).with_newest()
+    jobs = shop.jobs.filter(deleted_at=None, is_template=False).exclude(put_away_at=None).with_newest()
     revisions = JobRevision.objects.in_bulk(job.newest_pk for job in jobs)
     return [
         PutAwayOut(id=job.pk, name=revisions[job.newest_pk].name(), put_away_at=job.put_away_at)

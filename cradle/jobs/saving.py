@@ -52,6 +52,14 @@ def start_job(shop: Shop, spec: JobSpec, person: AbstractBaseUser) -> JobRevisio
         return _append(Job.objects.create(shop=shop), 1, stored(fresh), person)
 
 
+def keep_as_template(job: Job, name: str, person: AbstractBaseUser) -> Job:
+    """A job as it stands now, kept for others to begin from: off the floor, and in nobody's week."""
+    template = start_job(job.shop, copy_of(job, name), person).job
+    template.is_template, template.put_away_at = True, timezone.now()
+    template.save(update_fields=["is_template", "put_away_at"])
+    return template
+
+
 def copy_of(job: Job, name: str) -> JobSpec:
     """The document of a new job that begins where another stands."""
     return JobSpec.model_validate(stored(job.latest().spec()) | {"name": name})
@@ -118,7 +126,9 @@ def go_back(job: Job, number: int, person: AbstractBaseUser) -> JobRevision:
 def put_away(job: Job, away: bool) -> Job:
     """Take a job off the floor, or out again. Nothing of it is lost."""
     job.put_away_at = timezone.now() if away else None
-    job.save(update_fields=["put_away_at"])
+    # One that is taken out on the floor is a job like others.
+    job.is_template = job.is_template and away
+    job.save(update_fields=["put_away_at", "is_template"])
     return job
 
 

@@ -48,6 +48,9 @@ class Archive(TwoShops):
         sent = {"tap_id": str(uuid4()), "about": "pot", "subject": "1", "happened_at": timezone.now().isoformat()}
         sent["photo"] = SimpleUploadedFile("a.png", picture.getvalue())
         self.assertEqual(self.client.post(f"/api/runs/{self.run_id}/photos", sent).status_code, 200)
+        part = self.lid.latest().document["parts"][0]["id"]
+        sent = {"id": str(uuid4()), "part_id": part, "photo": SimpleUploadedFile("b.png", picture.getvalue())}
+        self.assertEqual(self.client.post(f"/api/jobs/{self.lid.pk}/photos", sent).status_code, 200)
         Gel.objects.create(
             shop=self.shop,
             tap_id=uuid4(),
@@ -179,7 +182,7 @@ class Archive(TwoShops):
         """A new table goes out and comes back, or is named here with why it does not."""
         taken = {"Shop", "Reading", "Gel", "Stirred", "Shot", "Deed", "Membership"}
         taken |= {"Product", "ProductRevision", "DataSheet", "Job", "JobRevision", "Tick", "Run", "Event", "Photo"}
-        taken |= {"Warmth", "Lot", "Movement", "Aside", "Attempt", "SignOff"}
+        taken |= {"PartPhoto", "Warmth", "Lot", "Movement", "Aside", "Attempt", "SignOff"}
         # Ways in, and what stands at this machine alone; how one person likes his screens.
         left = {
             "Invitation",

@@ -20,11 +20,11 @@ from PIL.ExifTags import IFD, Base
 
 from cradle.asgi import application
 from cradle.bench.models import Event, Photo, Run
-from cradle.bench.photos import MOST_BYTES
 from cradle.bench.running import issue_run, record_event, state_of
 from cradle.bench.stream import HUB
 from cradle.jobs.ready import before_pot, tick_things
 from cradle.jobs.saving import start_job
+from cradle.pictures import MOST_BYTES
 from cradle.shops.models import Membership
 from layup.plan import plan
 from tests.core.bench_days import JOBS

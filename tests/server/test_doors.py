@@ -7,6 +7,7 @@ from pathlib import Path
 from uuid import uuid4
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.utils import timezone
@@ -20,6 +21,7 @@ from cradle.demo_jobs import buoy_lid
 from cradle.devices.letting_in import let_in, make_code
 from cradle.instruments.benches import add_instrument, add_place
 from cradle.instruments.models import Place
+from cradle.jobs.models import PartPhoto
 from cradle.jobs.saving import start_job
 from cradle.shops.people import invite
 from cradle.stock.keeping import receive
@@ -105,6 +107,13 @@ class Doors(TwoShops):
             "put /api/shops/{shop_id}/settings": settings | tools | units,
             "put /api/shops/{shop_id}/expected": {"coldest_c": 12, "warmest_c": 20},
             "post /api/jobs/{job_id}/copy": {"name": "Copy"},
+            "post /api/jobs/{job_id}/template": {"name": "Our bottom"},
+            "post /api/shops/{shop_id}/shelf/from-label": {
+                "like": "epoxy-2-1",
+                "name": "Bench epoxy",
+                "ratio": "100:44",
+                "minutes": 30,
+            },
             "post /api/jobs/{job_id}/runs": {"tap_id": str(uuid4())},
             "put /api/jobs/{job_id}/put-away": {"away": False},
             "post /api/shops/{shop_id}/working": {"about": "dew"},
@@ -196,6 +205,8 @@ class Doors(TwoShops):
             "joint_id": self.job.latest().document["joints"][0]["id"],
             "invitation_id": invite(self.shop, "viewer", self.person).pk,
         }
+        photo = {"job": self.job, "part_id": "bottom", "by": self.person, "content": picture().read()}
+        ids["photo_id"] = PartPhoto.objects.create(id=uuid4(), **photo).pk
         gone = delete_job(start_job(self.shop, buoy_lid(), self.person).job, self.person)
         stirred = {"filler_id": "wood-flour", "consistency": "peaks", "parts": 1.2, "stirred_at": timezone.now()}
         ids |= {"kind": "filler", "record_id": self.shop.stirred.create(tap_id=uuid4(), **stirred).pk}
@@ -206,12 +217,16 @@ class Doors(TwoShops):
         ids["instrument_id"] = add_instrument(Place.objects.get(), self.person, kind="scale", name="scale")[0].pk
         learner = shop_with_person("A Third Yard", "tern")[1]
         self.shop.memberships.create(person=learner, learns=True)
+        # Somebody of this shop alone, whose password its owner may renew.
+        apprentice = User.objects.create_user("plover")
+        self.shop.memberships.create(person=apprentice, role="laminator")
         paths = json.loads(SCHEMA.read_text())["paths"]
         # An invitation's link is itself the right to open it: tested with the people.
         found = [(method, path) for path in paths if "{token}" not in path for method in paths[path]]
         for method, path in sorted(found, key=lambda route: route[0] == "delete"):
             of = {"job_id": gone.pk} if path.endswith("/bring-back") else {}
             of |= {"person": learner.get_username()} if "/learners/" in path else {}
+            of |= {"person": apprentice.get_username()} if path.endswith("/new-password") else {}
             yield method, path, path.format(**ids | of)
 
     def make_run(self) -> Run:
@@ -246,13 +261,15 @@ class Doors(TwoShops):
         if path == "/api/archive":
             return client.post(filled, {"archive": SimpleUploadedFile("shop.zip", b"none")}).status_code
         if path.endswith("/photos"):
-            sent = {"tap_id": str(uuid4()), "happened_at": timezone.now().isoformat(), "photo": picture()}
-            return client.post(filled, sent).status_code
+            of_run = {"tap_id": str(uuid4()), "happened_at": timezone.now().isoformat()}
+            of_part = {"id": str(uuid4()), "part_id": "bottom"}
+            return client.post(filled, of_run | of_part | {"photo": picture()}).status_code
         return self.send(method, filled, self.bodies().get(f"{method} {path}"), client)[0]
 
     def test_nobody_gets_in_unsigned(self):
         for method, path, filled in self.routes():
-            if path == "/api/health" or (path == "/api/session" and method != "delete"):
+            open_to_all = path in ("/api/health", "/api/begin") or (path == "/api/session" and method != "delete")
+            if open_to_all:
                 continue
             # The door of a tablet, before anybody works at it: tested with the devices.
             if path.startswith("/api/devices/") and path == filled:

@@ -31,7 +31,7 @@ class People(TwoShops):
         token = self.invited("laminator")
         browser = Client()
         shown = self.get(f"/api/invitations/{token}", browser)[1]
-        self.assertEqual(shown, {"shop": "Saltmarsh Slip", "role": "laminator", "invited_by": "wren"})
+        self.assertEqual(shown, {"shop": "Saltmarsh Slip", "renews": "", "role": "laminator", "invited_by": "wren"})
         status, session = self.send("post", f"/api/invitations/{token}", {"person": "tern", "password": GOOD}, browser)
         self.assertEqual((status, [shop["name"] for shop in session["shops"]]), (200, ["Saltmarsh Slip"]))
         self.assertEqual(

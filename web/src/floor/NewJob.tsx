@@ -1,4 +1,4 @@
-import { useMutation } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, type JobSpec, type JobStrip, Refused, taken } from "../api/client";
@@ -13,6 +13,10 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
   const [name, setName] = useState("");
   const [from, setFrom] = useState(NOTHING);
   const go = useNavigate();
+  const templates = useQuery({
+    queryKey: ["templates", shopId],
+    queryFn: () => taken(client.GET("/api/shops/{shop_id}/templates", { params: { path: { shop_id: shopId } } })),
+  });
   const start = useMutation({
     mutationFn: (title: string) =>
       from === NOTHING
@@ -50,7 +54,11 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
             label="Begin from"
             value={from}
             placeholder="nothing"
-            options={[[NOTHING, "nothing"], ...jobs.map((job) => [job.id, `a copy of ${job.name}`] as const)]}
+            options={[
+              [NOTHING, "nothing"],
+              ...(templates.data ?? []).map((template) => [template.id, template.name] as const),
+              ...jobs.map((job) => [job.id, `a copy of ${job.name}`] as const),
+            ]}
             onChange={setFrom}
           />
         </div>

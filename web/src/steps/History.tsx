@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Revision, taken } from "../api/client";
 import { plural } from "../format";
@@ -99,10 +99,13 @@ export function History() {
         </Button>
         <p className="lab">
           {putAway
-            ? "This job is put away: it is not on the floor."
+            ? job.is_template
+              ? "This is a template: others begin from it, and it is not on the floor. Taken out, it is a job like others."
+              : "This job is put away: it is not on the floor."
             : "It leaves the floor; nothing of it is lost, and it can be taken out again."}
         </p>
       </div>
+      <AsTemplate />
       <DeleteJob />
       {away.isError && (
         <p role="alert" className="text-stop">
@@ -110,6 +113,69 @@ export function History() {
         </p>
       )}
     </section>
+  );
+}
+
+/** The job as it stands now, kept for others to begin from. */
+function AsTemplate() {
+  const { job, document } = useJob();
+  const queries = useQueryClient();
+  const [name, setName] = useState<string | null>(null);
+  const id = useId();
+  const keep = useMutation({
+    mutationFn: (name: string) =>
+      taken(client.POST("/api/jobs/{job_id}/template", { params: { path: { job_id: job.id } }, body: { name } })),
+    onSuccess: (templates) => {
+      queries.setQueryData(["templates", job.shop_id], templates);
+      setName(null);
+    },
+  });
+  if (job.is_template) return null;
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 print:hidden">
+      {name === null ? (
+        <>
+          <Button edits onClick={() => setName(`Our ${document.name}`)}>
+            Keep as a template
+          </Button>
+          <p className="lab">
+            {keep.isSuccess
+              ? "Kept: a new job on the floor may begin from it."
+              : "New jobs begin from it as it stands now; this job stays as it is."}
+          </p>
+        </>
+      ) : (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            keep.mutate(name.trim());
+          }}
+        >
+          <label className="lab" htmlFor={id}>
+            What the shop calls it
+            <input
+              id={id}
+              value={name}
+              maxLength={120}
+              onChange={(event) => setName(event.target.value)}
+              className="mt-1 block min-h-11 w-[320px] max-w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[1rem] text-ink"
+            />
+          </label>
+          <Button edits look="main" type="submit">
+            Keep the template
+          </Button>
+          <Button look="text" onClick={() => setName(null)}>
+            Not now
+          </Button>
+        </form>
+      )}
+      {keep.isError && (
+        <p role="alert" className="text-stop">
+          {keep.error.message}
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -15,6 +15,7 @@ import { Bands } from "./Bands";
 import { BayFields } from "./BayFields";
 import { CutOuts } from "./CutOuts";
 import { GroundFields } from "./GroundFields";
+import { PartNotes } from "./PartNotes";
 import { ShapeFields } from "./ShapeFields";
 import { freshShape, type Kind } from "./shapes";
 
@@ -123,6 +124,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
       </details>
       {part.process === "open mould" && <BayFields part={part} index={index} />}
       <GroundFields part={part} index={index} />
+      <PartNotes part={part} index={index} onNote={(note) => change({ note })} />
       <div className="flex flex-wrap items-center gap-4">
         <Link
           to={`/wrong?job=${job.id}&part=${part.id}`}
