@@ -2,7 +2,7 @@
 # make shop   the same on the shop's network over TLS, without the demo shop
 # make test   every check and every test
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days backup restore speed shots format clean
+.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days shipped backup restore speed shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -74,6 +74,10 @@ backup: .venv/.installed
 
 restore: .venv/.installed
 	$(PY) manage.py restore "$(FILE)"
+
+# What ships with the program, with its licences, after a change of a lock file.
+shipped: .venv/.installed-dev web/node_modules/.installed
+	$(PY) -m tests.shipped
 
 # The figures that were promised, measured on this machine.
 speed: .venv/.installed-dev web/dist/index.html

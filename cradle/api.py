@@ -24,6 +24,7 @@ from cradle.bench.taught_routes import router as taught
 from cradle.beside.crew import Busy, NobodyWaits
 from cradle.deeds import written_down
 from cradle.devices.routes import router as devices
+from cradle.guide.routes import router as guide
 from cradle.instruments.routes import router as instruments
 from cradle.jobs.before_pot_routes import router as before_pot
 from cradle.jobs.begin_routes import router as begin
@@ -141,6 +142,7 @@ api.add_decorator(answers_lists)
 api.add_router("", shops)
 api.add_router("", people)
 api.add_router("", begin)
+api.add_router("", guide)
 api.add_router("", part_photos)
 api.add_router("", shelf)
 api.add_router("", jobs)

@@ -115,7 +115,9 @@ USE_TZ = True
 _PAGES = BASE_DIR / "cradle" / "pages" if INSTALLED else BASE_DIR / "web" / "dist"
 WEB_DIST = Path(os.environ.get("CRADLE_PAGES", _PAGES))
 STATIC_URL = "/static/"
-STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
+GUIDE_PICTURES = BASE_DIR / "cradle" / "guide" / "pictures" if INSTALLED else BASE_DIR / "docs" / "screenshots"
+_SERVED = ((WEB_DIST, WEB_DIST), (("guide", GUIDE_PICTURES), GUIDE_PICTURES))
+STATICFILES_DIRS = [served for served, folder in _SERVED if folder.is_dir()]
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 # A file with a digest in its name never changes: a browser keeps it for a year.

@@ -24,7 +24,7 @@ _BENCH = tuple(
         ("GET", r"/api/health"),
         ("(GET|POST)", r"/api/devices/(here|work|code|let-in)"),
         ("GET", r"/api/lan"),
-        ("GET", r"/api/(practice|glossary)"),
+        ("GET", r"/api/(practice|glossary|guide|guide\.pdf|about)"),
         ("(GET|POST)", r"/api/shops/[^/]+/training"),
         ("GET", r"/api/shops/[^/]+(/(due|live|day|jobs|library|stream|instruments))?"),
         ("POST", r"/api/shops/[^/]+/quantities"),

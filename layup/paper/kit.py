@@ -344,9 +344,15 @@ def cards(
 
 
 def printed(
-    head: Masthead, what: str, story: Sequence[Flowable], *, margins: tuple[float, float] | None = None
+    head: Masthead,
+    what: str,
+    story: Sequence[Flowable],
+    *,
+    margins: tuple[float, float] | None = None,
+    edition: str = "",
 ) -> bytes:
-    """A story as a document. With `margins` (side, top) of its own it has no foot: its cards say what they are of.
+    """A story as a document. With `margins` (side, top) of its own it has no foot: its cards say what they are of. The foot says
+    the `edition`, where it is of no job.
 
     >>> printed(Masthead("Deck", 3, date(2026, 5, 4)), "to buy", [title("Deck: to buy")])[:5]
     b'%PDF-'
@@ -366,6 +372,6 @@ def printed(
         lang="en",
         initialFontName=PLAIN,
     )
-    foot = None if margins else (name, f"{head.edition()}, {head.units()}")
+    foot = None if margins else (name, edition or f"{head.edition()}, {head.units()}")
     document.build(list(story) or [gap(1)], canvasmaker=partial(TaggedCanvas, foot=foot))
     return out.getvalue()

@@ -25,6 +25,7 @@ const SearchPage = lazy(() => import("./found/Search").then(({ SearchPage: page 
 const TaughtPage = lazy(() => import("./taught/Taught").then(({ TaughtPage: page }) => ({ default: page })));
 const PracticePage = lazy(() => import("./practice/Practice").then(({ PracticePage: page }) => ({ default: page })));
 const LabPage = lazy(() => import("./lab/LabPage").then(({ LabPage: page }) => ({ default: page })));
+const GuidePage = lazy(() => import("./guide/Guide").then(({ GuidePage: page }) => ({ default: page })));
 const FirstHour = lazy(() => import("./first/FirstHour").then(({ FirstHour: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
@@ -89,6 +90,7 @@ function ShopPages() {
       <Route path="/damage" element={<LookOver />} />
       <Route path="/wrong" element={<WrongPage />} />
       <Route path="/first" element={<FirstHour />} />
+      <Route path="/guide/:page?" element={<GuidePage />} />
       <Route path="/kit" element={<Kit />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

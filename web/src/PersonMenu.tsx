@@ -43,12 +43,14 @@ export function PersonMenu({ onKeys }: { onKeys: () => void }) {
       <MenuItem onSelect={onKeys}>
         Keyboard shortcuts <span className="lab ml-auto pl-6">?</span>
       </MenuItem>
+      <MenuItem onSelect={() => go("/guide")}>Guide</MenuItem>
       <MenuItem onSelect={() => go("/")}>The floor</MenuItem>
       {!session?.at_tablet && (
         <>
           <MenuItem onSelect={() => go("/shelf")}>Shelf</MenuItem>
           <MenuItem onSelect={() => go("/shop")}>Shop, units and tools</MenuItem>
           <MenuItem onSelect={() => go("/people")}>People</MenuItem>
+          <MenuItem onSelect={() => go("/first")}>Before the first pot</MenuItem>
         </>
       )}
       <MenuRule />

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read About */
+        get: operations["cradle_guide_routes_read_about"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/archive": {
         parameters: {
             query?: never;
@@ -177,6 +194,43 @@ export interface paths {
          * @description The words of the trade, as this program uses them, and why each step of a run sheet stands there.
          */
         get: operations["cradle_training_routes_read_glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Guide */
+        get: operations["cradle_guide_routes_read_guide"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/guide.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Guide
+         * @description The whole guide on paper.
+         */
+        get: operations["cradle_guide_routes_print_guide"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3279,6 +3333,20 @@ export interface components {
             /** About */
             about: string;
         };
+        /** AboutOut */
+        AboutOut: {
+            /** Licence */
+            licence: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Shipped */
+            shipped: components["schemas"]["Shipped"][];
+            /** Version */
+            version: string;
+        };
         /**
          * Architecture
          * @enum {string}
@@ -4004,6 +4072,32 @@ export interface components {
             with_id: string;
             /** With Name */
             with_name: string;
+        };
+        /**
+         * Block
+         * @description One of four: words, steps to follow, the name of a picture, or a caution.
+         */
+        Block: {
+            /**
+             * Careful
+             * @default
+             */
+            careful: string;
+            /**
+             * Picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Steps
+             * @default []
+             */
+            steps: string[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * BroughtInOut
@@ -7096,6 +7190,27 @@ export interface components {
              * @default false
              */
             washed_and_abraded: boolean;
+        };
+        /** GuideOut */
+        GuideOut: {
+            /** Pages */
+            pages: components["schemas"]["GuidePage"][];
+            /** Versions */
+            versions: components["schemas"]["Version"][];
+        };
+        /**
+         * GuidePage
+         * @description A page, with the questions that lead to it.
+         */
+        GuidePage: {
+            /** Asks */
+            asks: string[];
+            /** Blocks */
+            blocks: components["schemas"]["Block"][];
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
         };
         /**
          * Hardener
@@ -12578,6 +12693,23 @@ export interface components {
             to_at: string;
         };
         /**
+         * Shipped
+         * @description Something of others that ships with the program: `runs` in the server or on the page; the words of its licence, where they
+         *     do not come with it otherwise.
+         */
+        Shipped: {
+            /** Licence */
+            licence: string;
+            /** Name */
+            name: string;
+            /** Runs */
+            runs: string;
+            /** Version */
+            version: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ShopFacts
          * @description What a plan takes from the shop: the day's conditions, the tools at the bench, the units its words are in.
          *
@@ -14321,6 +14453,21 @@ export interface components {
             words: string[];
         };
         /**
+         * Version
+         * @description What changed in a version, in words for builders.
+         */
+        Version: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Version */
+            version: string;
+            /** Words */
+            words: string[];
+        };
+        /**
          * Vessel
          * @description A cup or bucket to mix or measure in: what it holds, how wide it is inside, what it weighs empty, the marks on its
          *     wall and the unit they are printed in.
@@ -14806,6 +14953,53 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cradle_guide_routes_read_about: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
     cradle_archive_routes_bring_archive: {
         parameters: {
             query?: never;
@@ -15320,6 +15514,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlossaryOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_guide_routes_read_guide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GuideOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_guide_routes_print_guide: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Nobody is signed in */

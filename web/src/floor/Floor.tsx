@@ -67,6 +67,15 @@ function OnTheFloor() {
             <LiveList />
             <DueList />
           </div>
+          {!shop.facts.room_read && (
+            <p>
+              Nobody has read the room yet.{" "}
+              <Link to="/first" className="link">
+                Before the first pot
+              </Link>{" "}
+              asks for the few things that every number goes by.
+            </p>
+          )}
           {shown.current && jobs.data && <NewJob shopId={shop.id} jobs={jobs.data} />}
         </div>
       </div>

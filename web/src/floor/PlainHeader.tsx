@@ -15,6 +15,7 @@ export function PlainHeader() {
     { keys: "g s", words: "the shelf", act: () => void go("/shelf") },
     { keys: "g l", words: "what the log has taught", act: () => void go("/taught") },
     { keys: "g p", words: "practice", act: () => void go("/practice") },
+    { keys: "g h", words: "the guide", act: () => void go("/guide") },
     { keys: "s", words: "search", act: () => void go("/search") },
     { keys: "p", words: "print", act: () => window.print() },
   ]);
@@ -43,6 +44,9 @@ export function PlainHeader() {
         </NavLink>
         <NavLink to="/practice" className="py-2 hover:underline aria-[current]:font-semibold">
           Practice
+        </NavLink>
+        <NavLink to="/guide" className="py-2 hover:underline aria-[current]:font-semibold max-sm:hidden">
+          Guide
         </NavLink>
       </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">
