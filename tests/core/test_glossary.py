@@ -66,7 +66,7 @@ def sentences() -> Iterator[str]:
                 and _is_said(node.value)
             ):
                 yield node.value
-    for file in (BASE_DIR / "layup" / "library").glob("*.toml"):
+    for file in [*(BASE_DIR / "layup" / "library").glob("*.toml"), *(BASE_DIR / "cradle" / "guide").glob("*.toml")]:
         yield from (said for said in re.findall(r'"([^"\n]+ [^"\n]+)"', file.read_text(encoding="utf-8")))
     for file in (BASE_DIR / "web" / "src").rglob("*.tsx"):
         text = file.read_text(encoding="utf-8")
