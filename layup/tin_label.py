@@ -9,15 +9,18 @@ from layup.chemistry.ratio import parse_ratio
 from layup.document import Document
 from layup.errors import Missing, OutOfRange, Unreadable
 from layup.materials import Basis, Celsius, DosePct, Grams, Hardener, Minutes, ResinSystem
+from layup.units import convert
 
-_LABEL = "data sheet"
+# A hardener whose label names no room may be used in that of the next faster and of the next slower as well.
+_LABEL, _LENT = "data sheet", "memory"
 
 
 class TinLabel(Document):
     """What is read off a tin. `like` is the id of the generic resin it is like.
 
     Of two parts: the ratio as it is printed, by what it is, and how long a pot of `of_g` lasts at `at_c`. Of a catalysed
-    resin: its gel time at `at_c` and a dose, the usual one where none is said.
+    resin: its gel time at `at_c` and a dose, the usual one where none is said. `room_from_c` and `room_to_c` are what a
+    hardener is made for, where the label says it.
     """
 
     like: str = Field(min_length=1, max_length=60)
@@ -29,6 +32,8 @@ class TinLabel(Document):
     of_g: Grams = 100.0
     at_c: Celsius = 25.0
     catalyst_pct: DosePct | None = None
+    room_from_c: Celsius | None = None
+    room_to_c: Celsius | None = None
 
 
 def tin_of(label: TinLabel, generic: tuple[ResinSystem, ...]) -> dict[str, Any]:
@@ -40,7 +45,7 @@ def tin_of(label: TinLabel, generic: tuple[ResinSystem, ...]) -> dict[str, Any]:
     >>> label = TinLabel(like="epoxy-2-1", name="Bench epoxy", ratio="100:44", hardener="slow", minutes=30)
     >>> tin = tin_of(label, generic().resins)
     >>> tin["ratio_weight_b_per_a"], tin["hardeners"][0]["pot_life_min"], tin["hardeners"][0]["band_low_f"]
-    (0.44, 30.0, 70.0)
+    (0.44, 30.0, 60.0)
     """
     like = next((resin for resin in generic if resin.id == label.like), None)
     if like is None:
@@ -64,7 +69,9 @@ def _two_part(label: TinLabel, like: ResinSystem) -> dict[str, Any]:
     except (OutOfRange, Unreadable) as error:
         raise type(error)(error.message, "ratio") from error
     by, other = _FIELD_OF[label.ratio_by], _FIELD_OF["volume" if label.ratio_by == "weight" else "weight"]
-    nearest = min(like.hardeners, key=lambda each: _apart(label.minutes or 1.0, each))
+    by_pace = sorted(like.hardeners, key=lambda each: each.pot_life_min)
+    at = min(range(len(by_pace)), key=lambda place: _apart(label.minutes or 1.0, by_pace[place]))
+    nearest = by_pace[at]
     read = ("pot_life_min", "pot_life_mass_g", "pot_life_temperature_c")
     hardener = nearest.model_dump(
         mode="json", exclude={"id", "price_per_kg", "sold_kg", "stated_times", "peak_exotherm_c"}
@@ -76,6 +83,12 @@ def _two_part(label: TinLabel, like: ResinSystem) -> dict[str, Any]:
         "pot_life_temperature_c": label.at_c,
         "sources": nearest.sources | dict.fromkeys(read, _LABEL),
     }
+    for field, said_c, lent in (
+        ("band_low_f", label.room_from_c, by_pace[max(at - 1, 0)].band_low_f),
+        ("band_high_f", label.room_to_c, by_pace[min(at + 1, len(by_pace) - 1)].band_high_f),
+    ):
+        hardener[field] = lent if said_c is None else convert(said_c, "°C", "°F")
+        hardener["sources"][field] = _LENT if said_c is None else _LABEL
     known = like.density_g_per_cm3 is not None and nearest.density_g_per_cm3 is not None
     sources = {field: kind for field, kind in like.sources.items() if field != other}
     return {
@@ -95,7 +108,7 @@ _FIELD_OF: dict[Basis, Literal["ratio_weight_b_per_a", "ratio_volume_b_per_a"]] 
 
 
 def _apart(minutes: float, hardener: Hardener) -> float:
-    """How far a pot life is from a generic hardener's: the nearest lends its band of temperature (memory)."""
+    """How far a pot life is from a generic hardener's."""
     return abs(log(minutes / hardener.pot_life_min))
 
 

@@ -14027,7 +14027,8 @@ export interface components {
          * @description What is read off a tin. `like` is the id of the generic resin it is like.
          *
          *     Of two parts: the ratio as it is printed, by what it is, and how long a pot of `of_g` lasts at `at_c`. Of a catalysed
-         *     resin: its gel time at `at_c` and a dose, the usual one where none is said.
+         *     resin: its gel time at `at_c` and a dose, the usual one where none is said. `room_from_c` and `room_to_c` are what a
+         *     hardener is made for, where the label says it.
          */
         TinLabel: {
             /**
@@ -14064,6 +14065,10 @@ export interface components {
              * @enum {string}
              */
             ratio_by: "weight" | "volume";
+            /** Room From C */
+            room_from_c?: number | null;
+            /** Room To C */
+            room_to_c?: number | null;
         };
         /**
          * TinOut

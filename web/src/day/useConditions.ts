@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { type Conditions, client, type Shop, taken } from "../api/client";
 import { useShop } from "../shop";
 import { useLocalForm } from "../ui/useLocalForm";
@@ -12,7 +12,7 @@ export function useConditions(then?: () => Promise<unknown>) {
   const { form, attempt, faults } = useLocalForm(`${shop.id}.reading`);
   const kept = () => queries.getQueryData<Shop>(["shop", shop.id]) ?? shop;
   const set = useMerged<Conditions>(
-    () => kept().facts.conditions ?? { room_c: 20 },
+    () => (kept().facts.room_read ? (kept().facts.conditions ?? {}) : {}) as Conditions,
     (body) =>
       attempt(async () => {
         const path = { params: { path: { shop_id: shop.id } } };
@@ -25,11 +25,14 @@ export function useConditions(then?: () => Promise<unknown>) {
       }),
   );
   // Before the room is read there is nothing to lay the surface or the humidity over: they wait for it.
+  const roomSaid = useRef(false);
   const [waits, setWaits] = useState<Partial<Conditions>>({});
   const read = shop.facts.room_read ? (shop.facts.conditions ?? {}) : waits;
   const say = async (change: Partial<Conditions>) => {
     const next = { ...waits, ...change };
-    const known = kept().facts.room_read || next.room_c != null;
+    // What is on its way is known as well.
+    roomSaid.current ||= next.room_c != null;
+    const known = kept().facts.room_read || roomSaid.current;
     setWaits(known ? {} : next);
     if (known) await set(next);
   };

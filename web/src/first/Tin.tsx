@@ -114,6 +114,26 @@ export function Tin() {
               value={label.at_c}
               onCommit={(at_c) => at_c != null && said({ at_c })}
             />
+            <QuantityField
+              label="Made for a room from, if it says so"
+              path="room_from_c"
+              fieldKey="tin.from"
+              dimension="temperature"
+              value={label.room_from_c}
+              optional
+              placeholder="as its kind"
+              onCommit={(room_from_c) => said({ room_from_c: room_from_c ?? undefined })}
+            />
+            <QuantityField
+              label="to"
+              path="room_to_c"
+              fieldKey="tin.to"
+              dimension="temperature"
+              value={label.room_to_c}
+              optional
+              placeholder="as its kind"
+              onCommit={(room_to_c) => said({ room_to_c: room_to_c ?? undefined })}
+            />
           </>
         )}
         {catalyst && (
