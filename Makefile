@@ -1,8 +1,9 @@
 # make demo   install, build, migrate, load the demo shop, serve
 # make shop   the same on the shop's network over TLS, without the demo shop
 # make test   every check and every test
+# make wheel  the program as a shop installs it
 # make api, schema, shots: what is made from the code and kept beside it
-.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days shipped backup restore speed shots format clean
+.PHONY: demo shop test views check-web check-types test-browser test-server test-core api schema days shipped backup restore speed wheel shots format clean
 PY := .venv/bin/python
 # What was compiled once is kept: a machine may be told otherwise, and each of many processes would do it anew.
 export PYTHONDONTWRITEBYTECODE :=
@@ -82,6 +83,10 @@ shipped: .venv/.installed-dev web/node_modules/.installed
 # The figures that were promised, measured on this machine.
 speed: .venv/.installed-dev web/dist/index.html
 	$(PY) -m benchmarks
+
+# What a shop installs: one file, for every system, into `dist`.
+wheel: .venv/.installed-dev web/dist/index.html
+	$(PY) -m uv build --wheel --no-build-isolation --out-dir dist .
 
 # Retakes docs/screenshots from the demo data.
 shots: .venv/.installed-dev web/dist/index.html

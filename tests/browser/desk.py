@@ -95,10 +95,12 @@ def _manage(folder: Path, *arguments: str) -> None:
 class Server:
     """`manage.py serve` as a process, with the demo shop in a folder of its own."""
 
+    where = ROOT
+
     def __init__(self):
         self.folder = Path(tempfile.mkdtemp())
         self._log, self._read = self.folder / "server.log", 0
-        shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
+        self.fill()
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
@@ -106,18 +108,21 @@ class Server:
         self.pages: Path | None = None
         self.start()
 
+    def fill(self) -> None:
+        """What lies in its folder before it starts."""
+        shutil.copytree(_demo_data(), self.folder, dirs_exist_ok=True)
+
     def command(self) -> list[str]:
-        return ["serve", "--port", str(self.port)]
+        return [sys.executable, "manage.py", "serve", "--port", str(self.port)]
 
     @property
     def answers_at(self) -> str:
         return self.address
 
     def start(self) -> None:
-        command = [sys.executable, "manage.py", *self.command()]
         environment = environment_of(self.folder) | ({"CRADLE_PAGES": str(self.pages)} if self.pages else {})
         with self._log.open("ab") as log:
-            self.process = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=log, stderr=log)
+            self.process = subprocess.Popen(self.command(), cwd=self.where, env=environment, stdout=log, stderr=log)
         until = time.monotonic() + _STARTS_WITHIN_S
         while time.monotonic() < until:
             with suppress(OSError), urllib.request.urlopen(self.answers_at, timeout=1):

@@ -9,6 +9,7 @@ import re
 import shutil
 import socket
 import ssl
+import sys
 import urllib.error
 import urllib.request
 
@@ -253,7 +254,8 @@ class TlsServer(Server):
         self.address = f"https://127.0.0.1:{self.port}"
 
     def command(self) -> list[str]:
-        return ["shop", "--port", str(self.port), "--trust-port", str(self.trust_port)]
+        ports = ["--port", str(self.port), "--trust-port", str(self.trust_port)]
+        return [sys.executable, "manage.py", "shop", *ports]
 
     @property
     def answers_at(self) -> str:
