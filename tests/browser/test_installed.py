@@ -20,6 +20,7 @@ from playwright.sync_api import expect
 
 from cradle.demo_jobs import locker_lid
 from cradle.demo_words import PASSWORD, PERSON
+from cradle.version import VERSION
 from tests.browser.desk import DATABASE, Server, launched, new_context, playwright
 from tests.first_hour import MOST_PRESSES, Newcomer, begins, comes_to_a_ticket
 from tests.installed import ROOT, command, program
@@ -84,7 +85,7 @@ class Installed(unittest.TestCase):
                 refused = self.run_it(*words, **places)
                 self.assertEqual(refused.returncode, 2)
                 self.assertNotIn("Traceback", refused.stderr)
-            self.assertEqual(self.run_it("--version").stdout, "Inch Cradle 0.2.0\n")
+            self.assertEqual(self.run_it("--version").stdout, f"Inch Cradle {VERSION}\n")
             self.assertIn("inch-cradle restore FILE", self.run_it("help").stdout)
             self.assertEqual(os.listdir(home), [])
             # Its data lies where this system keeps such things, and nowhere else.
@@ -140,6 +141,19 @@ class Installed(unittest.TestCase):
             self.assertEqual(again.returncode, 1)
             self.assertIn(words, again.stderr)
             self.assertNotIn("Traceback", again.stderr)
+
+    def test_all_it_asks_for_is_there_as_a_wheel_on_every_system(self):
+        """Nothing comes as source: nobody at a boat has a compiler."""
+        systems = ("x86_64-manylinux_2_28", "aarch64-manylinux_2_28", "aarch64-apple-darwin", "x86_64-apple-darwin")
+        resolve = [sys.executable, "-m", "uv", "pip", "install", "--dry-run", "--quiet", "--only-binary", ":all:"]
+        for system in (*systems, "x86_64-pc-windows-msvc"):
+            for python in ("3.11", "3.12", "3.13"):
+                with self.subTest(system=system, python=python), tempfile.TemporaryDirectory() as place:
+                    of = ["--python-platform", system, "--python-version", python, "--target", place]
+                    found = subprocess.run(
+                        [*resolve, *of, "-r", ROOT / "requirements.txt"], capture_output=True, text=True
+                    )
+                    self.assertEqual(found.returncode, 0, found.stderr)
 
     def test_removed_it_takes_its_own_files_and_no_others(self):
         """An installer removes what the record names: nothing of it lies where data lies."""

@@ -91,6 +91,34 @@ class Managed(TestCase):
         with closing(sqlite3.connect(self.database)) as now:
             self.assertEqual(now.execute(table).fetchone(), (0,))
 
+    def test_a_server_before_older_or_newer_data_says_so_and_changes_nothing(self):
+        empty = self.manage("serve", "--port", "0")
+        self.assertEqual(empty.returncode, 1)
+        self.assertIn("the data was not begun yet", empty.stderr)
+        self.shop()
+        applied = "SELECT count(*) FROM django_migrations"
+        with closing(sqlite3.connect(self.database)) as data, data:
+            data.execute("DELETE FROM django_migrations WHERE app = 'training'")
+            before = data.execute(applied).fetchone()
+        older = self.manage("serve", "--port", "0")
+        self.assertIn("the data is of an earlier version", older.stderr)
+        # Of the stock too: an app that another version added last.
+        with closing(sqlite3.connect(self.database)) as data, data:
+            data.execute(
+                "INSERT INTO django_migrations (app, name, applied) VALUES ('stock', '9999_later', '2030-01-01')"
+            )
+        for command in (
+            ("serve", "--port", "0"),
+            ("here", "--quiet", "--port", "0"),
+            ("shop", "--port", "0"),
+            ("demo",),
+        ):
+            newer = self.manage(*command)
+            self.assertIn("the data is of a newer version of Inch Cradle", newer.stderr, command)
+            self.assertNotIn("Traceback", newer.stderr)
+        with closing(sqlite3.connect(self.database)) as data:
+            self.assertEqual(data.execute(applied).fetchone()[0], before[0] + 1)
+
     def test_one_copy_a_day_and_the_last_ones_stay(self):
         self.shop()
         day, daily = [datetime(2026, 11, 1, 9, tzinfo=UTC)], self.folder / "daily"
