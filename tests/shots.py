@@ -13,7 +13,6 @@ WIDE, PHONE = (1280, 800), (390, 844)
 STEPS = (
     ("stack", LID, "Stack", WIDE),
     ("cut", RUDDER, "Cut", WIDE),
-    ("bag", RUDDER, "Bag", WIDE),
     ("flow", "Foredeck hatch", "Bag", WIDE),
     ("chemistry", SKIFF, "Chemistry", WIDE),
     ("joints", SKIFF, "Joints", WIDE),
@@ -157,6 +156,14 @@ def main() -> None:
             page.get_by_role("button", name="It is in").click()
             page.get_by_text("This pot").wait_for()
             camera.take("practice")
+            page.goto(f"{server.address}/first")
+            page.get_by_role("combobox", name="It is most like").click()
+            page.get_by_role("option", name="Laminating epoxy, 2 to 1").click()
+            for label, words in (("Its name, as on the tin", "Mudlark 40"), ("Resin to hardener", "100:44")):
+                page.get_by_label(label).fill(words)
+            page.get_by_label("The hardener's name").fill("slow")
+            page.get_by_label("A pot can be worked for, minutes").fill("30")
+            camera.take("first")
             page.goto(server.address)
             expect(page.get_by_text(re.compile("being planned", re.IGNORECASE))).to_have_count(0)
             expect(page.get_by_role("region", name="Today").get_by_role("img")).to_have_accessible_name(

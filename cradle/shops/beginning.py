@@ -57,6 +57,13 @@ def nobody_yet() -> bool:
     return not User.objects.exists()
 
 
+def said_at_the_terminal() -> str:
+    """What the server's terminal says while nobody belongs here; else nothing."""
+    if not nobody_yet():
+        return ""
+    return f"Nobody belongs here yet: who opens it first makes it his. From another machine he types  {KEY}"
+
+
 def asks_key(request: HttpRequest) -> bool:
     """Whether who asks must show that he sees the server's terminal: he comes from another machine, or by a proxy."""
     return request.META["REMOTE_ADDR"] not in _HERE or settings.HTTPS or bool(settings.PROXIES)

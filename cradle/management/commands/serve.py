@@ -7,6 +7,7 @@ from django.core.management.base import BaseCommand, CommandError
 
 from cradle.keeping import Unsound
 from cradle.serving import MANNERS, Telling, port_at, ready_to_serve
+from cradle.shops.beginning import said_at_the_terminal
 from cradle.upgrading import require_this_version
 
 
@@ -25,9 +26,10 @@ class Command(BaseCommand):
         except Unsound as error:
             raise CommandError(str(error)) from error
         address = f"http://{host}:{port}"
+        said = said_at_the_terminal()
 
         def answers() -> None:
-            self.stdout.write(f"Inch Cradle is at {address}")
+            self.stdout.write("\n".join(filter(None, (f"Inch Cradle is at {address}", said))))
             self.stdout.flush()
             if once:
                 once(address)

@@ -18,7 +18,7 @@ from cradle.lan.authority import Authority, Unusable
 from cradle.lan.standing import Standing, stand
 from cradle.lan.trust import trust_only
 from cradle.serving import MANNERS, ready_to_serve
-from cradle.shops.beginning import KEY, nobody_yet
+from cradle.shops.beginning import said_at_the_terminal
 from cradle.upgrading import bring_up_and_tell
 
 
@@ -94,6 +94,6 @@ class Command(BaseCommand):
         code = StringIO()
         segno.make(addresses.trust, micro=False).terminal(out=code, compact=True, border=2)
         self.stdout.write(code.getvalue())
-        if nobody_yet():
-            self.stdout.write(f"Nobody belongs here yet. Who begins it on a tablet types  {KEY}")
+        if said := said_at_the_terminal():
+            self.stdout.write(said)
         self.stdout.write(f"The fingerprint of its certificate: {standing.authority.fingerprint}")

@@ -110,8 +110,8 @@ function BeginForm({ asked }: { asked: Asked }) {
         {field("shop", "The name of your shop", "your own is enough, if you work alone", {
           autoComplete: "organization",
         })}
-        <div className="mt-4 grid grid-cols-[1.6fr_1fr_1fr] gap-3">
-          <div>
+        <div className="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-[1.6fr_1fr_1fr]">
+          <div className="max-sm:col-span-2">
             <label className="lab mb-1 block" htmlFor={`${id}-country`}>
               Country
             </label>

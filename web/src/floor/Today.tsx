@@ -66,7 +66,13 @@ export function Today({ resins }: { resins: string }) {
       {typing && <TypeDay />}
       {day.isError && <p className="text-stop">{day.error.message}</p>}
       <div className="mt-3 min-h-[280px]">
-        {day.data && <DayCurve day={day.data} />}
+        {day.data && shop.facts.room_read && <DayCurve day={day.data} />}
+        {!shop.facts.room_read && (
+          <p className="max-w-[52ch] py-6 text-[1.125rem]">
+            Type what the thermometer shows. Then the room through the day is drawn here, with the hours in which your
+            resins may be laid.
+          </p>
+        )}
         {day.data && shop.facts.room_read && !day.data.expected && !shop.forecast_from && (
           <p className="lab">
             The room stays as read until you say what you expect of it: press New reading and type the coldest and the
