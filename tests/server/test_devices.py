@@ -142,7 +142,7 @@ class AtWork(DeviceTest):
         """What comes to the API later is refused from a tablet until somebody lets it in."""
         tablet, paths = self.at_work(), api.get_openapi_schema()["paths"]
         ids = dict.fromkeys(
-            ("job_id", "run_id", "place_id", "device_id", "product_id", "instrument_id", "lot_id"), uuid4()
+            ("job_id", "run_id", "place_id", "device_id", "product_id", "instrument_id", "lot_id", "photo_id"), uuid4()
         )
         ids |= {"shop_id": self.shop.pk, "person": "x", "token": "x", "part_id": "x", "number": 1, "kind": "gel"}
         refused = 0

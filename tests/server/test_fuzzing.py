@@ -15,6 +15,7 @@ from cradle.bench.models import Run
 from cradle.devices.letting_in import let_in, make_code
 from cradle.instruments.benches import add_instrument, add_place
 from cradle.instruments.standins import STANDINS
+from cradle.jobs.models import PartPhoto
 from cradle.stock.keeping import receive
 from layup.stock.articles import Article
 from tests.changed_documents import documents
@@ -191,6 +192,8 @@ class Fuzzing(TwoShops):
         }
         tin = Article(kind="resin", product_id="epoxy-2-1")
         ids["lot_id"] = receive(self.shop, self.person, tin, 900, received=self.shop.now().date()).pk
+        photo = {"job": self.job, "part_id": "bottom", "by": self.person, "content": b""}
+        ids["photo_id"] = PartPhoto.objects.create(id=uuid4(), **photo).pk
         self.addCleanup(STANDINS.stop, place.pk)
         ids |= {"product_id": self.epoxy.pk, "sheet_id": self.epoxy.sheets.get().pk}
         # The committed file is the API's own: `test_doors` holds them equal.
