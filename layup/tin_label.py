@@ -94,8 +94,8 @@ def _two_part(label: TinLabel, like: ResinSystem) -> dict[str, Any]:
     return {
         by: b_per_a,
         other: None,
-        # The other way needs both densities.
-        "bases": list(like.bases) if known else [label.ratio_by],
+        # As the label says it; the other way needs both densities.
+        "bases": [basis for basis in _FIELD_OF if basis == label.ratio_by or (known and basis in like.bases)],
         "hardeners": [hardener],
         "sources": sources | {by: _LABEL},
     }

@@ -17,6 +17,7 @@ from layup.heat.cure_kinetics import TwoPartCure
 from layup.heat.pot_heat import full_heat
 from layup.infusion.bed import FINE, Bed, Layered, Line, filled
 from layup.infusion.fibre import FibreBed, groove_kh_m3, lag_of
+from layup.infusion.filling import FEED, VENT, Pores, fill
 from layup.infusion.flow import flow_of
 from layup.infusion.geometry import last_places
 from layup.infusion.liquid import Liquid
@@ -151,6 +152,86 @@ class Filling(TestCase):
         self.assertEqual({(round(x), round(y)) for x, y, _ in places}, {(0, 0), (0, 1), (1, 0), (1, 1)})
         self.assertTrue(all(0.9 * port.full_s < s <= port.full_s for _, _, s in places))
         self.assertEqual(len(last_places(filled(Bed(box(1, 0.3), PLAIN), *ends(1, 0.3), 300))), 1)
+
+
+def filled_plainly(pores: Pores) -> tuple[np.ndarray, np.ndarray]:
+    """When each cell is passed and full: the same law written out, every pressure anew at every step by a whole matrix."""
+    cells = pores.volume.size
+    conducts = np.zeros((cells, cells))
+    conducts[pores.one, pores.other] = pores.conducts
+    fed = (pores.role == FEED) & (pores.waits_for == 0)
+    wet, share, now = fed.copy(), fed.astype(float), 0.0
+    passed, full = np.where(fed, 0.0, np.inf), np.where(fed, 0.0, np.inf)
+    while True:
+        pressure = fed.astype(float)
+        free = np.flatnonzero(wet & ~fed)
+        if free.size:
+            matrix = np.diag(conducts.sum(1) + pores.from_feed + pores.to_vent) - conducts
+            known = pores.from_feed[free] + conducts[np.ix_(free, np.flatnonzero(fed))].sum(1)
+            pressure[free] = np.linalg.solve(matrix[np.ix_(free, free)], known)
+        inflow = conducts @ pressure + pores.from_feed
+        front = np.flatnonzero(~wet & (share < 1) & (inflow > 1e-12 * inflow.max(initial=0)))
+        if not front.size:
+            return passed, full
+        step = ((1 - share[front]) * pores.volume[front] / inflow[front]).min()
+        for cell in front:
+            comes = inflow[cell] * step / pores.volume[cell]
+            if share[cell] < 0.5 <= share[cell] + comes:
+                passed[cell] = now + step * (0.5 - share[cell]) / comes
+            share[cell] += comes
+            if share[cell] > 1 - 1e-9:
+                share[cell], full[cell] = 1.0, now + step
+        now += step
+        wet |= (share == 1.0) & (pores.role != VENT)
+        met = {number for number in pores.waits_for[full == now] if number}
+        opens = (pores.role == FEED) & np.isin(pores.waits_for, list(met)) & ~fed
+        passed[opens], full[opens] = np.minimum(passed[opens], now), np.minimum(full[opens], now)
+        share[opens], fed, wet = 1.0, fed | opens, wet | opens
+
+
+class ByAWholeMatrix(TestCase):
+    """The factor that grows with the front, and is solved for its last rows alone, against all of it at once."""
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(2, 7), st.integers(2, 6), st.randoms(use_true_random=False), st.booleans())
+    def test_any_bed_fills_alike(self, columns, rows, dice, second):
+        cells = columns * rows
+        links = [
+            (at, at + step)
+            for at in range(cells)
+            for step in (1, columns)
+            if at + step < cells and (step > 1 or at % columns < columns - 1)
+        ]
+        conducts = {pair: 10 ** dice.uniform(-3, 1) for pair in links}
+        both = sorted((*pair, value) for one, value in conducts.items() for pair in (one, one[::-1]))
+        role, waits_for = np.zeros(cells, np.int64), np.zeros(cells, np.int64)
+        from_feed, to_vent = np.zeros(cells), np.zeros(cells)
+        role[0] = FEED
+        from_feed[1] = dice.uniform(0, 1)
+        role[-1] = VENT
+        to_vent[-2] = dice.uniform(0, 1)
+        if second and cells > 5:
+            # A feed that waits until the front comes by.
+            middle = cells // 2
+            role[middle], waits_for[middle] = FEED, 1
+        pores = Pores(
+            volume=np.array([dice.uniform(0.1, 2) for _ in range(cells)]),
+            one=np.array([one for one, _, _ in both]),
+            other=np.array([other for _, other, _ in both]),
+            conducts=np.array([value for _, _, value in both]),
+            from_feed=from_feed,
+            to_vent=to_vent,
+            role=role,
+            waits_for=waits_for,
+        )
+        told = fill(pores)
+        passed, full = filled_plainly(pores)
+        np.testing.assert_allclose(told.passed_at, passed, rtol=1e-7)
+        np.testing.assert_allclose(told.filled_at, full, rtol=1e-7)
+        # What was drawn and has not run out lies in the bed.
+        held = pores.volume[np.isfinite(told.filled_at)].sum()
+        self.assertGreaterEqual(told.drawn[-1] - told.left[-1], held * (1 - 1e-7))
+        self.assertTrue((np.diff(told.at_s) >= 0).all() and (np.diff(told.left) >= 0).all())
 
 
 class OnItsWay(TestCase):
