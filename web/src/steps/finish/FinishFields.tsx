@@ -1,5 +1,5 @@
 import type { Part } from "../../api/client";
-import { useJob, withPart } from "../../job/context";
+import { useJob, withPart, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
@@ -26,8 +26,9 @@ export function FinishFields({ part, index }: { part: Part; index: number }) {
   const { units } = useShop();
   const wishes = part.finish as Wishes;
   const path = `parts.${index}.finish`;
-  const change = (next: Partial<Wishes>) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, finish: { ...old.finish, ...next } }) as Part));
+  const set = (to: (now: Wishes) => Wishes) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, finish: to(old.finish as Wishes) }) as Part));
+  const change = (next: Partial<Wishes>) => set((now) => ({ ...now, ...next }));
   const low = wishes.low_mm ?? [];
   return (
     <section aria-label="The finish" className="space-y-3" data-path={path}>
@@ -94,7 +95,7 @@ export function FinishFields({ part, index }: { part: Part; index: number }) {
             value={null}
             placeholder="none"
             optional
-            onCommit={(gap) => gap != null && change({ low_mm: [...low, gap] })}
+            onCommit={(gap) => gap != null && set((now) => ({ ...now, low_mm: [...(now.low_mm ?? []), gap] }))}
           />
           {low.length > 0 && (
             <QuantityField
@@ -106,7 +107,7 @@ export function FinishFields({ part, index }: { part: Part; index: number }) {
               typed={wishes.typed?.faired_m2}
               placeholder="all of it"
               optional
-              onCommit={(faired_m2, words) => change({ faired_m2, typed: { ...wishes.typed, faired_m2: words } })}
+              onCommit={(faired_m2, words) => set((now) => withQuantity(now, "faired_m2", faired_m2, words))}
             />
           )}
         </div>

@@ -1,7 +1,7 @@
 import type { Part, Stiffened } from "../../api/client";
 import { StiffSection } from "../../drawing/StiffSection";
 import { fixed } from "../../format";
-import { newId, useJob, withPart } from "../../job/context";
+import { newId, useJob, withPart, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
@@ -40,10 +40,12 @@ export function StifferFields({ part, index }: { part: Part; index: number }) {
   const found = part.found as Found;
   const layers = found.layers ?? [];
   const path = `parts.${index}.found`;
-  const change = (next: Partial<Found>) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, found: { ...old.found, ...next } }) as Part));
-  const set = (id: string, next: Partial<OldLayer>) =>
-    change({ layers: layers.map((layer) => (layer.id === id ? { ...layer, ...next } : layer)) });
+  const setFound = (to: (now: Found) => Found) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, found: to(old.found as Found) }) as Part));
+  const change = (next: Partial<Found>) => setFound((now) => ({ ...now, ...next }));
+  const setLayer = (id: string, to: (now: OldLayer) => OldLayer) =>
+    setFound((now) => ({ ...now, layers: now.layers?.map((layer) => (layer.id === id ? to(layer) : layer)) }));
+  const set = (id: string, next: Partial<OldLayer>) => setLayer(id, (now) => ({ ...now, ...next }));
   const add = () =>
     change({ layers: [...layers, { id: newId(), made_of: "plywood", thickness_mm: null } as OldLayer] });
   if (!layers.length)
@@ -76,9 +78,7 @@ export function StifferFields({ part, index }: { part: Part; index: number }) {
             value={layer.thickness_mm}
             typed={layer.typed?.thickness_mm}
             optional
-            onCommit={(value, words) =>
-              set(layer.id, { thickness_mm: value, typed: { ...layer.typed, thickness_mm: words } })
-            }
+            onCommit={(value, words) => setLayer(layer.id, (now) => withQuantity(now, "thickness_mm", value, words))}
           />
           <NumberField
             label="Modulus, GPa"
@@ -113,9 +113,7 @@ export function StifferFields({ part, index }: { part: Part; index: number }) {
           typed={found.typed?.gave_before_mm}
           placeholder="not tried"
           optional
-          onCommit={(value, words) =>
-            change({ gave_before_mm: value, typed: { ...found.typed, gave_before_mm: words } })
-          }
+          onCommit={(value, words) => setFound((now) => withQuantity(now, "gave_before_mm", value, words))}
         />
         <QuantityField
           label="Gives after"
@@ -126,7 +124,7 @@ export function StifferFields({ part, index }: { part: Part; index: number }) {
           typed={found.typed?.gave_after_mm}
           placeholder="not tried"
           optional
-          onCommit={(value, words) => change({ gave_after_mm: value, typed: { ...found.typed, gave_after_mm: words } })}
+          onCommit={(value, words) => setFound((now) => withQuantity(now, "gave_after_mm", value, words))}
         />
         <TextField
           label="Who, and where"

@@ -1,6 +1,6 @@
 import { coatLimits } from "../../api/asked";
 import type { Coat, CoatResult } from "../../api/client";
-import { useJob, withPart } from "../../job/context";
+import { useJob, withPart, withQuantity } from "../../job/context";
 import { UsePick } from "../../job/UsePick";
 import { useShop } from "../../shop";
 import { NumberField } from "../../ui/NumberField";
@@ -28,17 +28,16 @@ export function CoatFields({ told }: { told: CoatResult }) {
   // Where a film or a coverage says it, the weight is only told.
   const byFilm = coat.wet_um != null || coat.dry_um != null || coat.covers_m2_per_l != null;
   const path = `${told.path}.coat`;
-  const change = (next: Partial<Coat>) =>
+  const set = (to: (now: Coat) => Coat) =>
     edit((before) =>
       withPart(before, part.id, (old) => ({
         ...old,
-        plies: old.plies.map((ply) =>
-          ply.id === told.ply_id && ply.coat ? { ...ply, coat: { ...ply.coat, ...next } } : ply,
-        ),
+        plies: old.plies.map((ply) => (ply.id === told.ply_id && ply.coat ? { ...ply, coat: to(ply.coat) } : ply)),
       })),
     );
+  const change = (next: Partial<Coat>) => set((now) => ({ ...now, ...next }));
   const measure = (field: keyof Coat, value: number | null, words: string) =>
-    change({ [field]: value, typed: { ...coat.typed, [field]: words } });
+    set((now) => withQuantity(now, field, value, words));
   const key = (field: string) => `${told.ply_id}.${field}`;
   return (
     <section aria-label="How much" className="space-y-3" data-path={path}>
@@ -129,7 +128,7 @@ export function CoatFields({ told }: { told: CoatResult }) {
           placeholder="230; 250; 240"
           optional
           onCommit={(value, words) =>
-            change({ gauge_um: value == null ? [] : [value], typed: { ...coat.typed, gauge_um: words } })
+            set((now) => ({ ...withQuantity(now, "gauge_um", value, words), gauge_um: value == null ? [] : [value] }))
           }
         />
       </div>

@@ -1,6 +1,6 @@
 import type { BagResult, Part } from "../../api/client";
 import { fixed } from "../../format";
-import { useJob, withPart } from "../../job/context";
+import { useJob, withPart, withQuantity } from "../../job/context";
 import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
 import { QuantityField } from "../../ui/QuantityField";
@@ -19,10 +19,11 @@ export function BagFields({ part, index, told }: { part: Part; index: number; to
   const { edit } = useJob();
   const wishes = part.bag as Wishes;
   const path = `parts.${index}.bag`;
-  const change = (next: Partial<Wishes>) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, bag: { ...old.bag, ...next } }) as Part));
+  const set = (to: (now: Wishes) => Wishes) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, bag: to(old.bag as Wishes) }) as Part));
+  const change = (next: Partial<Wishes>) => set((now) => ({ ...now, ...next }));
   const measure = (field: keyof Wishes, value: number | null, words: string) =>
-    change({ [field]: value, typed: { ...wishes.typed, [field]: words } });
+    set((now) => withQuantity(now, field, value, words));
   const infused = part.process === "infusion";
   return (
     <section aria-label="The bag" className="space-y-3" data-path={path}>

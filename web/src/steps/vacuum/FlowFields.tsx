@@ -1,6 +1,6 @@
 import type { FlowLine, Infusion, Part } from "../../api/client";
 import { fixed } from "../../format";
-import { useJob, withPart } from "../../job/context";
+import { useJob, withPart, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
@@ -26,10 +26,11 @@ export function FlowFields({
   const { units } = useShop();
   const wishes = part.infusion as Wishes;
   const path = `parts.${index}.infusion`;
-  const change = (next: Partial<Wishes>) =>
-    edit((before) => withPart(before, part.id, (old) => ({ ...old, infusion: { ...old.infusion, ...next } }) as Part));
+  const setWishes = (to: (now: Wishes) => Wishes) =>
+    edit((before) => withPart(before, part.id, (old) => ({ ...old, infusion: to(old.infusion as Wishes) }) as Part));
+  const change = (next: Partial<Wishes>) => setWishes((now) => ({ ...now, ...next }));
   const measure = (field: keyof Wishes, value: number | null, words: string) =>
-    change({ [field]: value, typed: { ...wishes.typed, [field]: words } });
+    setWishes((now) => withQuantity(now, field, value, words));
   const lines = wishes.lines ?? [];
   const set = (id: string, next: Partial<FlowLine>) =>
     onLines(lines.map((line) => (line.id === id ? { ...line, ...next } : line)));
