@@ -91,6 +91,7 @@ QUIET = frozenset(
         "sign_out",
         "set_preferences",
         "read_quantity",
+        "read_typed_moment",
         "take_invitation",
         "set_password",
         "show_day_working",

@@ -21,7 +21,6 @@ from cradle.bench.running import (
     age_of,
     as_it_went,
     issue_run,
-    moment_of,
     planned_pot,
     record_event,
     rest_of_run,
@@ -370,10 +369,7 @@ def write_event(request: HttpRequest, run_id: UUID, sent: EventIn):
     run = run_of(request, run_id, to_write=True)
     if sent.kind in ("photo", "plan taken"):
         raise OutOfRange("this is not tapped: a photo is sent as a file, a plan is taken whole", "kind")
-    event = sent.model_dump(exclude={"clock"})
-    if sent.clock is not None:
-        event["happened_at"] = moment_of(sent.clock, run.job.shop)
-    return told(record_event(run, request.user, **event))
+    return told(record_event(run, request.user, **sent.model_dump()))
 
 
 @router.post("/runs/{uuid:run_id}/photos", response=EventOut)

@@ -4,7 +4,7 @@ import json
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import datetime, time, timedelta
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -25,7 +25,7 @@ from cradle.jobs.models import Job
 from cradle.jobs.ready import before_pot
 from cradle.jobs.saving import MOST_OVERTAKEN, Overtaken
 from cradle.plans import planned
-from cradle.shops.models import Gel, Shop, Stirred
+from cradle.shops.models import Gel, Stirred
 from cradle.shops.preferences import facts_for
 from cradle.stock.drawing import Into, chosen_tins, settle
 from layup.bench.card import BenchCard
@@ -412,16 +412,6 @@ def _check_filler(planned: PotResult, pot: str, loose_ml: float) -> None:
             f"{loose_ml:.0f} ml, where {expected:.0f} ml was planned: type it loose, as it lay in the cup",
             "data.loose_ml",
         )
-
-
-def moment_of(clock: time, shop: Shop) -> datetime:
-    """The latest moment at which the shop's clock showed a time of day.
-
-    An hour in the night that the clock skipped or showed twice is taken as the zone's database reads it first.
-    """
-    now = shop.now()
-    at = now.replace(hour=clock.hour, minute=clock.minute, second=0, microsecond=0)
-    return at if at <= now + _CLOCK_SLACK else at - timedelta(days=1)
 
 
 def stories_of(run: Run) -> list[PotStory]:

@@ -1,6 +1,6 @@
 """What the routes of the bench take and give."""
 
-from datetime import datetime, time
+from datetime import datetime
 from typing import Annotated, Any
 from uuid import UUID
 
@@ -39,7 +39,7 @@ class DeletedOut(Schema):
 
 
 class EventIn(Schema):
-    """What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own.
+    """What a tap says, and when it happened.
 
     `about` and `subject` name the thing: a pot by its number, a layer, a face or a fixing by its id on the card, a
     run by nothing.
@@ -50,7 +50,6 @@ class EventIn(Schema):
     subject: Annotated[str, Field(max_length=200)] = ""
     kind: EventKind
     happened_at: AwareDatetime
-    clock: time | None = None
     data: dict[str, Any] = {}
     device: Annotated[str, Field(max_length=40)] = ""
 

@@ -27,7 +27,7 @@ _BENCH = tuple(
         ("GET", r"/api/(practice|glossary|guide|guide\.pdf|about)"),
         ("(GET|POST)", r"/api/shops/[^/]+/training"),
         ("GET", r"/api/shops/[^/]+(/(due|live|day|jobs|library|stream|instruments))?"),
-        ("POST", r"/api/shops/[^/]+/quantities"),
+        ("POST", r"/api/shops/[^/]+/(quantities|moments)"),
         ("GET", r"/api/jobs/[^/]+(/(ready|runs|run-sheet\.pdf|day-list\.pdf|tickets\.pdf))?"),
         ("GET", r"/api/runs/.+"),
         ("POST", r"/api/runs/[^/]+/(events|photos|plan|check|working)"),

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Annotated, Literal
 from uuid import UUID
-from zoneinfo import available_timezones
+from zoneinfo import ZoneInfo, available_timezones
 
 from django.contrib.auth import login, logout
 from django.db import transaction
@@ -22,6 +22,7 @@ from cradle.shops.preferences import preferences_of
 from layup.bench_tools import BenchTools, measured_with
 from layup.chemistry.ratio import parse_ratio
 from layup.customs import LocaleName, locales
+from layup.day.typed_moment import read_moment
 from layup.errors import Missing, OutOfRange
 from layup.job import Conditions, Practice
 from layup.marks import RESIDUE_ML, DoseTool
@@ -127,6 +128,18 @@ class QuantityIn(Schema):
 class QuantityOut(Schema):
     value: float
     unit: str
+    understood: str
+
+
+class TypedMomentIn(Schema):
+    """Typed words of a day and an hour; an hour alone is the next of its kind, or the last one where it is `past`."""
+
+    text: Text
+    past: bool = False
+
+
+class TypedMomentOut(Schema):
+    at: datetime
     understood: str
 
 
@@ -278,3 +291,12 @@ def read_quantity(request: HttpRequest, shop_id: UUID, sent: QuantityIn):
     if unit not in UNITS_OF[sent.dimension]:
         raise OutOfRange(f"must be one of {', '.join(UNITS_OF[sent.dimension])}", "unit")
     return QuantityOut(value=convert(reading.value, reading.unit, unit), unit=unit, understood=reading.understood)
+
+
+@router.post("/shops/{uuid:shop_id}/moments", response=TypedMomentOut)
+def read_typed_moment(request: HttpRequest, shop_id: UUID, sent: TypedMomentIn):
+    """A moment of the shop's clock, as somebody types it."""
+    shop = shop_of(request, shop_id)
+    facts, zone = shop.shop_facts(), ZoneInfo(shop.time_zone)
+    at = read_moment(sent.text, shop.now(), zone, facts.scales.customs, opens_h=facts.opens_h, past=sent.past)
+    return TypedMomentOut(at=at, understood=facts.scales.customs.moment(at))

@@ -37,10 +37,12 @@ class RunSheet(DeskTest):
         expect(page.get_by_text("By the forecast you brought")).to_be_visible()
 
     def start_at(self, hour: int) -> None:
-        day = datetime.now(LONDON).date() + timedelta(days=1)
         field = self.page.get_by_label("First pot weighed at")
-        field.fill(f"{day}T{hour:02d}:00")
+        field.fill(f"tomorrow {hour}")
         field.press("Enter")
+        # It says what it understood, as the shop writes a day and an hour.
+        day = datetime.now(LONDON).date() + timedelta(days=1)
+        expect(field).to_have_value(re.compile(rf"^{day:%a},? {day.day} \w+ {hour:02d}:00$"))
 
     @property
     def title(self):
@@ -83,7 +85,7 @@ class RunSheet(DeskTest):
         page.get_by_role("slider", name="Start, dragged").focus()
         page.keyboard.press("ArrowLeft")
         expect(page.get_by_label("First pot weighed at")).not_to_have_value(before)
-        self.assertTrue(page.get_by_label("First pot weighed at").input_value().endswith("T13:30"))
+        self.assertTrue(page.get_by_label("First pot weighed at").input_value().endswith("13:30"))
 
         # A helper: the lever says what she is worth, and is right.
         lever = page.get_by_role("button", name=re.compile("^Mixing"))
@@ -135,10 +137,14 @@ class RunSheet(DeskTest):
         self.saved()
         expect(page.get_by_text(re.compile("Was:"))).to_be_visible()
         by = page.get_by_label("by", exact=True)
-        by.fill("2021-05-01T12:00")
+        by.fill("some warm day")
+        by.press("Enter")
+        expect(page.get_by_role("alert")).to_contain_text("type it such as tomorrow 8:00")
+        self.assertEqual(by.input_value(), "some warm day")
+        by.fill("1 May 2021 noon")
         by.press("Enter")
         expect(page.get_by_role("alert")).to_contain_text("that is past: type an hour to come")
-        self.assertEqual(by.input_value(), "2021-05-01T12:00")
+        self.assertRegex(by.input_value(), "1 May 2021 12:00$")
 
     def test_twenty_logged_gels_make_the_pots_larger(self):
         page = self.page

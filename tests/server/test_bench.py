@@ -263,11 +263,14 @@ class Bench(TwoShops):
 
     def test_a_time_of_day_is_the_shops(self):
         Shop.objects.filter(pk=self.shop.pk).update(time_zone="Pacific/Auckland")
-        run = self.start()[1]
         local = timezone.now().astimezone(ZoneInfo("Pacific/Auckland")) - timedelta(minutes=20)
-        answer = self.tap(run, "touched", 0, clock=f"{local:%H:%M}")[1]
-        told = datetime.fromisoformat(answer["stories"][0]["events"][0]["happened_at"])
-        self.assertAlmostEqual((local - told).total_seconds(), 0, delta=60)
+        typed = {"text": f"{local:%H:%M}", "past": True}
+        read = self.send("post", f"/api/shops/{self.shop.pk}/moments", typed)[1]
+        self.assertAlmostEqual((local - datetime.fromisoformat(read["at"])).total_seconds(), 0, delta=60)
+        ahead = self.send("post", f"/api/shops/{self.shop.pk}/moments", typed | {"past": False})[1]
+        self.assertGreater(datetime.fromisoformat(ahead["at"]), timezone.now())
+        status, none = self.send("post", f"/api/shops/{self.shop.pk}/moments", {"text": "when it is warm"})
+        self.assertEqual((status, "tomorrow 8:00" in none["problems"][0]["message"]), (422, True))
 
     def test_an_unfinished_job_does_not_reach_the_bench(self):
         save_job(self.job, skiff().model_copy(update={"parts": (), "joints": ()}), skiff(), self.person)

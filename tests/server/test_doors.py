@@ -120,6 +120,7 @@ class Doors(TwoShops):
             "post /api/jobs/{job_id}/working": {"about": "area"},
             "put /api/shops/{shop_id}/conditions": {"room_c": 20},
             "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},
+            "post /api/shops/{shop_id}/moments": {"text": "tomorrow 8"},
             "post /api/jobs/{job_id}/parts/{part_id}/quick-line": {"text": "450 csm"},
             "post /api/shops/{shop_id}/jobs": {"name": "New"},
             "put /api/shops/{shop_id}/people/{person}": {"role": "owner"},

@@ -18,6 +18,8 @@ interface ShopHold {
   /** A day of the calendar, with its year. */
   date: (iso: string) => string;
   weekday: (ms: number) => string;
+  /** A day and an hour of it, with its year where it is another. */
+  moment: (ms: number) => string;
   /** The number of a moment's hour where it is a whole one, else nothing. */
   wholeHour: (moment: string) => string;
   /** An hour of the day, 24 its end. */
@@ -66,6 +68,14 @@ export function ShopProvider({
       timeZone: "UTC",
     });
     const weekday = new Intl.DateTimeFormat(english, { weekday: "short", day: "numeric", month: "short", timeZone });
+    const dated = new Intl.DateTimeFormat(english, {
+      weekday: "short",
+      day: "numeric",
+      month: "short",
+      year: "numeric",
+      timeZone,
+    });
+    const inYear = new Intl.DateTimeFormat("en", { year: "numeric", timeZone });
     // English leaves an amount of money in English marks whatever the country: its own language does not.
     const own = new Intl.Locale(`und-${english.slice(3)}`).maximize().language;
     const money = new Intl.NumberFormat(`${own}-${english.slice(3)}-u-nu-latn`, {
@@ -82,6 +92,10 @@ export function ShopProvider({
       day: (iso: string) => date.format(new Date(iso)),
       date: (iso: string) => calendar.format(new Date(iso)),
       weekday: (ms: number) => weekday.format(ms),
+      moment: (ms: number) => {
+        const ofThisYear = inYear.format(ms) === inYear.format(Date.now());
+        return `${(ofThisYear ? weekday : dated).format(ms)} ${time.format(ms)}`;
+      },
       wholeHour: (moment: string) => {
         const parts = new Map(time.formatToParts(new Date(moment)).map(({ type, value }) => [type, value]));
         return parts.get("minute") === "00" ? (parts.get("hour") ?? "") : "";

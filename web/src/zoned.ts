@@ -1,4 +1,4 @@
-/** A date and a time of the shop's clock to a moment, and back: the browser's own zone plays no part. */
+/** A moment as the date and time of the shop's clock: the browser's own zone plays no part. */
 
 const parts = (ms: number, timeZone: string) =>
   Object.fromEntries(
@@ -15,18 +15,8 @@ const parts = (ms: number, timeZone: string) =>
       .map(({ type, value }) => [type, value]),
   );
 
-/** A moment as a date-and-time field holds it. */
+/** A moment as it is written for machines: its date, then its hour. */
 export function fieldOf(ms: number, timeZone: string): string {
   const at = parts(ms, timeZone);
   return `${at.year}-${at.month}-${at.day}T${at.hour}:${at.minute}`;
-}
-
-/** The moment a date-and-time field means by the shop's clock; null where it is not whole. */
-export function momentOf(field: string, timeZone: string): number | null {
-  const wanted = Date.parse(`${field}Z`);
-  if (Number.isNaN(wanted)) return null;
-  let ms = wanted;
-  // Twice: the first guess may lie on the other side of a change of the clock.
-  for (let turn = 0; turn < 2; turn++) ms += wanted - Date.parse(`${fieldOf(ms, timeZone)}Z`);
-  return ms;
 }

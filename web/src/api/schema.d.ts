@@ -2766,6 +2766,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/moments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Typed Moment
+         * @description A moment of the shop's clock, as somebody types it.
+         */
+        post: operations["cradle_shops_routes_read_typed_moment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/people": {
         parameters: {
             query?: never;
@@ -6306,7 +6326,7 @@ export interface components {
         };
         /**
          * EventIn
-         * @description What a tap says. `clock` is the time of day by the shop's clock, where it was not `happened_at`, the tap's own.
+         * @description What a tap says, and when it happened.
          *
          *     `about` and `subject` name the thing: a pot by its number, a layer, a face or a fixing by its id on the card, a
          *     run by nothing.
@@ -6317,8 +6337,6 @@ export interface components {
              * @enum {string}
              */
             about: "run" | "pot" | "layer" | "face" | "fixing" | "flow";
-            /** Clock */
-            clock?: string | null;
             /**
              * Data
              * @default {}
@@ -14411,6 +14429,29 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        /**
+         * TypedMomentIn
+         * @description Typed words of a day and an hour; an hour alone is the next of its kind, or the last one where it is `past`.
+         */
+        TypedMomentIn: {
+            /**
+             * Past
+             * @default false
+             */
+            past: boolean;
+            /** Text */
+            text: string;
+        };
+        /** TypedMomentOut */
+        TypedMomentOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Understood */
+            understood: string;
         };
         /**
          * UnitSetOut
@@ -24723,6 +24764,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_shops_routes_read_typed_moment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedMomentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedMomentOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
                 };
             };
             /** @description No such thing in a shop of this person's */

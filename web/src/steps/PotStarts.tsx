@@ -72,9 +72,9 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
       <div className="mt-2 grid items-start gap-4 sm:grid-cols-2">
         <MomentField
           label="First pot weighed at"
-          value={Date.parse(sheet.start_at ?? "")}
-          timeZone={shop.time_zone}
-          onCommit={onStart}
+          value={sheet.start_at ? Date.parse(sheet.start_at) : null}
+          placeholder="tomorrow 8:00"
+          onCommit={(ms) => ms !== null && onStart(ms)}
         />
         <div>
           <Choice
@@ -91,11 +91,11 @@ export function PotStarts({ sheet, onStart }: { sheet: RunSheet; onStart: (ms: n
             <MomentField
               label="by"
               value={by}
-              timeZone={shop.time_zone}
               fault={back.error?.message}
+              placeholder="Thu 17:00"
               onCommit={(ms) => {
                 setBy(ms);
-                back.mutate(ms);
+                if (ms !== null) back.mutate(ms);
               }}
             />
             {back.data && !back.error && (

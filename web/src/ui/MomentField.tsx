@@ -1,29 +1,50 @@
 import { useEffect, useId, useState } from "react";
-import { useMayWrite } from "../shop";
-import { fieldOf, momentOf } from "../zoned";
+import { client, Refused, taken } from "../api/client";
+import { useMayWrite, useShop } from "../shop";
 
-/** A date and a time by the shop's clock. */
+/** A day and an hour by the shop's clock, typed as one says it. Words it cannot take stay as typed. */
 export function MomentField({
   label,
   value,
-  timeZone,
   fault,
+  past = false,
+  placeholder,
   onCommit,
 }: {
   label: string;
   value: number | null;
-  timeZone: string;
   fault?: string;
-  onCommit: (ms: number) => void;
+  /** It asks when something was: an hour alone is the last of its kind, not the next. */
+  past?: boolean;
+  placeholder?: string;
+  onCommit: (ms: number | null) => void;
 }) {
+  const { shop, moment } = useShop();
   const id = useId();
   const mayWrite = useMayWrite();
-  const [typed, type] = useState("");
-  useEffect(() => type(value === null ? "" : fieldOf(value, timeZone)), [value, timeZone]);
-  const take = () => {
-    const ms = momentOf(typed, timeZone);
-    if (ms !== null && ms !== value) onCommit(ms);
-  };
+  const shown = value === null ? "" : moment(value);
+  const [typed, type] = useState(shown);
+  const [error, setError] = useState("");
+  useEffect(() => {
+    type(shown);
+    setError("");
+  }, [shown]);
+  async function take() {
+    const text = typed.trim();
+    if (text === shown) return;
+    if (!text) return onCommit(null);
+    try {
+      const path = { params: { path: { shop_id: shop.id } } };
+      const read = await taken(client.POST("/api/shops/{shop_id}/moments", { ...path, body: { text, past } }));
+      const ms = Date.parse(read.at);
+      setError("");
+      type(moment(ms));
+      if (ms !== value) onCommit(ms);
+    } catch (refused) {
+      if (refused instanceof Refused) setError(refused.faults[0]?.message ?? refused.message);
+    }
+  }
+  const said = error || fault;
   return (
     <div>
       <label htmlFor={id} className="lab mb-1 block">
@@ -31,19 +52,21 @@ export function MomentField({
       </label>
       <input
         id={id}
-        type="datetime-local"
         readOnly={!mayWrite}
+        autoComplete="off"
         value={typed}
-        aria-invalid={!!fault}
-        aria-describedby={fault ? `${id}-fault` : undefined}
+        placeholder={placeholder}
+        aria-invalid={!!said}
+        aria-describedby={said ? `${id}-fault` : undefined}
         onChange={(event) => type(event.target.value)}
-        onBlur={take}
-        onKeyDown={(event) => event.key === "Enter" && take()}
-        className="min-h-9 w-full rounded-(--radius) border border-rule bg-sheet px-2 text-[0.9375rem] aria-invalid:border-stop"
+        onFocus={(event) => event.target.select()}
+        onBlur={() => void take()}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="fig min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1.0625rem] hover:border-ink aria-invalid:border-stop"
       />
-      {fault && (
+      {said && (
         <p id={`${id}-fault`} role="alert" className="text-[0.8125rem] text-stop">
-          {fault}
+          {said}
         </p>
       )}
     </div>

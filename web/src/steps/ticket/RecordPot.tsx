@@ -6,6 +6,7 @@ import { newTap, useJob } from "../../job/context";
 import { againOf, tapOf } from "../../job/useRuns";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
+import { MomentField } from "../../ui/MomentField";
 import { useReading } from "../../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
 import { TakeBack } from "./TakeBack";
@@ -35,7 +36,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const { job } = useJob();
   const { units, clock } = useShop();
   const queries = useQueryClient();
-  const [time, setTime] = useState("");
+  const [at, setAt] = useState<number | null>(null);
   const [note, setNote] = useState("");
   const [a, setA] = useState("");
   const [b, setB] = useState("");
@@ -82,7 +83,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         gelled: words,
         dumped: words,
       }[kind];
-      const body = { ...tapOf("pot", String(pot), kind, data, tapIdOf(kind)), clock: time || null };
+      const now = tapOf("pot", String(pot), kind, data, tapIdOf(kind));
+      const body = at === null ? now : { ...now, happened_at: new Date(at).toISOString() };
       const path = { params: { path: { run_id: run.id } } };
       // What is said of the filler has a place of its own.
       if (kind === "filler in" && note)
@@ -96,7 +98,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
     },
     onSuccess: (_run, kind) => {
       taps.current.delete(kind);
-      setTime("");
+      setAt(null);
       setNote("");
       // Only what this press wrote down: the next field may be half typed by now.
       if (kind === "touched") {
@@ -143,15 +145,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         <TakeBack key={event.id} runId={run.id} event={event} words={saidOf(event.kind)} />
       ))}
       <div className="mt-3 grid grid-cols-3 gap-2">
-        <label className="lab">
-          At, if not now
-          <input
-            type="time"
-            value={time}
-            onChange={(event) => setTime(event.target.value)}
-            className={`${box} border-rule`}
-          />
-        </label>
+        <MomentField label="At, if not now" value={at} past placeholder="9:40" onCommit={setAt} />
         {weighed && first && second && !story?.poured_at && (
           <>
             <Poured
