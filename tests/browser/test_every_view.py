@@ -17,6 +17,7 @@ ALL = "CRADLE_ALL_VIEWS" in os.environ
 PRACTICE = tuple(
     f"/practice/{piece}" for piece in ("hour", "sums", "pour", "day", "samples", "record", *(("words",) if ALL else ()))
 )
+GUIDE = ("/guide", "/guide/ticket", "/guide/about", *(("/guide/changes", "/guide/shop") if ALL else ()))
 PAGES = (
     "/",
     "/shop",
@@ -30,10 +31,12 @@ PAGES = (
     "/search?q=epoxy",
     "/lab",
     *PRACTICE,
+    "/first",
+    *GUIDE,
 )
 # The kit shows its pieces in both unit sets; the shop's page and the shelf name the other set to choose it. A learner is asked
 # in whatever unit he may meet, and each says its own.
-METRIC_TOO = ("/shop", "/kit", "/shelf", *PRACTICE)
+METRIC_TOO = ("/shop", "/kit", "/shelf", *PRACTICE, *GUIDE)
 JOBS = (
     "Estuary skiff",
     "Channel buoy lid",

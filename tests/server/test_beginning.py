@@ -30,6 +30,7 @@ FIRST = {
 }
 
 
+@override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
 class Nobody(TestCase):
     def begin(self, client=None, **changed):
         answer = (client or self.client).post("/api/begin", FIRST | changed, content_type="application/json")
