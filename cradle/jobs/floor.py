@@ -78,6 +78,8 @@ class JobStrip(BaseModel):
     week: WeekJob | None = None
     # It is being planned again: what it shows is of before.
     behind: bool = False
+    # The job that a new person is shown round with.
+    is_sample: bool = False
 
 
 def strips_of(shop: Shop, facts: ShopFacts, *, with_a_start: bool = False) -> list[JobStrip]:
@@ -141,10 +143,11 @@ class _Floor:
 
 def _strip_of(job: Job, facts: ShopFacts, behind: bool) -> dict:
     kept = job.strips.get(facts.units) or next(iter(job.strips.values()), None)
+    now = {"behind": behind, "is_sample": job.is_sample}
     if kept:
-        return kept["strip"] | {"behind": behind}
+        return kept["strip"] | now
     planned_soon = _bare(job.latest(), "", NextStep(step="measure", words="being planned"))
-    return planned_soon.model_dump(mode="json") | {"behind": behind}
+    return planned_soon.model_dump(mode="json") | now
 
 
 def _make_strips(jobs: list[Job], facts: ShopFacts, planned_with: str) -> set[UUID]:

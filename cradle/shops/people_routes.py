@@ -165,7 +165,8 @@ def take_invitation(request: HttpRequest, token: str, sent: JoinIn):
     require_page(request)
     known = request.user if request.user.is_authenticated else None
     person = join(token, known, sent.person, sent.password)
-    if known != person:
+    # Also who renewed his own password: the page he sits at goes on with the new one.
+    if known is None or (known.pk, known.password) != (person.pk, person.password):
         login(request, person, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
 

@@ -187,6 +187,12 @@ class Forgotten(TwoShops):
         self.assertEqual(self.take(link["token"], client=self.client)[1]["person"], "plover")
         self.assertFalse(self.shop.memberships.get(person=self.person).person.check_password("samphire-and-salt"))
 
+    def test_who_renews_his_own_stays_signed_in_at_that_page(self):
+        theirs = Client()
+        theirs.force_login(self.mate)
+        self.assertTrue(self.take(self.ask()[1]["token"], client=theirs)[1]["signed_in"])
+        self.assertEqual(theirs.get("/api/session").json()["person"], "plover")
+
     def test_only_an_owner_and_only_where_no_other_shop_is_opened_by_it(self):
         theirs = Client()
         theirs.force_login(self.mate)

@@ -7939,6 +7939,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Is Sample
+             * @default false
+             */
+            is_sample: boolean;
             /** Name */
             name: string;
             next_step: components["schemas"]["NextStep"];

@@ -42,7 +42,7 @@ function Steps() {
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/jobs", path)),
   });
   const tins = (products.data ?? []).filter((product) => product.kind === "resin" && !product.retired);
-  const sample = jobs.data?.find((job) => job.name.startsWith("A sample"));
+  const sample = jobs.data?.find((job) => job.is_sample);
   return (
     <main className="mx-auto max-w-[1180px] px-4 py-5 sm:px-6">
       <h1 className="text-[1.625rem] font-semibold">Before the first pot</h1>
