@@ -45,7 +45,7 @@ def write_table(stated: StatedPot, heat: PotHeat) -> None:
         _folder().mkdir(parents=True, exist_ok=True)
         half = _folder() / f"{name}.half"
         half.write_bytes(pickle.dumps((stated, heat), protocol=5))
-        half.rename(half.with_suffix(".table"))
+        half.replace(half.with_suffix(".table"))
     except OSError as failed:
         logger.warning("a table of heat is not kept: %s", failed)
 

@@ -3,17 +3,23 @@
 import contextlib
 import logging
 import os
-import pty
 import threading
 import time
-import tty
 from dataclasses import dataclass, field
 from random import Random
 from uuid import UUID
 
 from cradle.instruments.feeds import FEEDS
+from layup.errors import OutOfRange
 from layup.heat.listening import surface_of
 from layup.instruments.stand_in import PotStandIn, ScaleStandIn, room_reads_c
+
+try:
+    import pty
+    import tty
+except ImportError:
+    # A system without pseudo-terminals.
+    pty = tty = None
 
 logger = logging.getLogger(__name__)
 
@@ -36,6 +42,10 @@ class _Terminal:
     """One end of a pseudo-terminal, the other as a serial port."""
 
     def __init__(self) -> None:
+        if pty is None:
+            raise OutOfRange(
+                "simulated instruments need pseudo-terminals, which this system does not have: real ones work"
+            )
         self.ours, self._theirs = pty.openpty()
         tty.setraw(self._theirs)
         os.set_blocking(self.ours, False)
