@@ -144,6 +144,7 @@ class Label(TwoShops):
         for said, path in (
             (epoxy | {"like": "tar"}, "like"),
             (epoxy | {"name": ""}, "name"),
+            (epoxy | {"name": "M" * 81}, "name"),
             (epoxy | {"ratio": ""}, "ratio"),
             (epoxy | {"ratio": "a lot"}, "ratio"),
             (epoxy | {"minutes": None}, "minutes"),
