@@ -6,10 +6,19 @@ from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
+from django.conf import settings
+from django.utils import timezone
+
 from cradle.keeping import Unsound, take_backup
 
 logger = logging.getLogger(__name__)
 _LOOKS_AGAIN_S = 600.0
+
+
+def follow_the_days() -> None:
+    """A copy of the program's own data on each day that it is served, in a thread of its own."""
+    database, folder = Path(settings.DATABASES["default"]["NAME"]), settings.DATA_DIR / "backups" / "daily"
+    DailyBackups(database, folder, settings.BACKUPS_KEPT, timezone.now).follow()
 
 
 class DailyBackups:

@@ -126,10 +126,12 @@ class Installed(unittest.TestCase):
             self.assertLess(before.execute(applied).fetchone(), now.execute(applied).fetchone())
             kept = "SELECT tap_id, kind, data FROM bench_event ORDER BY id"
             self.assertEqual(before.execute(kept).fetchall(), now.execute(kept).fetchall())
-        # A second start changes nothing, and copies nothing.
+        # A second start changes nothing, and copies nothing but what each day has once.
         server.kill()
         server.start()
         self.assertEqual(len(list(copy.parent.iterdir())), 1)
+        (of_today,) = (server.folder / "backups" / "daily").glob("*.sqlite3")
+        self.assertGreater(of_today.stat().st_size, 0)
         self.assertIn(f"Inch Cradle is at {server.address}", server.said())
 
     def test_two_programs_do_not_share_a_port_or_a_folder(self):

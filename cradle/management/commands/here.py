@@ -7,6 +7,7 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
+from cradle.daily_backups import follow_the_days
 from cradle.upgrading import bring_up_and_tell
 
 
@@ -21,5 +22,6 @@ class Command(BaseCommand):
     def handle(self, *args, port: int, quiet: bool, **options):
         self.stdout.write(f"The data is in {settings.DATA_DIR}")
         bring_up_and_tell(self.stdout.write)
+        follow_the_days()
         # One who reads what it writes sits before it; a service has no browser.
         call_command("serve", port=port, once=None if quiet or not sys.stdout.isatty() else webbrowser.open)

@@ -3,7 +3,6 @@
 import asyncio
 import threading
 from io import StringIO
-from pathlib import Path
 
 import segno
 import uvicorn
@@ -12,7 +11,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.utils import timezone
 
-from cradle.daily_backups import DailyBackups
+from cradle.daily_backups import follow_the_days
 from cradle.lan.addresses import reached
 from cradle.lan.authority import Authority, Unusable
 from cradle.lan.standing import Standing, stand
@@ -35,7 +34,6 @@ class Command(BaseCommand):
             raise CommandError(
                 "start it as the first word after manage.py, so that its settings are those of a network"
             )
-        database = Path(settings.DATABASES["default"]["NAME"])
         bring_up_and_tell(self.stdout.write)
         if demo:
             call_command("load_demo")
@@ -48,9 +46,7 @@ class Command(BaseCommand):
         with ready_to_serve() as application:
             self._tell(standing)
             standing.follow()
-            DailyBackups(
-                database, settings.DATA_DIR / "backups" / "daily", settings.BACKUPS_KEPT, timezone.now
-            ).follow()
+            follow_the_days()
             try:
                 self._serve(application, standing)
             finally:
