@@ -29,8 +29,8 @@ class TinLabel(Document):
     ratio_by: Basis = "weight"
     hardener: str = Field(default="", max_length=40)
     minutes: Minutes | None = None
-    of_g: Grams = 100.0
-    at_c: Celsius = 25.0
+    of_g: Grams | None = None
+    at_c: Celsius | None = None
     catalyst_pct: DosePct | None = None
     room_from_c: Celsius | None = None
     room_to_c: Celsius | None = None
@@ -72,16 +72,14 @@ def _two_part(label: TinLabel, like: ResinSystem) -> dict[str, Any]:
     by_pace = sorted(like.hardeners, key=lambda each: each.pot_life_min)
     at = min(range(len(by_pace)), key=lambda place: _apart(label.minutes or 1.0, by_pace[place]))
     nearest = by_pace[at]
-    read = ("pot_life_min", "pot_life_mass_g", "pot_life_temperature_c")
+    said = _said(pot_life_min=label.minutes, pot_life_mass_g=label.of_g, pot_life_temperature_c=label.at_c)
     hardener = nearest.model_dump(
         mode="json", exclude={"id", "price_per_kg", "sold_kg", "stated_times", "peak_exotherm_c"}
     )
     hardener |= {
         "name": label.hardener.strip() or nearest.name,
-        "pot_life_min": label.minutes,
-        "pot_life_mass_g": label.of_g,
-        "pot_life_temperature_c": label.at_c,
-        "sources": nearest.sources | dict.fromkeys(read, _LABEL),
+        **said,
+        "sources": nearest.sources | dict.fromkeys(said, _LABEL),
     }
     for field, said_c, lent in (
         ("band_low_f", label.room_from_c, by_pace[max(at - 1, 0)].band_low_f),
@@ -107,6 +105,11 @@ _FIELD_OF: dict[Basis, Literal["ratio_weight_b_per_a", "ratio_volume_b_per_a"]] 
 }
 
 
+def _said(**fields: float | None) -> dict[str, float]:
+    """What the label says of these fields; the others stay as of the kind it is like, with their source."""
+    return {name: value for name, value in fields.items() if value is not None}
+
+
 def _apart(minutes: float, hardener: Hardener) -> float:
     """How far a pot life is from a generic hardener's."""
     return abs(log(minutes / hardener.pot_life_min))
@@ -115,15 +118,9 @@ def _apart(minutes: float, hardener: Hardener) -> float:
 def _catalysed(label: TinLabel, catalyst: dict[str, Any]) -> dict[str, Any]:
     if label.minutes is None:
         raise Missing("type its gel time, as the tin says it", "minutes")
-    dose = catalyst["stated_pct"] if label.catalyst_pct is None else label.catalyst_pct
-    if not catalyst["least_pct"] <= dose <= catalyst["most_pct"]:
+    dose = label.catalyst_pct
+    if dose is not None and not catalyst["least_pct"] <= dose <= catalyst["most_pct"]:
         limits = f"{catalyst['least_pct']:g} to {catalyst['most_pct']:g} %"
         raise OutOfRange(f"such a resin takes {limits} of catalyst: read the tin again", "catalyst_pct")
-    read = ("stated_pct", "stated_temperature_c", "stated_gel_min")
-    told: dict[str, Any] = {
-        "stated_pct": dose,
-        "stated_temperature_c": label.at_c,
-        "stated_gel_min": label.minutes,
-        "stated_times": [],
-    }
-    return catalyst | told | {"sources": catalyst["sources"] | dict.fromkeys(read, _LABEL)}
+    said = _said(stated_pct=dose, stated_temperature_c=label.at_c, stated_gel_min=label.minutes)
+    return catalyst | said | {"stated_times": [], "sources": catalyst["sources"] | dict.fromkeys(said, _LABEL)}

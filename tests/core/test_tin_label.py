@@ -53,6 +53,16 @@ class Labels(TestCase):
         self.assertAlmostEqual(hardener["band_high_f"], 86)
         self.assertEqual(hardener["sources"]["band_high_f"], "data sheet")
 
+    def test_what_the_label_leaves_out_is_not_dressed_as_its_own(self):
+        epoxy = tin_of(TinLabel(like="epoxy-2-1", name="Mudlark", ratio="2:1", minutes=26), RESINS)["hardeners"][0]
+        polyester = tin_of(TinLabel(like="polyester-general", name="Slip", minutes=18), RESINS)["catalyst"]
+        for told, read, lent in (
+            (epoxy, "pot_life_min", ("pot_life_mass_g", "pot_life_temperature_c")),
+            (polyester, "stated_gel_min", ("stated_pct", "stated_temperature_c")),
+        ):
+            self.assertEqual(told["sources"][read], "data sheet")
+            self.assertNotIn("data sheet", [told["sources"][field] for field in lent])
+
     def test_what_nobody_reads_off_a_label_is_left_behind(self):
         """A price, the sizes it is sold in and words of the generic product are none of this tin."""
         for like in RESINS:

@@ -14054,11 +14054,8 @@ export interface components {
          *     hardener is made for, where the label says it.
          */
         TinLabel: {
-            /**
-             * At C
-             * @default 25
-             */
-            at_c: number;
+            /** At C */
+            at_c?: number | null;
             /** Catalyst Pct */
             catalyst_pct?: number | null;
             /**
@@ -14072,11 +14069,8 @@ export interface components {
             minutes?: number | null;
             /** Name */
             name: string;
-            /**
-             * Of G
-             * @default 100
-             */
-            of_g: number;
+            /** Of G */
+            of_g?: number | null;
             /**
              * Ratio
              * @default

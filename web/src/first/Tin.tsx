@@ -18,7 +18,7 @@ export function Tin() {
   const { shop } = useShop();
   const queries = useQueryClient();
   const { form, attempt, settled, faults, loose } = useLocalForm(`${shop.id}.tin`);
-  const [label, setLabel] = useState<Partial<Label>>({ ratio_by: "weight", of_g: 100, at_c: 25 });
+  const [label, setLabel] = useState<Partial<Label>>({ ratio_by: "weight" });
   const latest = useRef(label);
   latest.current = label;
   const said = (change: Partial<Label>) => {
@@ -104,7 +104,9 @@ export function Tin() {
               fieldKey="tin.of"
               dimension="mass"
               value={label.of_g}
-              onCommit={(of_g) => of_g != null && said({ of_g })}
+              optional
+              placeholder="as its kind"
+              onCommit={(of_g) => said({ of_g: of_g ?? undefined })}
             />
             <QuantityField
               label="at"
@@ -112,7 +114,9 @@ export function Tin() {
               fieldKey="tin.at"
               dimension="temperature"
               value={label.at_c}
-              onCommit={(at_c) => at_c != null && said({ at_c })}
+              optional
+              placeholder="as its kind"
+              onCommit={(at_c) => said({ at_c: at_c ?? undefined })}
             />
             <QuantityField
               label="Made for a room from, if it says so"
@@ -151,12 +155,14 @@ export function Tin() {
               fieldKey="tin.at"
               dimension="temperature"
               value={label.at_c}
-              onCommit={(at_c) => at_c != null && said({ at_c })}
+              optional
+              placeholder="as its kind"
+              onCommit={(at_c) => said({ at_c: at_c ?? undefined })}
             />
             <NumberField
               label="with catalyst, %"
               path="catalyst_pct"
-              value={label.catalyst_pct ?? catalyst.stated_pct}
+              value={label.catalyst_pct ?? null}
               placeholder={String(catalyst.stated_pct)}
               onCommit={(catalyst_pct) => said({ catalyst_pct: catalyst_pct ?? undefined })}
             />

@@ -1,48 +1,34 @@
 import { useEffect, useId, useState } from "react";
-import { client, Refused, taken } from "../api/client";
 import { useMayWrite, useShop } from "../shop";
+import { useMoment } from "./useMoment";
 
 /** A day and an hour by the shop's clock, typed as one says it. Words it cannot take stay as typed. */
 export function MomentField({
   label,
   value,
   fault,
-  past = false,
   placeholder,
   onCommit,
 }: {
   label: string;
   value: number | null;
   fault?: string;
-  /** It asks when something was: an hour alone is the last of its kind, not the next. */
-  past?: boolean;
   placeholder?: string;
   onCommit: (ms: number | null) => void;
 }) {
-  const { shop, moment } = useShop();
+  const { moment } = useShop();
   const id = useId();
   const mayWrite = useMayWrite();
   const shown = value === null ? "" : moment(value);
   const [typed, type] = useState(shown);
-  const [error, setError] = useState("");
-  useEffect(() => {
-    type(shown);
-    setError("");
-  }, [shown]);
+  const { read, error } = useMoment(false);
+  useEffect(() => type(shown), [shown]);
   async function take() {
-    const text = typed.trim();
-    if (text === shown) return;
-    if (!text) return onCommit(null);
-    try {
-      const path = { params: { path: { shop_id: shop.id } } };
-      const read = await taken(client.POST("/api/shops/{shop_id}/moments", { ...path, body: { text, past } }));
-      const ms = Date.parse(read.at);
-      setError("");
-      type(moment(ms));
-      if (ms !== value) onCommit(ms);
-    } catch (refused) {
-      if (refused instanceof Refused) setError(refused.faults[0]?.message ?? refused.message);
-    }
+    if (typed.trim() === shown) return;
+    const ms = await read(typed);
+    if (ms === undefined) return;
+    if (ms !== null) type(moment(ms));
+    if (ms !== value) onCommit(ms);
   }
   const said = error || fault;
   return (

@@ -6,7 +6,7 @@ import { newTap, useJob } from "../../job/context";
 import { againOf, tapOf } from "../../job/useRuns";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
-import { MomentField } from "../../ui/MomentField";
+import { useMoment } from "../../ui/useMoment";
 import { useReading } from "../../ui/useReading";
 import { RatioCheck } from "./RatioCheck";
 import { TakeBack } from "./TakeBack";
@@ -36,7 +36,8 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
   const { job } = useJob();
   const { units, clock } = useShop();
   const queries = useQueryClient();
-  const [at, setAt] = useState<number | null>(null);
+  const [at, setAt] = useState("");
+  const when = useMoment(true);
   const [note, setNote] = useState("");
   const [a, setA] = useState("");
   const [b, setB] = useState("");
@@ -83,8 +84,11 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         gelled: words,
         dumped: words,
       }[kind];
+      // Read with the press: a button is pressed sooner than the field before it is read.
+      const happened = await when.read(at);
+      if (happened === undefined) throw new Error("mend the time first");
       const now = tapOf("pot", String(pot), kind, data, tapIdOf(kind));
-      const body = at === null ? now : { ...now, happened_at: new Date(at).toISOString() };
+      const body = happened === null ? now : { ...now, happened_at: new Date(happened).toISOString() };
       const path = { params: { path: { run_id: run.id } } };
       // What is said of the filler has a place of its own.
       if (kind === "filler in" && note)
@@ -98,7 +102,7 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
     },
     onSuccess: (_run, kind) => {
       taps.current.delete(kind);
-      setAt(null);
+      setAt("");
       setNote("");
       // Only what this press wrote down: the next field may be half typed by now.
       if (kind === "touched") {
@@ -145,7 +149,19 @@ export function RecordPot({ run, pot, planned }: { run: Run; pot: number; planne
         <TakeBack key={event.id} runId={run.id} event={event} words={saidOf(event.kind)} />
       ))}
       <div className="mt-3 grid grid-cols-3 gap-2">
-        <MomentField label="At, if not now" value={at} past placeholder="9:40" onCommit={setAt} />
+        <label className="lab">
+          At, if not now
+          <input
+            value={at}
+            autoComplete="off"
+            placeholder="9:40"
+            aria-invalid={!!when.error}
+            onChange={(event) => setAt(event.target.value)}
+            onBlur={() => void when.read(at)}
+            className={`${box} ${when.error ? "border-stop" : "border-rule"}`}
+          />
+          <span className={when.error ? "text-stop" : "text-cool"}>{when.error || (at && when.understood)}</span>
+        </label>
         {weighed && first && second && !story?.poured_at && (
           <>
             <Poured
