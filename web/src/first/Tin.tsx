@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { client, type Product, type Schemas, taken } from "../api/client";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
@@ -17,8 +17,14 @@ type Label = Schemas["TinLabel"];
 export function Tin() {
   const { shop } = useShop();
   const queries = useQueryClient();
+  const place = `inch-cradle.tin.${shop.id}`;
   const { form, attempt, settled, faults, loose } = useLocalForm(`${shop.id}.tin`);
-  const [label, setLabel] = useState<Partial<Label>>({ ratio_by: "weight" });
+  // What is typed stays on this device until it is on the shelf: closing the page loses nothing.
+  const [label, setLabel] = useState<Partial<Label>>(() => ({
+    ratio_by: "weight",
+    ...JSON.parse(localStorage.getItem(place) ?? "{}"),
+  }));
+  useEffect(() => localStorage.setItem(place, JSON.stringify(label)), [place, label]);
   const latest = useRef(label);
   latest.current = label;
   const said = (change: Partial<Label>) => {
@@ -44,6 +50,7 @@ export function Tin() {
       const made = await taken(
         client.POST("/api/shops/{shop_id}/shelf/from-label", { params: { path: { shop_id: shop.id } }, body }),
       );
+      localStorage.removeItem(place);
       queries.setQueryData<Product[]>(["shelf", shop.id], (before = []) => [...before, made]);
       await queries.invalidateQueries({ queryKey: ["library", shop.id] });
     });
