@@ -32,6 +32,7 @@ from cradle.jobs.day_routes import router as day
 from cradle.jobs.flow_routes import router as flows
 from cradle.jobs.joint_routes import router as joints
 from cradle.jobs.lab_routes import router as pot_lab
+from cradle.jobs.line_routes import router as job_lines
 from cradle.jobs.photo_routes import router as part_photos
 from cradle.jobs.pour_routes import router as pours
 from cradle.jobs.repair_routes import router as repairs
@@ -151,6 +152,7 @@ api.add_router("", before_pot)
 api.add_router("", day)
 api.add_router("", week)
 api.add_router("", pot_lab)
+api.add_router("", job_lines)
 api.add_router("", joints)
 api.add_router("", pours)
 api.add_router("", flows)

@@ -97,6 +97,7 @@ QUIET = frozenset(
         "show_day_working",
         "try_plan",
         "show_working",
+        "read_line",
         "read_quick_line",
         "write_quick_line",
         "mould_of",

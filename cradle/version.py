@@ -1,3 +1,3 @@
 """The version of this program."""
 
-VERSION = "0.2.0"
+VERSION = "0.3.0"

@@ -43,7 +43,8 @@ JOBS = (
     *(("Rudder blade", "Foredeck hatch", "Locker lid", "Tiller-head panel", "Springy foredeck") if ALL else ()),
 )
 TITLES = {"buy": "to buy", "lab": "pot lab"}
-DESK, PHONE = (1280, 800), (390, 844)
+# The narrowest: a page of 1,280 points, four times enlarged, reflows to it (published, WCAG 2.2, 1.4.10).
+DESK, PHONE, NARROW = (1280, 800), (390, 844), (320, 640)
 LOOKS = ((DESK, "light"), (PHONE, "dark"), *(((DESK, "dark"), (PHONE, "light")) if ALL else ()))
 # What a look or a size can change, of what the first has been through whole.
 OF_A_LOOK = {
@@ -106,8 +107,15 @@ class Views(DeskTest):
                 expect(page.locator("html")).to_have_attribute("data-look", "night" if scheme == "dark" else "light")
                 self.assertEqual(self.axe(OF_A_LOOK.get((size, scheme), ())), [], f"{size} {scheme}")
                 self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size[0])
+        with self.subTest(where=where, size=NARROW):
+            self.reflows()
         page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
         page.emulate_media(color_scheme="light")
+
+    def reflows(self) -> None:
+        """On the narrowest nothing runs off the side; what is wide by nature scrolls in a frame of its own."""
+        self.page.set_viewport_size({"width": NARROW[0], "height": NARROW[1]})
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), NARROW[0])
 
     def in_ounces(self) -> None:
         page = self.page
@@ -174,6 +182,7 @@ class AtTheBench(Views):
                 page.set_viewport_size({"width": size[0], "height": size[1]})
                 self.assertEqual(self.axe(OF_A_LOOK.get((PHONE, "dark"), ()) if size == PHONE else ()), [], str(size))
                 self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), size[0])
+            self.reflows()
             page.set_viewport_size({"width": DESK[0], "height": DESK[1]})
 
     def test_the_bench(self):

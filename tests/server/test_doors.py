@@ -121,6 +121,7 @@ class Doors(TwoShops):
             "put /api/shops/{shop_id}/conditions": {"room_c": 20},
             "post /api/shops/{shop_id}/quantities": {"text": "4 ft", "dimension": "length"},
             "post /api/shops/{shop_id}/moments": {"text": "tomorrow 8"},
+            "post /api/shops/{shop_id}/job-line": {"text": "Hatch: 600 x 900 mm, mould, 2x 300 cloth, epoxy"},
             "post /api/jobs/{job_id}/parts/{part_id}/quick-line": {"text": "450 csm"},
             "post /api/shops/{shop_id}/jobs": {"name": "New"},
             "put /api/shops/{shop_id}/people/{person}": {"role": "owner"},

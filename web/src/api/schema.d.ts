@@ -2568,6 +2568,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shops/{shop_id}/job-line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Line
+         * @description What a line says; nothing is saved.
+         */
+        post: operations["cradle_jobs_line_routes_read_line"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shops/{shop_id}/job-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds Of Job
+         * @description The kinds of job that a line is kept of, in the units that the shop buys in.
+         */
+        get: operations["cradle_jobs_line_routes_kinds_of_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shops/{shop_id}/jobs": {
         parameters: {
             query?: never;
@@ -7722,6 +7762,22 @@ export interface components {
             /** Shop */
             shop: string;
         };
+        /** JobLineIn */
+        JobLineIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * JobLineOut
+         * @description The job that a line says, the headline of each of its steps, and what could not be taken.
+         */
+        JobLineOut: {
+            document: components["schemas"]["JobSpec"];
+            /** Problems */
+            problems: components["schemas"]["QuickProblemOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepResult"][];
+        };
         /**
          * JobMaterials
          * @description A copy of each material the job uses, so that the document plans alone anywhere.
@@ -8378,6 +8434,16 @@ export interface components {
          * @enum {string}
          */
         Kind: "came" | "drawn" | "put back" | "counted" | "wasted";
+        /**
+         * KindOfJob
+         * @description A kind of job, and a line to begin one from.
+         */
+        KindOfJob: {
+            /** Line */
+            line: string;
+            /** Name */
+            name: string;
+        };
         /**
          * KitResult
          * @description A whole kit of a size the resin is sold in: what it comes to mixed, g, and how deep it fills this cavity, mm.
@@ -24036,6 +24102,135 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_line_routes_read_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JobLineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobLineOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description This person may look, not change */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description No such thing in a shop of this person's */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
+                };
+            };
+            /** @description What was sent cannot be taken */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+            /** @description The server is busy, or cannot write: try again */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refusal"];
+                };
+            };
+        };
+    };
+    cradle_jobs_line_routes_kinds_of_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                shop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindOfJob"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Detail"];
                 };
             };
             /** @description No such thing in a shop of this person's */

@@ -7,6 +7,7 @@ import { Drag } from "./Drag";
 import { useWidth } from "./useWidth";
 
 const [HEAD, PEOPLE, ROW, BAR] = [44, 46, 58, 20];
+const LEAST_ROWS = 2;
 const HALF_HOUR_MS = 1_800_000;
 const ms = Date.parse;
 
@@ -35,7 +36,8 @@ export function WeekPicture({
     ...jobs.map(({ work }) => work.people),
     ...days.flatMap(({ shifts }) => shifts.map((s) => s.people)),
   );
-  const tall = HEAD + PEOPLE + 10 + jobs.length * ROW;
+  // A week of no job shows its days all the same.
+  const tall = HEAD + PEOPLE + 10 + Math.max(jobs.length, LEAST_ROWS) * ROW;
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with starts to drag in it
     <svg

@@ -64,7 +64,7 @@ export function Benches() {
             onChange={(event) => setName(event.target.value)}
             maxLength={40}
             placeholder="such as “by the door”"
-            className="min-h-10 rounded-(--radius) border border-rule bg-sheet px-3"
+            className="field"
           />
         </label>
         <Button type="submit" edits disabled={!name.trim()}>
@@ -216,7 +216,7 @@ function InstrumentRow({ one, again }: { one: InstrumentNow; again: () => Promis
               value={known}
               inputMode="decimal"
               onChange={(event) => setKnown(event.target.value)}
-              className="min-h-10 w-32 rounded-(--radius) border border-rule bg-sheet px-3"
+              className="field w-32"
             />
           </label>
           <Button type="submit" edits disabled={typeof typed !== "number"}>
@@ -335,7 +335,7 @@ function NewInstrument({
           maxLength={40}
           placeholder={`${kindNames[kind]}, ${place.name}`}
           onChange={(event) => setName(event.target.value)}
-          className="min-h-10 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+          className="field w-full"
         />
       </label>
       {port !== BY_TOKEN && (

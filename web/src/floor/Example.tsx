@@ -53,7 +53,7 @@ export function Example({
             setPressed(-1);
             onExample(null);
           }}
-          className="fig w-full rounded-(--radius) border border-rule bg-sheet px-3 py-2 text-[0.9375rem]"
+          className="field fig w-full py-2 text-[0.9375rem]"
         />
       </label>
       {first && all && !tried.error && (

@@ -1,8 +1,7 @@
 import { useIsFetching, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link } from "react-router";
-import { client, type JobStrip, taken } from "../api/client";
-import { MiniSection } from "../drawing/Section";
+import { client, taken } from "../api/client";
 import { plural } from "../format";
 import { useNewVersionHere } from "../newVersion";
 import { useSession } from "../session";
@@ -10,6 +9,7 @@ import { ShopProvider, useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { useTitle } from "../ui/useTitle";
 import { DueList } from "./DueList";
+import { JobList } from "./JobList";
 import { LiveList } from "./LiveList";
 import { NewJob } from "./NewJob";
 import { PlainHeader } from "./PlainHeader";
@@ -60,13 +60,16 @@ function OnTheFloor() {
   return (
     <main className="mx-auto max-w-[1320px] px-4 py-4 sm:px-6">
       <h1 className="sr-only">On the floor</h1>
-      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[1.75fr_1fr]">
-        <Today resins={resins} />
-        <div className="space-y-7">
-          <div className="min-w-0">
-            <LiveList />
-            <DueList />
-          </div>
+      {/* On a phone what is live comes first; on a desk it stands beside the room. */}
+      <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[1.75fr_1fr] lg:grid-rows-[auto_1fr]">
+        <div className="min-w-0 lg:col-start-2 lg:row-start-1">
+          <LiveList />
+          <DueList />
+        </div>
+        <div className="min-w-0 lg:col-start-1 lg:row-span-2 lg:row-start-1">
+          <Today resins={resins} />
+        </div>
+        <div className="min-w-0 space-y-7 lg:col-start-2 lg:row-start-2">
           {!shop.facts.room_read && (
             <p>
               Nobody has read the room yet.{" "}
@@ -86,9 +89,7 @@ function OnTheFloor() {
           No job yet. Name one above, say what surface it is and write its stack, such as <b>2x 450 csm, 600 biax</b>.
         </p>
       )}
-      <ul aria-label="Jobs" className="mt-1.5 border-t border-rule">
-        {shown.current && jobs.data?.map((job) => <Strip key={job.id} job={job} />)}
-      </ul>
+      {shown.current && jobs.data && <JobList jobs={jobs.data} />}
       {shown.current && <PutAway />}
       {shown.current && <Deleted />}
     </main>
@@ -163,41 +164,5 @@ function Deleted() {
         ))}
       </ul>
     </details>
-  );
-}
-
-function Strip({ job }: { job: JobStrip }) {
-  const { units, clock, day } = useShop();
-  const to = `/jobs/${job.id}/${job.next_step.step}`;
-  return (
-    <li className="border-b border-rule">
-      <Link
-        to={to}
-        className="grid items-center gap-x-6 gap-y-2 px-1 py-3 hover:bg-sheet sm:grid-cols-[120px_1fr_1.1fr]"
-      >
-        <MiniSection plies={job.plies} substrate={job.substrate} id={job.id} />
-        <div>
-          <div className="text-[1.125rem] font-semibold">{job.name}</div>
-          <div className="lab">
-            {job.part_count
-              ? `${plural(job.part_count, "part")} · ${units.text("area", job.total_area_m2)}`
-              : "not measured"}
-            {job.resin_name && ` · ${job.resin_name}`}
-          </div>
-        </div>
-        <div>
-          <div className="text-[1.0312rem] font-medium">
-            {job.state === "stop" && <strong className="text-stop">Stop: </strong>}
-            <span className={job.state === "stop" ? "" : "inline-block first-letter:uppercase"}>
-              {job.next_step.words}
-            </span>
-          </div>
-          <div className="lab">
-            {job.behind ? "being planned again" : `next, under ${job.next_step.step}`} · saved {day(job.saved_at)}{" "}
-            {clock(job.saved_at)} by {job.saved_by}
-          </div>
-        </div>
-      </Link>
-    </li>
   );
 }

@@ -32,8 +32,7 @@ export function Join() {
       setError(refused instanceof Refused ? refused.message : "something went wrong: try again");
     }
   }
-  const box =
-    "mb-4 min-h-12 w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[1.0625rem] hover:border-ink";
+  const box = "field mb-4 min-h-12 w-full text-[1.0625rem]";
   return (
     <main className="grid min-h-dvh place-items-center p-6">
       <form onSubmit={submit} className="w-full max-w-[380px]">

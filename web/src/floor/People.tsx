@@ -183,7 +183,7 @@ function GivenLink({ token, words }: { token: string; words: string }) {
         readOnly
         value={`${window.location.origin}/join/${token}`}
         onFocus={(event) => event.target.select()}
-        className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+        className="field w-full"
       />
     </p>
   );
@@ -244,7 +244,7 @@ function NewPassword() {
     event.preventDefault();
     change.mutate();
   }
-  const box = "mt-1 min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3";
+  const box = "field mt-1 w-full";
   return (
     <section className="mt-8 border-t border-rule pt-5">
       <h2 className="text-[1.1875rem] font-semibold">Your password</h2>

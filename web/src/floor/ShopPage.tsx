@@ -67,7 +67,7 @@ function SettingsForm() {
   const zones = useId();
   return (
     <FormContext.Provider value={form}>
-      <main className="mx-auto max-w-[860px] px-4 py-6">
+      <main className="mx-auto max-w-[1320px] px-4 py-6 sm:px-6">
         <h1 className="text-[1.625rem] font-semibold">{now.name}</h1>
         <p className="lab">
           Each field keeps itself. Units on your own screen are yours: change them above.{" "}
@@ -100,6 +100,14 @@ function SettingsForm() {
             value={now.currency}
             onCommit={(currency) => void set({ currency: currency.toUpperCase() })}
           />
+          <QuantityField
+            label="It lies above the sea by"
+            path="above_sea_m"
+            fieldKey="settings.above_sea"
+            dimension="length"
+            value={now.above_sea_m}
+            onCommit={(value) => value != null && void set({ above_sea_m: value })}
+          />
         </Group>
         <Group title="How it reads what is typed">
           <Choice
@@ -122,32 +130,7 @@ function SettingsForm() {
           />
           <CountryField now={now} set={(change) => void set(change)} />
         </Group>
-        <Group title="At the bench">
-          <BenchFields now={now} set={(change) => void set(change)} />
-          <QuantityField
-            label="Left on the wall of a measuring cup"
-            path="residue_ml"
-            fieldKey="settings.residue"
-            dimension="volume"
-            value={now.residue_ml}
-            onCommit={(value) => value != null && void set({ residue_ml: value })}
-          />
-          <QuantityField
-            label="Filler is scooped with a cup of"
-            path="scoop_ml"
-            fieldKey="settings.scoop"
-            dimension="volume"
-            value={now.scoop_ml}
-            onCommit={(value) => value != null && void set({ scoop_ml: value })}
-          />
-          <QuantityField
-            label="The shop lies above the sea by"
-            path="above_sea_m"
-            fieldKey="settings.above_sea"
-            dimension="length"
-            value={now.above_sea_m}
-            onCommit={(value) => value != null && void set({ above_sea_m: value })}
-          />
+        <Group title="Hours">
           <Choice
             label="Opens at"
             value={String(now.opens_h)}
@@ -160,27 +143,21 @@ function SettingsForm() {
             options={HOURS.filter((at) => at > now.opens_h && at > 11).map((at) => [String(at), hourMark(at)])}
             onChange={(hour) => void set({ closes_h: Number(hour) })}
           />
-          <Choice
-            label="Pots for"
-            value={now.learner ? "learner" : "practised"}
-            options={[
-              ["practised", "practised hands"],
-              ["learner", "a learner, smaller"],
-            ]}
-            onChange={(who) => void set({ learner: who === "learner" })}
-          />
         </Group>
-        <section className="mt-6 border-t border-rule pt-4">
-          <h2 className="mb-1 text-[1.1875rem] font-semibold">How it works</h2>
-          <p className="lab mb-3">What a new job begins with; each job may differ.</p>
+        <Section title="The bench">
+          <BenchFields now={now} set={(change) => void set(change)} />
+        </Section>
+        <Benches />
+        <Section title="How it works">
+          <p className="lab -mt-2 mb-4">What a new job begins with; each job may differ.</p>
           <PracticeFields
+            columns="sm:grid-cols-2 xl:grid-cols-3"
             practice={now.practice}
             onChange={(change) => void set(({ practice }) => ({ practice: { ...practice, ...change } }))}
           />
-        </section>
-        <WholeShop />
+        </Section>
         <OtherTablets />
-        <Benches />
+        <WholeShop />
         <p className="lab mt-8 border-t border-rule pt-3">
           For those who build this:{" "}
           <Link to="/kit" className="link">
@@ -192,11 +169,19 @@ function SettingsForm() {
   );
 }
 
-function Group({ title, children }: { title: string; children: React.ReactNode }) {
+const idOf = (title: string) => title.toLowerCase().replaceAll(" ", "-");
+
+function Section({ title, children }: { title: string; children: React.ReactNode }) {
   return (
-    <section className="mt-6 border-t border-rule pt-4">
+    <section id={idOf(title)} className="mt-7 border-t border-rule pt-4">
       <h2 className="mb-3 text-[1.1875rem] font-semibold">{title}</h2>
-      <div className="grid items-start gap-x-5 gap-y-3 sm:grid-cols-2 md:grid-cols-3">{children}</div>
+      {children}
     </section>
   );
 }
+
+const Group = ({ title, children }: { title: string; children: React.ReactNode }) => (
+  <Section title={title}>
+    <div className="grid items-start gap-x-5 gap-y-3 sm:grid-cols-2 xl:grid-cols-4">{children}</div>
+  </Section>
+);

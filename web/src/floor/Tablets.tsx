@@ -115,7 +115,7 @@ export function Tablets({ shopId }: { shopId: string }) {
               setName(event.target.value);
               show.reset();
             }}
-            className="mt-1 min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+            className="field mt-1 w-full"
           />
         </label>
         <Button type="submit" className="min-h-11">
@@ -190,7 +190,7 @@ export function MyShortNumber() {
             autoComplete="off"
             value={number}
             onChange={(event) => setNumber(event.target.value)}
-            className="mt-1 min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-3"
+            className="field mt-1 w-full"
           />
         </label>
         <Button type="submit" className="min-h-11">

@@ -20,8 +20,9 @@ import { type Draft, useDraft } from "./draft/useDraft";
 import { Hints } from "./Hints";
 import { CautionTally } from "./JobCautions";
 import { SavingState, UndoRedo, Unwritten } from "./SavingState";
-import { names, StepsRow, useSteps } from "./StepsRow";
+import { StepsRow, useSteps } from "./StepsRow";
 import { isStep, StepView } from "./StepView";
+import { names } from "./stepNames";
 import { usePointing } from "./usePointing";
 
 export function JobPage() {

@@ -1,24 +1,10 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
-import type { Step, StepResult } from "../api/client";
+import type { StepResult } from "../api/client";
 import { fixed, plural } from "../format";
 import { useJob } from "./context";
+import { names } from "./stepNames";
 import { useReady } from "./useBeforePot";
-
-export const names: Record<Step, string> = {
-  measure: "Measure",
-  stack: "Stack",
-  cut: "Cut",
-  prepare: "Prepare",
-  chemistry: "Chemistry",
-  joints: "Joints",
-  pours: "Pours & coats",
-  bag: "Bag & flow",
-  finish: "Finish",
-  pots: "Pots",
-  ticket: "Ticket",
-  log: "Log",
-};
 
 /** The steps this job has, in the order of the work. */
 export function useSteps(): StepResult[] {

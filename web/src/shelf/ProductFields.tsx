@@ -189,7 +189,7 @@ function Numbers({
               const next = readNumber(event.target.value);
               onChange(next === null ? value.filter((_, other) => other !== at) : value.with(at, next));
             }}
-            className="fig min-h-11 w-20 rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1rem] hover:border-ink"
+            className="field fig w-20 text-[1rem]"
           />
         ))}
         <Button edits className="min-h-11" onClick={() => onChange([...value, ""])}>

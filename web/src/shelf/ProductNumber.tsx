@@ -4,7 +4,7 @@ import { plain, readNumber } from "../format";
 import { useFault } from "../ui/form";
 import { useReading } from "../ui/useReading";
 
-const small = "min-h-11 rounded-(--radius) border border-rule bg-sheet px-1.5 text-[0.875rem] hover:border-ink";
+const small = "field px-1.5 text-[0.875rem]";
 
 /** A number off a label: its figures on the number pad, the unit it is printed in, and where it comes from. */
 export function ProductNumber({

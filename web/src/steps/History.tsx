@@ -159,7 +159,7 @@ function AsTemplate() {
               value={name}
               maxLength={120}
               onChange={(event) => setName(event.target.value)}
-              className="mt-1 block min-h-11 w-[320px] max-w-full rounded-(--radius) border border-rule bg-sheet px-3 text-[1rem] text-ink"
+              className="field mt-1 block w-[320px] max-w-full text-[1rem] text-ink"
             />
           </label>
           <Button edits look="main" type="submit">

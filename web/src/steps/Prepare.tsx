@@ -120,7 +120,7 @@ function Line({ line, tick }: { line: PrepLine; tick: StandingTick | undefined }
             maxLength={300}
             placeholder="why it is not needed here"
             onChange={(event) => setReason(event.target.value)}
-            className="min-h-11 min-w-0 flex-1 rounded-(--radius) border border-rule bg-sheet px-2.5"
+            className="field min-w-0 flex-1"
           />
           <Button
             edits

@@ -179,7 +179,7 @@ function Record({ kind, now, record }: { kind: Taught["kind"]; now: number; reco
               value={reason}
               maxLength={300}
               onChange={(event) => setReason(event.target.value)}
-              className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5"
+              className="field w-full"
             />
           </label>
           <Button edits look="main" type="submit" disabled={leave.isPending}>

@@ -3,8 +3,8 @@ import { useMayWrite } from "../shop";
 
 const looks = {
   main: "bg-ink text-sheet hover:opacity-90 disabled:bg-ink-soft px-5 min-h-11 font-semibold",
-  plain: "border border-rule bg-sheet hover:border-ink px-3 min-h-9",
-  text: "link hover:no-underline px-0.5 min-h-7",
+  plain: "border border-rule bg-sheet hover:border-ink px-3 min-h-10 pointer-coarse:min-h-11",
+  text: "link hover:no-underline px-0.5 min-h-7 pointer-coarse:min-h-11",
 };
 
 /** `edits`: it changes something, which who only looks may not. */

@@ -29,13 +29,13 @@ export function Choice<T extends string>({
         value={value}
         disabled={!looks && !mayWrite}
         onValueChange={(next) => onChange(next as T)}
-        className="inline-flex flex-wrap rounded-(--radius) border border-rule bg-sheet"
+        className="inline-flex flex-wrap rounded-(--radius) border border-b-2 border-rule border-b-ink-soft bg-sheet"
       >
         {options.map(([option, words]) => (
           <RadioGroup.Item
             key={option}
             value={option}
-            className={`enabled:hover:bg-rule-faint data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${small ? "min-h-8 px-2 text-[0.8125rem] whitespace-nowrap" : "min-h-9 px-3 text-[0.875rem]"}`}
+            className={`enabled:hover:bg-rule-faint data-[state=checked]:bg-ink data-[state=checked]:text-sheet ${small ? "min-h-8 px-2 text-[0.8125rem] whitespace-nowrap pointer-coarse:min-h-11" : "min-h-11 px-3 text-[0.875rem]"}`}
           >
             {words}
           </RadioGroup.Item>

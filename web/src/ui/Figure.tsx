@@ -19,7 +19,10 @@ export function Figure({
   return (
     <div className="min-w-0">
       {name && <div className="lab whitespace-nowrap">{name}</div>}
-      <div className={`fig whitespace-nowrap leading-[1.08] ${tone}`} style={{ fontSize: `${size / 16}rem` }}>
+      <div
+        className={`fig whitespace-nowrap leading-[1.08] ${tone}`}
+        style={{ fontSize: `min(${size / 16}rem, 13vw)` }}
+      >
         <Worked about={about}>
           {number}
           {unit && (

@@ -48,7 +48,7 @@ export function MomentField({
         onFocus={(event) => event.target.select()}
         onBlur={() => void take()}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className="fig min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1.0625rem] hover:border-ink aria-invalid:border-stop"
+        className="field fig w-full text-[1.0625rem]"
       />
       {said && (
         <p id={`${id}-fault`} role="alert" className="text-[0.8125rem] text-stop">

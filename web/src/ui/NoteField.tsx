@@ -44,7 +44,7 @@ export function NoteField({
           said.say(text);
           onCommit(text);
         }}
-        className={`w-full rounded-(--radius) border bg-sheet px-2.5 py-2 read-only:bg-floor hover:border-ink ${fault ? "border-stop" : "border-rule"}`}
+        className="field w-full py-2"
       />
       {fault && <p className="mt-0.5 text-[0.7969rem] text-stop">{fault.message}</p>}
     </div>

@@ -76,7 +76,7 @@ export function NumberField({
           if (!live) commit(event.target.value);
         }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${fault ? "border-stop" : "border-rule"}`}
+        className={`field fig w-full ${large ? "min-h-12 text-[1.375rem]" : "text-[1rem]"}`}
       />
       <p id={`${id}-note`} className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-ink-soft"}`}>
         {fault?.message ?? hint}

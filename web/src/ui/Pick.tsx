@@ -14,6 +14,7 @@ export function Pick({
   path,
   hint,
   hideLabel = false,
+  onClosed,
 }: {
   label: string;
   hideLabel?: boolean;
@@ -24,6 +25,8 @@ export function Pick({
   fault?: string;
   path?: string;
   hint?: string;
+  /** As the list closes, which gives the cursor back to its field: what is to have it instead keeps it from that. */
+  onClosed?: (event: Event) => void;
 }) {
   const mayWrite = useMayWrite();
   const form = useContext(FormContext);
@@ -34,19 +37,21 @@ export function Pick({
       <Select.Root value={value} onValueChange={onChange} disabled={!mayWrite}>
         <Select.Trigger
           aria-label={label}
-          className={`flex min-h-10 w-full items-center justify-between gap-2 rounded-(--radius) border bg-sheet px-3 text-left ${fault && !value ? "border-mid" : "border-rule"} hover:border-ink`}
+          data-wanted={(fault && !value) || undefined}
+          className="field flex w-full items-center justify-between gap-2 text-left"
         >
           <span className="truncate">
             <Select.Value placeholder={placeholder} />
           </span>
-          <Select.Icon aria-hidden className="text-ink-soft">
-            ▾
+          <Select.Icon aria-hidden className="shrink-0 text-ink-soft">
+            <ListMark />
           </Select.Icon>
         </Select.Trigger>
         <Select.Portal>
           <Select.Content
             position="popper"
             sideOffset={4}
+            onCloseAutoFocus={onClosed}
             className="z-40 max-h-80 w-(--radix-select-trigger-width) overflow-auto rounded-(--radius) border border-ink bg-sheet"
           >
             <Select.Viewport className="p-1">
@@ -54,7 +59,7 @@ export function Pick({
                 <Select.Item
                   key={option}
                   value={option}
-                  className="min-h-9 cursor-pointer rounded-(--radius) px-2.5 py-2 outline-none data-[highlighted]:bg-rule-faint data-[state=checked]:font-semibold"
+                  className="min-h-11 cursor-pointer rounded-(--radius) px-2.5 py-2.5 outline-none data-[highlighted]:bg-rule-faint data-[state=checked]:font-semibold"
                 >
                   <Select.ItemText>{words}</Select.ItemText>
                 </Select.Item>
@@ -74,3 +79,11 @@ export function Pick({
     </div>
   );
 }
+
+/** The sign of a list behind a field: its lines, with the one that is taken. */
+const ListMark = () => (
+  <svg width="14" height="12" viewBox="0 0 14 12" aria-hidden="true">
+    <path d="M0 1.5h14M0 10.5h14" stroke="currentColor" strokeWidth="1.2" />
+    <path d="M0 6h9" stroke="var(--color-ink)" strokeWidth="2.6" />
+  </svg>
+);

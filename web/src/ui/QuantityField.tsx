@@ -82,7 +82,6 @@ export function QuantityField(props: Props) {
   const stands = fault && !fault.refused && value == null && text.trim() !== "" && text === shown;
   const message = error || (fault?.refused || stands ? fault.message : "");
   const waiting = !message && fault && !text.trim() ? fault.message : "";
-  const tone = message ? "border-stop" : waiting && !optional ? "border-mid" : "border-rule";
   const note = message || waiting || understood;
   return (
     <div className="min-w-0" data-path={path}>
@@ -112,7 +111,8 @@ export function QuantityField(props: Props) {
           void commit();
         }}
         onKeyDown={(event) => event.key === "Enter" && void commit()}
-        className={`fig w-full rounded-(--radius) border bg-sheet px-2.5 ${large ? "min-h-12 text-[1.375rem]" : "min-h-10 text-[1rem]"} ${tone} read-only:bg-floor hover:border-ink`}
+        data-wanted={(waiting && !optional) || undefined}
+        className={`field fig w-full ${large ? "min-h-12 text-[1.375rem]" : "text-[1rem]"}`}
       />
       <p
         id={`${id}-note`}

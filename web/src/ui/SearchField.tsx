@@ -27,7 +27,7 @@ export function SearchField({
         autoFocus={autoFocus}
         value={value}
         onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 hover:border-ink"
+        className="field w-full"
       />
     </div>
   );

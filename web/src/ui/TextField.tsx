@@ -53,7 +53,7 @@ export function TextField({
           onCommit(text);
         }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className={`min-h-10 w-full rounded-(--radius) border bg-sheet px-2.5 read-only:bg-floor hover:border-ink ${fault ? "border-stop" : "border-rule"} ${className}`}
+        className={`field w-full ${className}`}
       />
       {(fault || hint) && (
         <p className={`mt-0.5 text-[0.7969rem] ${fault ? "text-stop" : "text-cool"}`}>{fault?.message ?? hint}</p>

@@ -17,7 +17,7 @@ export function Tick({
   const id = useId();
   const mayWrite = useMayWrite();
   return (
-    <div className="flex min-h-8 items-center gap-2" data-path={path}>
+    <div className="flex min-h-8 items-center gap-2 pointer-coarse:min-h-11" data-path={path}>
       <Checkbox.Root
         id={id}
         checked={checked}

@@ -11,6 +11,7 @@ import { BuyLines } from "../steps/BuyLines";
 import { Button } from "../ui/Button";
 import { Download } from "../ui/Download";
 import { useTitle } from "../ui/useTitle";
+import { Wide } from "../ui/Wide";
 import { PeopleFields } from "./PeopleFields";
 
 const REFRESH_MS = 60_000;
@@ -112,23 +113,22 @@ function WeekOfShop() {
           </div>
         )}
       </div>
-      {inSight.length > 0 ? (
-        <div className="mt-3 overflow-x-auto bg-sheet px-2 py-2">
-          <div className="min-w-[760px]">
-            <WeekPicture
-              days={data.days}
-              jobs={inSight}
-              clashes={shown.clashes}
-              now={data.now}
-              // Nothing is begun before now.
-              onMove={(job, start) =>
-                setTried({ job, start: Math.max(start, HALF_HOUR_MS * Math.ceil(Date.parse(data.now) / HALF_HOUR_MS)) })
-              }
-            />
-          </div>
+      <Wide label="The week, as a picture" className="mt-3 bg-sheet px-2 py-2">
+        <div className="min-w-[760px]">
+          <WeekPicture
+            days={data.days}
+            jobs={inSight}
+            clashes={shown.clashes}
+            now={data.now}
+            // Nothing is begun before now.
+            onMove={(job, start) =>
+              setTried({ job, start: Math.max(start, HALF_HOUR_MS * Math.ceil(Date.parse(data.now) / HALF_HOUR_MS)) })
+            }
+          />
         </div>
-      ) : (
-        <p className="mt-4 max-w-[56ch]">
+      </Wide>
+      {inSight.length === 0 && (
+        <p className="mt-2 max-w-[64ch]">
           No job begins in these days. Give one a start below: its work, its pump and its cures are then laid out here,
           and what two jobs want at once is told.
         </p>
@@ -334,7 +334,7 @@ function Idle({ jobs, onBegin }: { jobs: readonly JobOfWeek[]; onBegin: (job_id:
         {jobs.map((job) => (
           <li
             key={job.id}
-            className="flex min-h-14 flex-wrap items-center justify-between gap-x-4 border-b border-rule-faint py-1.5"
+            className="flex min-h-14 min-w-0 flex-wrap items-center justify-between gap-x-4 border-b border-rule-faint py-1.5"
           >
             <span className="min-w-0">
               <Link to={`/jobs/${job.id}`} className="font-medium hover:underline">

@@ -3,8 +3,8 @@ import { client, type Part, type QuickLine, taken } from "../../api/client";
 import { useJob } from "../../job/context";
 import { useSession } from "../../session";
 import { useShop } from "../../shop";
-import { Button } from "../../ui/Button";
 import { useForm } from "../../ui/form";
+import { LineProblems } from "../../ui/LineProblems";
 import { lineKey, withPlies } from "./plies";
 
 /** The quick line: read as it is typed. What cannot be read is underlined, and the last whole stack stands till it can. */
@@ -104,22 +104,7 @@ export function QuickLineField({ part }: { part: Part }) {
         className="min-h-12 w-full rounded-(--radius) border-2 border-ink bg-sheet px-3 text-[1.0625rem]"
       />
       <div id="quick-line-note" aria-live="polite" className="mt-1 min-h-5 text-[0.8125rem]">
-        {line && line.problems.length > 0 && <Marked text={text} problems={line.problems} />}
-        {line?.problems.map((problem) => (
-          <p key={problem.start} className="text-stop">
-            {problem.message}
-            {problem.offers.map((offer) => (
-              <Button
-                edits
-                key={offer}
-                className="ml-2 min-h-7 text-ink"
-                onClick={() => type(text.slice(0, problem.start) + offer + text.slice(problem.end))}
-              >
-                take {offer}
-              </Button>
-            ))}
-          </p>
-        ))}
+        {line && <LineProblems text={text} problems={line.problems} onTake={type} />}
         {line && line.problems.length > 0 && <p>The last whole stack stands until all of the line is understood.</p>}
         {line && !line.problems.length && line.plies.length > 0 && (
           <p className="text-cool">
@@ -129,29 +114,5 @@ export function QuickLineField({ part }: { part: Part }) {
         )}
       </div>
     </div>
-  );
-}
-
-/** The line again, with what was not understood underlined where it stands. */
-function Marked({ text, problems }: { text: string; problems: QuickLine["problems"] }) {
-  const pieces: React.ReactNode[] = [];
-  let at = 0;
-  for (const problem of problems) {
-    pieces.push(text.slice(at, problem.start));
-    pieces.push(
-      <span
-        key={problem.start}
-        className="font-semibold text-stop underline decoration-wavy decoration-1 underline-offset-3"
-      >
-        {text.slice(problem.start, problem.end)}
-      </span>,
-    );
-    at = problem.end;
-  }
-  return (
-    <p className="text-ink-soft">
-      {pieces}
-      {text.slice(at)}
-    </p>
   );
 }

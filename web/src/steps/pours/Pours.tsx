@@ -182,7 +182,7 @@ function Picture({
       )}
       {hours && <PourCurve told={told} hours={hours} moment={moment} onMoment={show} />}
       {hours && (
-        <div className="mt-2 grid gap-4 xl:grid-cols-2">
+        <div className="mt-2 grid gap-4 *:min-w-0 xl:grid-cols-2">
           <div>
             <h2 className="text-[0.9375rem] font-semibold">The deepest single pour, by the room</h2>
             <DeepestByRoom told={told} hours={hours} depthMm={depthMm} />

@@ -46,7 +46,7 @@ export function TakeBack({
           value={reason}
           maxLength={300}
           onChange={(change) => setReason(change.target.value)}
-          className="min-h-11 w-full rounded-(--radius) border border-rule bg-sheet px-2.5 text-[1.0625rem] hover:border-ink"
+          className="field w-full text-[1.0625rem]"
         />
       </label>
       <Button

@@ -99,7 +99,7 @@ function FirstPotShut({ ready }: { ready: Ready }) {
           maxLength={300}
           placeholder="why go on all the same"
           onChange={(event) => setReason(event.target.value)}
-          className="min-h-11 min-w-0 flex-1 rounded-(--radius) border border-rule bg-sheet px-2.5"
+          className="field min-w-0 flex-1"
         />
         <Button edits className="min-h-11" onClick={() => void goOn()}>
           Begin all the same
