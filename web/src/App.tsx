@@ -1,7 +1,5 @@
 import { lazy, Suspense } from "react";
 import { Navigate, Route, Routes, useLocation } from "react-router";
-import { Begin } from "./first/Begin";
-import { Door } from "./floor/SignIn";
 import { OutOfReach } from "./OutOfReach";
 import { SessionProvider, useSession } from "./session";
 
@@ -10,6 +8,8 @@ const floor = () => import("./floor/Floor").then(({ Floor: page }) => ({ default
 if (window.location.pathname === "/") void floor();
 const Floor = lazy(floor);
 // What the first view does not show comes when it is gone to.
+const Begin = lazy(() => import("./first/Begin").then(({ Begin: page }) => ({ default: page })));
+const Door = lazy(() => import("./floor/SignIn").then(({ Door: page }) => ({ default: page })));
 const JobPage = lazy(() => import("./job/JobPage").then(({ JobPage: page }) => ({ default: page })));
 const BenchPage = lazy(() => import("./bench/Bench").then(({ BenchPage: page }) => ({ default: page })));
 const Join = lazy(() => import("./floor/Join").then(({ Join: page }) => ({ default: page })));

@@ -9,7 +9,7 @@ import { wearLastLook } from "./look";
 import { watchForNewVersions } from "./newVersion";
 
 wearLastLook();
-watchForNewVersions();
+void watchForNewVersions().catch(() => undefined);
 void dropOld();
 
 // Whether there is a network is found out by asking: what is kept answers without one.

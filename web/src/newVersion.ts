@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
-import { Workbox } from "workbox-window";
+import type { Workbox } from "workbox-window";
 
 const LOOKED_FOR_EVERY_MS = 30 * 60_000;
 const heard = new Set<() => void>();
@@ -7,8 +7,10 @@ let worker: Workbox | undefined;
 let waits = false;
 
 /** Keeps the pages of this program on the device, and finds out when there is a new version of them. */
-export function watchForNewVersions(): void {
+export async function watchForNewVersions(): Promise<void> {
   if (!("serviceWorker" in navigator) || !window.isSecureContext || import.meta.env.DEV) return;
+  // The first view does not wait for it.
+  const { Workbox } = await import("workbox-window");
   worker = new Workbox("/static/sw.js", { scope: "/" });
   worker.addEventListener("waiting", () => {
     waits = true;

@@ -14,6 +14,7 @@ import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
 import { Download } from "../ui/Download";
 import { Figure } from "../ui/Figure";
+import { Fold } from "../ui/Fold";
 import { DayList } from "./DayList";
 import { PotDetail } from "./PotDetail";
 import { PotLevers, PotWishFields } from "./PotLevers";
@@ -129,12 +130,11 @@ export function PotsStep() {
           {(sheet || !!plan.stuck?.length) && (
             <PotLevers onMove={() => setBefore(triedRoomC === null ? (sheet ?? null) : null)} />
           )}
-          <details open={!sheet}>
-            <summary className="cursor-pointer py-1 font-semibold">Set by hand</summary>
+          <Fold className="" open={!sheet} words="Set by hand">
             <div className="pt-3">
               <PotWishFields />
             </div>
-          </details>
+          </Fold>
           <ResinAmounts />
           {pots.length > 0 && !plan.stuck?.length && (
             <>

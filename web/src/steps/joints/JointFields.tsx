@@ -5,6 +5,7 @@ import { ComesAfter } from "../../job/ComesAfter";
 import { useJob, withJoint, withQuantity } from "../../job/context";
 import { UsePick } from "../../job/UsePick";
 import { Choice } from "../../ui/Choice";
+import { Fold } from "../../ui/Fold";
 import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
 import { QuantityField } from "../../ui/QuantityField";
@@ -143,10 +144,9 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
           ? "In a bag a paste is a thick pot: it keeps its heat and lives a fifth less than in its cup (memory)."
           : "From a board, spread thin, a paste lasts longer than in its cup or a bag."}
       </p>
-      <details className="border-t border-rule-faint pt-2">
-        <summary className="cursor-pointer text-[0.9062rem] font-medium">
-          What it carries, its ground, order, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}
-        </summary>
+      <Fold
+        words={<>What it carries, its ground, order, fixings, pots{joint.hidden || joint.fixings ? ": set" : ""}</>}
+      >
         <div className="mt-3 grid grid-cols-2 items-start gap-3">
           <Choice
             label="The joint"
@@ -212,7 +212,7 @@ export function JointFields({ joint, index }: { joint: Joint; index: number }) {
         <p className="lab mt-2">
           As usual, what is joined on wood comes before the parts, what is joined to a laminate after them.
         </p>
-      </details>
+      </Fold>
     </section>
   );
 }

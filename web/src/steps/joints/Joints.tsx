@@ -13,6 +13,7 @@ import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Download } from "../../ui/Download";
 import { Figure } from "../../ui/Figure";
+import { Fold } from "../../ui/Fold";
 import { Prints } from "../../ui/Prints";
 import { Tick } from "../../ui/Tick";
 import { Split, Title } from "../Split";
@@ -223,8 +224,7 @@ function CopyTo({ joint }: { joint: Joint }) {
   const others = document.joints.filter((other) => other.id !== joint.id);
   if (!others.length) return null;
   return (
-    <details className="border-t border-rule pt-3">
-      <summary className="cursor-pointer text-[0.9062rem] font-medium">Copy it to other joints</summary>
+    <Fold className="border-t border-rule pt-3" words="Copy it to other joints">
       <div className="mt-2 space-y-1">
         {others.map((other) => (
           <Tick
@@ -248,6 +248,6 @@ function CopyTo({ joint }: { joint: Joint }) {
           Copy shape, filler and strips
         </Button>
       </div>
-    </details>
+    </Fold>
   );
 }

@@ -4,6 +4,7 @@ import { plural } from "../../format";
 import { useJob, withPart, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
+import { Fold } from "../../ui/Fold";
 import { NumberField } from "../../ui/NumberField";
 import { QuantityField } from "../../ui/QuantityField";
 
@@ -39,10 +40,11 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
     ? `${plural(planned.length, "bay")} of ${span(widths, (value) => units.text("length", value))}, each wetted and plied before the next`
     : "Laid whole: no window asks for more";
   return (
-    <details data-path={`parts.${index}.bays`} className="border-t border-rule-faint pt-2" open={byHand || undefined}>
-      <summary className="cursor-pointer text-[0.9062rem] font-medium">
-        Bays: {byHand ? "as you set them" : planned.length ? `${planned.length}, as planned` : "one"}
-      </summary>
+    <Fold
+      path={`parts.${index}.bays`}
+      open={byHand}
+      words={<>Bays: {byHand ? "as you set them" : planned.length ? `${planned.length}, as planned` : "one"}</>}
+    >
       <div className="mt-3 space-y-3">
         <p className="text-[0.9062rem]">{words}.</p>
         <div className="grid grid-cols-3 items-start gap-3">
@@ -123,7 +125,7 @@ export function BayFields({ part, index }: { part: Part; index: number }) {
           before you cut: a warmer day may ask for others. Drag a seam on the drawing to move it.
         </p>
       </div>
-    </details>
+    </Fold>
   );
 }
 

@@ -2,6 +2,7 @@ import type { Part } from "../../api/client";
 import { ComesAfter } from "../../job/ComesAfter";
 import { useJob, withPart } from "../../job/context";
 import { Choice } from "../../ui/Choice";
+import { Fold } from "../../ui/Fold";
 import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
 import { TextField } from "../../ui/TextField";
@@ -37,10 +38,7 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
   const timber = part.substrate === "bare plywood" || part.substrate === "timber";
   const others = document.parts.filter((other) => other.id !== part.id);
   return (
-    <details data-path={`parts.${index}.ground`} className="border-t border-rule-faint pt-2">
-      <summary className="cursor-pointer text-[0.9062rem] font-medium">
-        How it is laid, on what, and what comes over it
-      </summary>
+    <Fold path={`parts.${index}.ground`} words="How it is laid, on what, and what comes over it">
       <div className="mt-3 space-y-3">
         <div className="flex flex-wrap gap-x-5 gap-y-3">
           <Choice
@@ -171,6 +169,6 @@ export function GroundFields({ part, index }: { part: Part; index: number }) {
           />
         </div>
       </div>
-    </details>
+    </Fold>
   );
 }

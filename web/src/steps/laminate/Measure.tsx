@@ -8,6 +8,7 @@ import { newId, useJob, withPart } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
+import { Fold } from "../../ui/Fold";
 import { TextField } from "../../ui/TextField";
 import { freshJoint } from "../joints/joints";
 import { PracticeFields } from "../PracticeFields";
@@ -102,15 +103,14 @@ export function MeasureStep() {
               </Link>
             )}
           </div>
-          <details className="border-t border-rule pt-3" data-path="practice">
-            <summary className="cursor-pointer text-[0.9062rem] font-medium">How we work on this job</summary>
+          <Fold className="border-t border-rule pt-3" path="practice" words="How we work on this job">
             <div className="mt-3">
               <PracticeFields
                 practice={document.practice}
                 onChange={(change) => edit((before) => ({ ...before, practice: { ...before.practice, ...change } }))}
               />
             </div>
-          </details>
+          </Fold>
           <p className="lab border-t border-rule pt-3">
             Take it elsewhere:{" "}
             <a className="link" href={`/api/jobs/${job.id}/file`} download>

@@ -5,6 +5,7 @@ import { newId, useJob, withMaterial, withPart } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
+import { Fold } from "../../ui/Fold";
 import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
 import { QuantityField } from "../../ui/QuantityField";
@@ -90,8 +91,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
           onCommit={(count) => count != null && change({ count })}
         />
       </div>
-      <details className="border-t border-rule-faint pt-2" data-path={`parts.${index}.edges`}>
-        <summary className="cursor-pointer text-[0.9062rem] font-medium">Pair, holes, strips, margin, curve</summary>
+      <Fold path={`parts.${index}.edges`} words="Pair, holes, strips, margin, curve">
         <div className="mt-3 space-y-3">
           <Tick
             label="port and starboard, mirrored"
@@ -121,7 +121,7 @@ export function PartFields({ part, index }: { part: Part; index: number }) {
           <CutOuts part={part} index={index} />
           <Bands part={part} index={index} />
         </div>
-      </details>
+      </Fold>
       {part.process === "open mould" && <BayFields part={part} index={index} />}
       <GroundFields part={part} index={index} />
       <PartNotes part={part} index={index} onNote={(note) => change({ note })} />

@@ -6,6 +6,7 @@ import { newId, useJob } from "../../job/context";
 import { useMayWrite, useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { FilePick } from "../../ui/FilePick";
+import { Fold } from "../../ui/Fold";
 import { NoteField } from "../../ui/NoteField";
 
 type Photo = Schemas["PartPhotoOut"];
@@ -42,10 +43,7 @@ export function PartNotes({ part, index, onNote }: { part: Part; index: number; 
   });
   const told = [part.note && "a note", own.length && plural(own.length, "photo")].filter(Boolean).join(", ");
   return (
-    <details className="border-t border-rule-faint pt-2" data-path={`parts.${index}.notes`}>
-      <summary className="cursor-pointer text-[0.9062rem] font-medium">
-        Note and photos{told && <span className="lab"> · {told}</span>}
-      </summary>
+    <Fold path={`parts.${index}.notes`} words={<>Note and photos{told && <span className="lab"> · {told}</span>}</>}>
       <div className="mt-3 space-y-3">
         <NoteField
           label="Note"
@@ -78,7 +76,7 @@ export function PartNotes({ part, index, onNote }: { part: Part; index: number; 
           </p>
         )}
       </div>
-    </details>
+    </Fold>
   );
 }
 

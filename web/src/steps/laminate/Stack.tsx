@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
 import type { Part, PartResult } from "../../api/client";
 import { PartsPlan } from "../../drawing/PartsPlan";
@@ -19,12 +19,14 @@ import { Worked } from "../../ui/Worked";
 import { ResinBars } from "../ResinBar";
 import { Split, Title } from "../Split";
 import { useLaneOf, withSeams } from "./BayFields";
-import { Ledger } from "./Ledger";
 import { usePart } from "./PartPick";
 import { barePly, freshCoat } from "./plies";
 import { QuickLineField } from "./QuickLineField";
 import { StackFile } from "./StackFile";
 import { Stiffer, StifferFields } from "./Stiffer";
+
+// What drags its rows is half of this step: the section and the line stand before it.
+const Ledger = lazy(() => import("./Ledger").then(({ Ledger: part }) => ({ default: part })));
 
 const contents = [
   ["by fabric", "by fabric"],
@@ -52,12 +54,12 @@ export function StackStep() {
   if (!part)
     return (
       <main className="p-6">
-        <p>
-          No part yet.{" "}
+        <h1 className="text-[1.375rem] font-semibold">No part yet</h1>
+        <p className="mt-2">
           <Link to={`/jobs/${job.id}/measure`} className="link">
             Measure one first
           </Link>
-          , then write its stack.
+          , then write its stack here, such as <b>2x 450 csm, 600 biax</b>.
         </p>
       </main>
     );
@@ -112,15 +114,17 @@ export function StackStep() {
             </div>
           ) : (
             result && (
-              <Ledger
-                part={part}
-                index={index}
-                result={result}
-                pointed={pointed}
-                onPoint={point}
-                chosen={chosen}
-                onChoose={choose}
-              />
+              <Suspense>
+                <Ledger
+                  part={part}
+                  index={index}
+                  result={result}
+                  pointed={pointed}
+                  onPoint={point}
+                  chosen={chosen}
+                  onChoose={choose}
+                />
+              </Suspense>
             )
           )}
           <div>

@@ -6,6 +6,7 @@ import { UsePick } from "../../job/UsePick";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { Fold } from "../../ui/Fold";
 import { useFault } from "../../ui/form";
 import { NumberField } from "../../ui/NumberField";
 import { Pick } from "../../ui/Pick";
@@ -171,11 +172,12 @@ export function PourFields({ pour, index, told }: { pour: Pour; index: number; t
           onChange={(face_first) => change({ face_first })}
         />
       </div>
-      <details className="border-t border-rule-faint pt-2" open={pour.inserts.length > 0 || undefined}>
-        <summary className="cursor-pointer text-[0.9062rem] font-medium">
-          Lifts, peak, form, what is held back, what stands in it
-          {pour.lift_mm || pour.held_back || pour.inserts.length ? ": set" : ""}
-        </summary>
+      <Fold
+        open={pour.inserts.length > 0}
+        words={`Lifts, peak, form, what is held back, what stands in it${
+          pour.lift_mm || pour.held_back || pour.inserts.length ? ": set" : ""
+        }`}
+      >
         <div className="mt-3 grid grid-cols-2 items-start gap-3">
           <QuantityField
             label="Each lift at most"
@@ -229,7 +231,7 @@ export function PourFields({ pour, index, told }: { pour: Pour; index: number; t
           )}
         </div>
         <Inserts pour={pour} path={path} onChange={change} />
-      </details>
+      </Fold>
     </section>
   );
 }

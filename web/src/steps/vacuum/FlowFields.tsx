@@ -4,6 +4,7 @@ import { useJob, withPart, withQuantity } from "../../job/context";
 import { useShop } from "../../shop";
 import { Button } from "../../ui/Button";
 import { Choice } from "../../ui/Choice";
+import { Fold } from "../../ui/Fold";
 import { NumberField } from "../../ui/NumberField";
 import { QuantityField } from "../../ui/QuantityField";
 import { Tick } from "../../ui/Tick";
@@ -125,10 +126,7 @@ export function FlowFields({
           })}
         </ul>
       </div>
-      <details className="border-t border-rule-faint pt-2">
-        <summary className="cursor-pointer text-[0.9062rem] font-medium">
-          Grooves in the core, hoses, what a shot before showed
-        </summary>
+      <Fold words="Grooves in the core, hoses, what a shot before showed">
         <div className="mt-3 grid grid-cols-3 items-start gap-3">
           <QuantityField
             label="Grooves wide"
@@ -198,7 +196,7 @@ export function FlowFields({
             onCommit={(value) => change({ permeability_m2: value == null ? null : value * 1e-12 })}
           />
         </div>
-      </details>
+      </Fold>
     </section>
   );
 }
