@@ -9,7 +9,9 @@ from layup.scales import Scales
 from layup.shapes import CylinderSkin, Disc, Patch, Rectangle, Shape, Strips, Triangle, TypedArea
 from layup.units import parse
 
-_TIMES = re.compile(r"\s*[x×]\s*|\s+by\s+", re.IGNORECASE)
+# A metric length ends where the next begins; feet and inches may be of one.
+_TIMES = re.compile(r"\s*[x×]\s*|\s+by\s+|(?<=m)\s+(?=\d)", re.IGNORECASE)
+_PLAIN = re.compile(r"\d+(?:[.,]\d+)?")
 _COUNT = re.compile(r"\d{1,3}")
 _UNIT = re.compile(r"[^\d\s.,/][^\d]*$")
 _FIRST_WORD = re.compile(r"(?P<word>[a-z]+)\s+(?=\d)", re.IGNORECASE)
@@ -28,8 +30,18 @@ _SHAPE_OF = {
 }
 
 
+# What is measured in metres is seldom so many of them.
+_MOST_METRES = 40
+
+
 class NoUnit(Unreadable):
-    """A row of numbers that may be a size, of which no unit is said."""
+    """A row of numbers that may be a size, of which no unit is said; `offers` it with the likely one."""
+
+    def __init__(self, terms: Sequence[str]):
+        of = " x ".join(terms)
+        likely = "mm" if max(float(term.replace(",", ".")) for term in terms) > _MOST_METRES else "m"
+        super().__init__(f"say the unit, such as {of} {likely}")
+        self.offers = (f"{of} {likely}",)
 
 
 @dataclass(frozen=True)
@@ -62,7 +74,9 @@ def lengths(words: str, scales: Scales) -> tuple[list[Length], int]:
     if not all(term[:1].isdigit() for term in terms):
         raise Unreadable("no size")
     if not unit:
-        raise NoUnit(f"say the unit, such as {' x '.join(terms)} m")
+        if not all(_PLAIN.fullmatch(term) for term in terms):
+            raise Unreadable("no size")
+        raise NoUnit(terms)
     typed = [term if _UNIT.search(term) else f"{term} {unit[0]}" for term in terms]
     return [
         Length(parse(each, "length", fluid_ounce=scales.fluid_ounce, customs=scales.customs).value, each)
@@ -78,6 +92,16 @@ def first_word(words: str) -> tuple[str, str]:
     """
     found = _FIRST_WORD.match(words)
     return (found["word"].lower(), words[found.end() :]) if found else ("", words)
+
+
+def name_before(words: str) -> tuple[str, str]:
+    """A name before a size, and the size: `hull 4.6 x 1.6 m`.
+
+    >>> name_before("fore deck 2 x 1 m"), name_before("2 x 1 m")
+    (('fore deck', '2 x 1 m'), ('', '2 x 1 m'))
+    """
+    name = re.match(r"[^\d,;:]*[a-z)]\s+(?=\d)", words, re.IGNORECASE)
+    return (words[: name.end()].strip(), words[name.end() :]) if name else ("", words)
 
 
 def shape_said(words: str, scales: Scales) -> tuple[Shape, int] | None:

@@ -31,6 +31,7 @@ PROCESSES: dict[str, Process] = {
     "open mould": "open mould",
     "vacuum bag": "vacuum bag",
     "bagged": "vacuum bag",
+    "vacuum": "vacuum bag",
     "under vacuum": "vacuum bag",
     "infusion": "infusion",
     "infused": "infusion",
@@ -50,6 +51,10 @@ RESINS: dict[str, tuple[ResinFamily, MadeFor]] = {
 LIES_IN: dict[str, LiesIn] = {
     "in softwood": "softwood",
     "in hardwood": "hardwood",
+    "in oak": "hardwood",
+    "in walnut": "hardwood",
+    "in ash": "hardwood",
+    "in pine": "softwood",
     "in board": "board",
     "in a mould": "laminate mould",
     "in foam": "foam",

@@ -121,6 +121,30 @@ class Said(TestCase):
         for words in ("epoxy", "mudlark 40"):
             self.assertEqual(read_job_line(f"Hatch: 1 x 1 m, {words}", shelf).job.resins[0].resin_id, "mine")
 
+    def test_as_a_builder_says_it(self):
+        job = read("Boat: hull 4.6 x 1.6 m, mould, 300 csm, polyester, 2%; fore deck 1.2 m 0.9 m, 300 cloth").job
+        self.assertEqual([part.name for part in job.parts], ["hull", "fore deck"])
+        self.assertEqual((job.parts[1].shape.width_m, job.parts[1].shape.length_m), (0.9, 1.2))
+        self.assertEqual(job.resins[0].catalyst_pct, 2)
+        for words in ("epoxy slow", "epoxy, slow hardener", "laminating epoxy, 2 to 1"):
+            line = read(f"Lid: 0.6 x 0.5 m x 2, {words}")
+            self.assertEqual(line.problems, ())
+            job = line.job
+            self.assertEqual(job.parts[0].count, 2)
+            if "slow" in words:
+                self.assertEqual((job.resins[0].resin_id, job.resins[0].hardener_id), ("epoxy-2-1", "epoxy-2-1-slow"))
+        for words in ("fillet R12 6 m", "fillet R 12 mm x 6 m", "fillet 12mm 6m", "fillet 6 m x 12 mm"):
+            (joint,) = read(f"Bulkhead: {words}").job.joints
+            self.assertEqual((joint.radius_mm, joint.length_m), (12, 6), words)
+        self.assertEqual(read("Table: pour 2 m x 10 cm x 4 cm, in oak").job.pours[0].lies_in, "hardwood")
+        self.assertEqual(read("Mast: pipe 80 mm x 6 m, vacuum").job.parts[0].process, "vacuum bag")
+
+    def test_what_is_offered_in_its_place_is_understood(self):
+        for text in ("Deck: 600x900, plywood", "Deck: 2 x 1 m, 4 layers of 450 biax", "Deck: 2 x 1 m, gel coat"):
+            (problem,) = read(text).problems
+            mended = text[: problem.start] + problem.offers[0] + text[problem.end :]
+            self.assertEqual(read(mended).problems, (), mended)
+
     def test_without_a_colon_it_is_a_name_and_nothing_else(self):
         for text in ("Hatch 2.4 x 1.1 m", "600 biax", ""):
             job = read(text).job
@@ -140,6 +164,11 @@ class Refused(TestCase):
     def test_what_cannot_be_read_is_told_where_it_stands_in_words_to_act_on(self):
         for text, at, words in (
             ("Deck: 2.4 x 1.1, plywood", "2.4 x 1.1", "say the unit, such as 2.4 x 1.1 m"),
+            ("Deck: 600x900, plywood", "600x900", "say the unit, such as 600 x 900 mm"),
+            ("Deck: 2 x 1 m, 4 layers of 450 biax", "4 layers of ", "4x"),
+            ("Deck: 2 x 1 m, gel coat", "gel coat", "say how much of it"),
+            ("Deck: 2 x 1 m, epoxy, 2 %", "2 %", "say first a resin that takes one"),
+            ("Deck: 2 x 1 m, polyester, 40 %", "40 %", "must be 10 or less"),
             ("Deck: 2 x 1 m, plywoods", "plywoods", "this is no size"),
             ("Deck: 2 x 1 m, 600 bix", "bix", "no fabric known here"),
             ("Deck: 2 x 1 m, slow", "slow", "say the resin before its hardener"),
