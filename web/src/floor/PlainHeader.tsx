@@ -21,31 +21,34 @@ export function PlainHeader() {
   ]);
   const shop = session?.shops.find((other) => other.id === shopId);
   return (
-    <header className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-2 border-b border-rule bg-sheet px-4 py-1.5">
+    <header className="flex min-h-14 flex-wrap items-center gap-x-4 border-b border-rule bg-sheet px-4 py-1">
       <Link to="/" className="flex items-center gap-3 hover:underline" title="The floor">
         <Sign />
-        <span className="max-sm:sr-only">
+        <span>
           <span className="lab block leading-tight">Inch Cradle</span>
           <span className="block font-semibold leading-tight">{shop?.name ?? "no shop"}</span>
         </span>
       </Link>
-      <nav aria-label="Places" className="flex gap-4 text-[0.9062rem]">
-        <NavLink to="/" end className="py-2 hover:underline aria-[current]:font-semibold">
+      <nav
+        aria-label="Places"
+        className="flex gap-4 text-[0.9062rem] max-sm:order-last max-sm:w-full max-sm:justify-between max-sm:gap-1"
+      >
+        <NavLink to="/" end className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Floor
         </NavLink>
-        <NavLink to="/week" className="py-2 hover:underline aria-[current]:font-semibold">
+        <NavLink to="/week" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Week
         </NavLink>
-        <NavLink to="/shelf" className="py-2 hover:underline aria-[current]:font-semibold">
+        <NavLink to="/shelf" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Shelf
         </NavLink>
-        <NavLink to="/taught" className="py-2 hover:underline aria-[current]:font-semibold">
+        <NavLink to="/taught" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Log
         </NavLink>
-        <NavLink to="/practice" className="py-2 hover:underline aria-[current]:font-semibold">
+        <NavLink to="/practice" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Practice
         </NavLink>
-        <NavLink to="/guide" className="py-2 hover:underline aria-[current]:font-semibold max-sm:hidden">
+        <NavLink to="/guide" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Guide
         </NavLink>
       </nav>
