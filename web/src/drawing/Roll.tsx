@@ -2,6 +2,7 @@ import type { CutRoll } from "../api/client";
 import { plural } from "../format";
 import { useShop } from "../shop";
 import { Hatch } from "./hatches";
+import { useRowsInSight } from "./useRowsInSight";
 import { useWidth } from "./useWidth";
 
 const LEAST_TALL = 92;
@@ -28,6 +29,7 @@ export function Roll({
   const rows = Math.ceil((LEAST_TALL * run) / width / roll.roll_width_mm);
   const scale = Math.min((width * rows) / run, MOST_TALL / roll.roll_width_mm);
   const tall = roll.roll_width_mm * scale;
+  const [from, to] = useRowsInSight(box, rows);
   const hatch = `roll-${roll.fabric_id}-${roll.lot_id}-${roll.number}`;
   return (
     <svg
@@ -44,6 +46,7 @@ export function Roll({
         const start = (run * row) / rows;
         const end = (run * (row + 1)) / rows;
         const id = `${hatch}-row-${row}`;
+        if (row < from || row >= to) return null;
         return (
           <g key={id} transform={`translate(0 ${row * (tall + FOOT)})`}>
             <clipPath id={id}>

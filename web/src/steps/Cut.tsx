@@ -9,6 +9,7 @@ import { settled, useCut, useTick } from "../job/useBeforePot";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
 import { Choice } from "../ui/Choice";
+import { Counted } from "../ui/Counted";
 import { Download } from "../ui/Download";
 import { Prints } from "../ui/Prints";
 import { QuantityField } from "../ui/QuantityField";
@@ -153,6 +154,21 @@ function RollPicture({
   );
 }
 
+/** More are shown in groups. */
+const MANY = 60;
+const OF_A_GROUP = 40;
+
+/** The pieces in their order, parted where another part begins, and into groups that a hand can tick through. */
+function groupsOf(pieces: CutPiece[]): CutPiece[][] {
+  const groups: CutPiece[][] = [];
+  for (const piece of pieces) {
+    const last = groups.at(-1);
+    if (last && last.length < OF_A_GROUP && last[0]?.part_id === piece.part_id) last.push(piece);
+    else groups.push([piece]);
+  }
+  return groups;
+}
+
 function CutList({
   pieces,
   ticks,
@@ -169,7 +185,45 @@ function CutList({
   onAll: (ids: string[]) => void;
 }) {
   const { clock, units } = useShop();
-  const left = pieces.filter((piece) => !settled(ticks.get(piece.id)));
+  const isDone = (piece: CutPiece) => settled(ticks.get(piece.id));
+  const left = pieces.filter((piece) => !isDone(piece));
+  const row = (piece: CutPiece) => {
+    const tick = ticks.get(piece.id);
+    return (
+      <TickRow
+        key={piece.id}
+        label={`Piece ${piece.number}, ${piece.part_name}, ply ${piece.ply_number}`}
+        done={settled(tick)}
+        waived={tick?.state === "waived"}
+        lit={pointed === piece.id}
+        onPoint={(on) => onPoint(on ? piece.id : "")}
+        onToggle={() => onToggle(piece.id)}
+      >
+        <span className="flex flex-wrap items-baseline gap-x-3">
+          <b className="fig w-7 text-[1.25rem]">{piece.number}</b>
+          <b className="fig text-[1.1875rem]">
+            {units.number("cut", piece.along_mm)} × {units.number("cut", piece.across_mm)}
+            <span className="text-[0.8125rem] font-normal"> {units.unit("cut")}</span>
+          </b>
+          <span className="text-[0.9062rem]">
+            {piece.fabric_name}
+            {piece.angle && ` ±${piece.angle}`}
+          </span>
+        </span>
+        <span className="lab block">
+          {piece.part_name}
+          {piece.bay && `, ${piece.bay}`}
+          {piece.copies > 1 && `, ${piece.copy_number} of ${piece.copies}`}, ply {piece.ply_number}
+          {piece.part_of && `, ${piece.part_of}`} · {[piece.edges, ...piece.notes].join(", ")}
+          {tick && tick.state !== "undone" && ` · ${tick.by}, ${clock(tick.at)}`}
+        </span>
+        {tick?.state === "waived" && <span className="block text-[0.8125rem]">waived: {tick.reason}</span>}
+        {tick?.state === "done" && tick.changed && (
+          <span className="block text-[0.8125rem] text-resin-ink">was cut as {tick.said}: cut again or waive it</span>
+        )}
+      </TickRow>
+    );
+  };
   return (
     <div>
       <div className="flex items-baseline justify-between">
@@ -180,47 +234,33 @@ function CutList({
           </Button>
         )}
       </div>
-      <ul aria-label="Pieces" className="mt-1 border-t border-rule">
-        {pieces.map((piece) => {
-          const tick = ticks.get(piece.id);
+      {pieces.length > MANY ? (
+        groupsOf(pieces).map((group) => {
+          const todo = group.filter((piece) => !isDone(piece));
+          const [first, last] = [group[0], group.at(-1)];
           return (
-            <TickRow
-              key={piece.id}
-              label={`Piece ${piece.number}, ${piece.part_name}, ply ${piece.ply_number}`}
-              done={settled(tick)}
-              waived={tick?.state === "waived"}
-              lit={pointed === piece.id}
-              onPoint={(on) => onPoint(on ? piece.id : "")}
-              onToggle={() => onToggle(piece.id)}
+            <Counted
+              key={first?.id}
+              title={`${first?.part_name || "Part"}: ${first?.number} to ${last?.number}`}
+              done={group.length - todo.length}
+              of={group.length}
+              word="cut"
+              open={todo.length > 0 && todo[0] === left[0]}
             >
-              <span className="flex flex-wrap items-baseline gap-x-3">
-                <b className="fig w-7 text-[1.25rem]">{piece.number}</b>
-                <b className="fig text-[1.1875rem]">
-                  {units.number("cut", piece.along_mm)} × {units.number("cut", piece.across_mm)}
-                  <span className="text-[0.8125rem] font-normal"> {units.unit("cut")}</span>
-                </b>
-                <span className="text-[0.9062rem]">
-                  {piece.fabric_name}
-                  {piece.angle && ` ±${piece.angle}`}
-                </span>
-              </span>
-              <span className="lab block">
-                {piece.part_name}
-                {piece.bay && `, ${piece.bay}`}
-                {piece.copies > 1 && `, ${piece.copy_number} of ${piece.copies}`}, ply {piece.ply_number}
-                {piece.part_of && `, ${piece.part_of}`} · {[piece.edges, ...piece.notes].join(", ")}
-                {tick && tick.state !== "undone" && ` · ${tick.by}, ${clock(tick.at)}`}
-              </span>
-              {tick?.state === "waived" && <span className="block text-[0.8125rem]">waived: {tick.reason}</span>}
-              {tick?.state === "done" && tick.changed && (
-                <span className="block text-[0.8125rem] text-resin-ink">
-                  was cut as {tick.said}: cut again or waive it
-                </span>
+              {todo.length > 1 && (
+                <Button edits className="my-1.5" onClick={() => onAll(todo.map((piece) => piece.id))}>
+                  These {fixed(todo.length, 0)} are cut
+                </Button>
               )}
-            </TickRow>
+              <ul aria-label={`Pieces ${first?.number} to ${last?.number}`}>{group.map(row)}</ul>
+            </Counted>
           );
-        })}
-      </ul>
+        })
+      ) : (
+        <ul aria-label="Pieces" className="mt-1 border-t border-rule">
+          {pieces.map(row)}
+        </ul>
+      )}
     </div>
   );
 }

@@ -7,9 +7,13 @@ import { StepCautions } from "../job/JobCautions";
 import { settled, usePrepare, useTick } from "../job/useBeforePot";
 import { useShop } from "../shop";
 import { Button } from "../ui/Button";
+import { Counted } from "../ui/Counted";
 import { Prints } from "../ui/Prints";
 import { TickRow } from "../ui/TickRow";
 import { Waiting } from "../ui/Waiting";
+
+/** More lines are counted, group by group, and drawn where one looks. */
+const MANY = 60;
 
 /** What is done before a pot is opened, in order, each line with its why and who signed it off. */
 export function PrepareStep() {
@@ -19,6 +23,7 @@ export function PrepareStep() {
   const ticks = new Map(data.ticks.map((each) => [each.thing, each]));
   const left = data.lines.filter((line) => !settled(ticks.get(line.id)));
   const groups = grouped(data.lines);
+  const many = data.lines.length > MANY;
   if (!data.lines.length)
     return (
       <main className="p-6">
@@ -51,18 +56,42 @@ export function PrepareStep() {
       </p>
       <StepCautions step="prepare" />
       <div className="gap-x-10 lg:columns-2">
-        {groups.map(([name, lines]) => (
-          <section key={name || lines[0]?.id} className="mb-5 break-inside-avoid">
-            <h2 className="border-b border-ink pb-1 text-[1.0625rem] font-semibold">{name}</h2>
-            <ul aria-label={name}>
-              {lines.map((line) => (
-                <Line key={line.id} line={line} tick={ticks.get(line.id)} />
-              ))}
-            </ul>
-          </section>
-        ))}
+        {many &&
+          groups.map(([name, lines]) => {
+            const todo = lines.filter((line) => !settled(ticks.get(line.id)));
+            return (
+              <Counted
+                key={name || lines[0]?.id}
+                className="mb-2 break-inside-avoid"
+                title={name}
+                done={lines.length - todo.length}
+                of={lines.length}
+                word="done"
+                open={todo.length > 0 && todo[0] === left[0]}
+              >
+                <Lines name={name} lines={lines} ticks={ticks} />
+              </Counted>
+            );
+          })}
+        {!many &&
+          groups.map(([name, lines]) => (
+            <section key={name || lines[0]?.id} className="mb-5 break-inside-avoid">
+              <h2 className="border-b border-ink pb-1 text-[1.0625rem] font-semibold">{name}</h2>
+              <Lines name={name} lines={lines} ticks={ticks} />
+            </section>
+          ))}
       </div>
     </main>
+  );
+}
+
+function Lines({ name, lines, ticks }: { name: string; lines: PrepLine[]; ticks: Map<string, StandingTick> }) {
+  return (
+    <ul aria-label={name}>
+      {lines.map((line) => (
+        <Line key={line.id} line={line} tick={ticks.get(line.id)} />
+      ))}
+    </ul>
   );
 }
 
