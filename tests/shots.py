@@ -132,8 +132,12 @@ def main() -> None:
             idle = page.get_by_role("region", name="Without a start")
             for job in ("Rudder blade", "Foredeck hatch", "Stern locker", "Channel buoy lid"):
                 row = idle.get_by_role("listitem").filter(has_text=job)
-                row.get_by_role("button").click()
-                expect(row).to_have_count(0)
+                begin = row.get_by_role("button")
+                # Some week has no room for it.
+                expect(begin.or_(row.get_by_text("fits nowhere"))).to_be_visible()
+                if begin.count():
+                    begin.click()
+                    expect(row).to_have_count(0)
             expect(page.get_by_text("being planned")).to_have_count(0)
             camera.take("week")
             page.goto(f"{server.address}/damage")

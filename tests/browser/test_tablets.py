@@ -51,10 +51,13 @@ class Tablets(BenchTest):
         tablet.keyboard.type("2580")
         self.press("Begin", page=tablet)
         expect(tablet.get_by_role("heading", name="Jobs")).to_be_visible()
-        # A job is looked at from there; the shop's pages are not there.
-        tablet.goto(f"{self.server.address}/people")
-        expect(tablet.get_by_role("heading", name=re.compile("^People"))).to_be_visible()
-        expect(tablet.get_by_text(PERSON, exact=True)).to_have_count(0)
+        # A job is looked at from there, and none is begun; the shop's pages are not there, and it is said how they are come to.
+        expect(tablet.get_by_label("New job")).to_have_count(0)
+        expect(tablet.get_by_role("link", name="Shelf")).to_have_count(0)
+        for page in ("people", "shop", "shelf", "week", "search"):
+            tablet.goto(f"{self.server.address}/{page}")
+            expect(tablet.get_by_role("heading", level=1)).to_have_text("This tablet is for the bench")
+            expect(tablet.get_by_text(PERSON, exact=True)).to_have_count(0)
         tablet.goto(bench)
         self.press("Start the bench", CUP_ON, IT_SHOWS, page=tablet)
         self.written("A in")

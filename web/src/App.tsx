@@ -26,6 +26,7 @@ const TaughtPage = lazy(() => import("./taught/Taught").then(({ TaughtPage: page
 const PracticePage = lazy(() => import("./practice/Practice").then(({ PracticePage: page }) => ({ default: page })));
 const LabPage = lazy(() => import("./lab/LabPage").then(({ LabPage: page }) => ({ default: page })));
 const GuidePage = lazy(() => import("./guide/Guide").then(({ GuidePage: page }) => ({ default: page })));
+const OnlyTheBench = lazy(() => import("./floor/OnlyTheBench").then(({ OnlyTheBench: page }) => ({ default: page })));
 const FirstHour = lazy(() => import("./first/FirstHour").then(({ FirstHour: page }) => ({ default: page })));
 const Kit = lazy(() => import("./floor/Kit").then(({ Kit: page }) => ({ default: page })));
 
@@ -72,6 +73,8 @@ function Shop() {
 }
 
 function ShopPages() {
+  const { session } = useSession();
+  if (session?.at_tablet) return <BenchPages />;
   return (
     <Routes>
       <Route path="/" element={<Floor />} />
@@ -96,3 +99,15 @@ function ShopPages() {
     </Routes>
   );
 }
+
+/** What a tablet may show that was let in for the bench. */
+const BenchPages = () => (
+  <Routes>
+    <Route path="/" element={<Floor />} />
+    <Route path="/jobs/:jobId/:step?" element={<JobPage />} />
+    <Route path="/bench/:runId" element={<BenchPage />} />
+    <Route path="/practice/:piece?" element={<PracticePage />} />
+    <Route path="/guide/:page?" element={<GuidePage />} />
+    <Route path="*" element={<OnlyTheBench />} />
+  </Routes>
+);

@@ -41,7 +41,7 @@ const BEHIND_MS = 1500;
 
 function OnTheFloor() {
   const { shop } = useShop();
-  const { preferences } = useSession();
+  const { preferences, session } = useSession();
   const jobs = useQuery({
     queryKey: ["jobs", shop.id, preferences.units],
     queryFn: () => taken(client.GET("/api/shops/{shop_id}/jobs", { params: { path: { shop_id: shop.id } } })),
@@ -79,7 +79,7 @@ function OnTheFloor() {
               asks for the few things that every number goes by.
             </p>
           )}
-          {shown.current && jobs.data && <NewJob shopId={shop.id} jobs={jobs.data} />}
+          {shown.current && jobs.data && !session?.at_tablet && <NewJob shopId={shop.id} jobs={jobs.data} />}
         </div>
       </div>
       <h2 className="mt-5 text-[1.1875rem] font-semibold">Jobs</h2>

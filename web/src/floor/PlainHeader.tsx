@@ -36,15 +36,19 @@ export function PlainHeader() {
         <NavLink to="/" end className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Floor
         </NavLink>
-        <NavLink to="/week" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Week
-        </NavLink>
-        <NavLink to="/shelf" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Shelf
-        </NavLink>
-        <NavLink to="/taught" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Log
-        </NavLink>
+        {!session?.at_tablet && (
+          <>
+            <NavLink to="/week" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
+              Week
+            </NavLink>
+            <NavLink to="/shelf" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
+              Shelf
+            </NavLink>
+            <NavLink to="/taught" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
+              Log
+            </NavLink>
+          </>
+        )}
         <NavLink to="/practice" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
           Practice
         </NavLink>
@@ -53,25 +57,27 @@ export function PlainHeader() {
         </NavLink>
       </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">
-        <Link
-          to="/search"
-          title="Search (s)"
-          aria-label="Search"
-          className="grid size-11 place-items-center hover:bg-floor"
-        >
-          <svg
-            viewBox="0 0 24 24"
-            width="22"
-            height="22"
-            aria-hidden="true"
-            fill="none"
-            stroke="currentColor"
-            strokeWidth="2.2"
+        {!session?.at_tablet && (
+          <Link
+            to="/search"
+            title="Search (s)"
+            aria-label="Search"
+            className="grid size-11 place-items-center hover:bg-floor"
           >
-            <circle cx="10" cy="10" r="6.5" />
-            <path d="M15 15l6 6" strokeLinecap="round" />
-          </svg>
-        </Link>
+            <svg
+              viewBox="0 0 24 24"
+              width="22"
+              height="22"
+              aria-hidden="true"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="2.2"
+            >
+              <circle cx="10" cy="10" r="6.5" />
+              <path d="M15 15l6 6" strokeLinecap="round" />
+            </svg>
+          </Link>
+        )}
         {session && session.shops.length > 1 && (
           <Choice
             looks
