@@ -12,8 +12,8 @@ from playwright.sync_api import Locator, Page, expect
 
 from benchmarks.desk import signed_in
 from layup.job import JobSpec, Joint, Part, Pour
-from layup.job_line.kinds_of_job import job_lines
-from layup.job_line.read import read_job_line
+from layup.laminate.job_line.kinds_of_job import job_lines
+from layup.laminate.job_line.read import read_job_line
 from layup.library import generic
 from layup.shelf import Library
 from tests.first_hour import Newcomer

@@ -12,8 +12,8 @@ from cradle.shelf.keeping import library_of, own_fabrics
 from cradle.shops.preferences import facts_for
 from cradle.shops.routes import shop_of
 from layup.job import JobSpec
-from layup.job_line.kinds_of_job import job_lines
-from layup.job_line.read import read_job_line
+from layup.laminate.job_line.kinds_of_job import job_lines
+from layup.laminate.job_line.read import read_job_line
 from layup.outcome import StepResult
 
 router = Router(tags=["job line"])

@@ -70,6 +70,9 @@ class RunSheet(DeskTest):
         page.get_by_title("Take medium").click()
         self.step("Pots")
         self.start_at(8)
+        # A sheet stood there before, of today: what is compared is tomorrow's.
+        day = datetime.now(LONDON).date() + timedelta(days=1)
+        expect(page.get_by_text(re.compile(rf"^{day:%a},? {day.day} \w+\. Was: "))).to_be_visible()
         expect(self.title).to_contain_text("pots, laid by")
         page.wait_for_load_state("networkidle")
         morning, said = self.pots(), self.title.inner_text()

@@ -6,9 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from layup.customs import Customs
-from layup.job_line.kinds_of_job import job_lines
-from layup.job_line.read import read_job_line
-from layup.job_line.sizes import lengths
+from layup.laminate.job_line.kinds_of_job import job_lines
+from layup.laminate.job_line.read import read_job_line
+from layup.laminate.job_line.sizes import lengths
 from layup.library import generic
 from layup.plan import plan
 from layup.scales import METRIC, Scales

@@ -96,7 +96,7 @@ export function NewJob({ shopId, jobs }: { shopId: string; jobs: JobStrip[] }) {
           maxLength={4000}
           autoComplete="off"
           spellCheck={false}
-          placeholder="its name, or all of it: Deck: 1.2 x 2.4 m, plywood, 450 biax, epoxy"
+          placeholder={kinds.data ? `its name, or all of it: ${kinds.data[1]?.line}` : "its name"}
           aria-describedby="new-job-line"
           onChange={(event) => setText(event.target.value.replaceAll("\n", " "))}
           onKeyDown={(event) => {

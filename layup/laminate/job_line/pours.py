@@ -1,9 +1,9 @@
 """The castings of a job line."""
 
 from layup.castings import Pour
-from layup.job_line.reading import Reading, begin, change, exactly, new_id
-from layup.job_line.sizes import first_word, lengths
-from layup.job_line.words import LIES_IN
+from layup.laminate.job_line.reading import Reading, begin, change, exactly, new_id
+from layup.laminate.job_line.sizes import first_word, lengths
+from layup.laminate.job_line.words import LIES_IN
 
 
 def pour_said(reading: Reading, words: str) -> bool:

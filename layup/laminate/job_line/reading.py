@@ -8,7 +8,7 @@ from uuid import uuid4
 from layup.castings import Pour
 from layup.errors import LayupError
 from layup.job import FIRST_USE, Joint, Part, ResinInUse
-from layup.job_line.sizes import Length
+from layup.laminate.job_line.sizes import Length
 from layup.laminate.notation import parse_line
 from layup.laminate.quick_ply import Doubt, QuickPly
 from layup.materials import Fabric, Filler, ResinSystem

@@ -3,9 +3,9 @@
 import re
 
 from layup.errors import LayupError
-from layup.job_line.reading import Reading, change, part_in_hand, plies_said
-from layup.job_line.sizes import lengths, name_before, shape_said
-from layup.job_line.words import PROCESSES, SURFACES
+from layup.laminate.job_line.reading import Reading, change, part_in_hand, plies_said
+from layup.laminate.job_line.sizes import lengths, name_before, shape_said
+from layup.laminate.job_line.words import PROCESSES, SURFACES
 from layup.laminate.quick_ply import Doubt
 from layup.library import generic
 from layup.shapes import Patch

@@ -5,8 +5,8 @@ from collections.abc import Sequence
 
 from layup.errors import LayupError
 from layup.job import FIRST_USE, MOST_RESINS, ResinInUse
-from layup.job_line.reading import Reading, called, change, new_id
-from layup.job_line.words import RESINS
+from layup.laminate.job_line.reading import Reading, called, change, new_id
+from layup.laminate.job_line.words import RESINS
 from layup.materials import ResinSystem
 
 _HARDENERS = ("fast", "medium", "slow", "extra slow")

@@ -12,12 +12,12 @@ from pydantic import ValidationError
 
 from layup.errors import LayupError, words_for
 from layup.job import JobMaterials, JobSpec, Practice
-from layup.job_line.joints import filler_said, joint_said, tab_said
-from layup.job_line.pours import pour_said
-from layup.job_line.reading import Reading
-from layup.job_line.resins import dose_said, hardener_said, resin_said
-from layup.job_line.sizes import NoUnit
-from layup.job_line.surfaces import count_said, depth_said, ply_said, process_said, size_said, surface_said
+from layup.laminate.job_line.joints import filler_said, joint_said, tab_said
+from layup.laminate.job_line.pours import pour_said
+from layup.laminate.job_line.reading import Reading
+from layup.laminate.job_line.resins import dose_said, hardener_said, resin_said
+from layup.laminate.job_line.sizes import NoUnit
+from layup.laminate.job_line.surfaces import count_said, depth_said, ply_said, process_said, size_said, surface_said
 from layup.laminate.quick_ply import Doubt, QuickProblem
 from layup.laminate.stack_words import with_stack
 from layup.scales import METRIC, Scales

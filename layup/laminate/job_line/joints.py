@@ -5,8 +5,8 @@ from collections.abc import Callable
 
 from layup.errors import LayupError
 from layup.job import Joint, TabStrip
-from layup.job_line.reading import Reading, begin, called, change, exactly, kept, new_id, plies_said
-from layup.job_line.sizes import Length, first_word, lengths
+from layup.laminate.job_line.reading import Reading, begin, called, change, exactly, kept, new_id, plies_said
+from layup.laminate.job_line.sizes import Length, first_word, lengths
 
 _RADIUS = re.compile(r"\bR ?(\d+(?:\.\d+)?)(?: ?mm)?\s*[x×]?\s+(?=\d)", re.IGNORECASE)
 _TAB = re.compile(r"tab(?:bing|bed)? (?P<width>\d\S*(?: ?(?:mm|cm|in))?) (?P<fabric>\d.*)", re.IGNORECASE)
