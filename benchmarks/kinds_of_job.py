@@ -18,7 +18,6 @@ from layup.library import generic
 from layup.shelf import Library
 from tests.first_hour import Newcomer
 
-_FIRST_LETTER_LARGE = str.capitalize
 _SHAPES = {"disc": "disc", "cylinder": "skin of a cylinder", "patch": "patch over a hole", "area": "area"}
 _LAID_BY = {"vacuum bag": "bag", "infusion": "infusion"}
 _JOINTS = {"scarf": "Scarf", "glue line": "Glue line", "gap": "Gap to fill"}

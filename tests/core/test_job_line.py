@@ -86,6 +86,12 @@ class Sizes(TestCase):
         self.assertEqual(line.job.parts[0].shape.width_m, 1.2)
         self.assertEqual(len(line.job.parts[0].plies), 2)
 
+    def test_a_glue_line_and_a_scarf_take_their_sizes_in_any_order(self):
+        for words in ("glue 25 mm x 3 m; scarf 9 mm x 1.2 m", "glue 3 m x 25 mm; scarf 1.2 m x 9 mm"):
+            glue, scarf = read(f"Box: {words}").job.joints
+            self.assertEqual((glue.kind, glue.width_mm, glue.length_m), ("glue line", 25, 3))
+            self.assertEqual((scarf.kind, scarf.panel_thickness_mm, scarf.length_m), ("scarf", 9, 1.2))
+
     def test_joints_and_pours_are_measured_in_the_unit_of_each_field(self):
         job = read(
             "Box: fillet 12 mm x 6 m x2; gap 3 mm x 9 mm x 2 m; pour 900 x 60 x 25 mm x3; pour disc 30 cm x 2 cm"
@@ -114,6 +120,13 @@ class Said(TestCase):
         self.assertEqual([part.use_id for part in job.parts], ["", ""])
         self.assertEqual(job.joints[0].use_id, second.id)
         self.assertEqual({resin.id for resin in job.materials.resins}, {"polyester-general", "epoxy-2-1"})
+
+    def test_a_job_has_eight_resins_and_no_ninth(self):
+        resins = generic().resins[:9]
+        line = read("Lid: " + "; ".join(f"{n} x 1 m, {resin.name}" for n, resin in enumerate(resins, 1)))
+        self.assertEqual([use.resin_id for use in line.job.resins], [resin.id for resin in resins[:8]])
+        (problem,) = line.problems
+        self.assertIn("8 resins at most", problem.message)
 
     def test_the_shops_own_resin_comes_before_the_generic_one_of_its_kind(self):
         own = generic().resins[1].model_copy(update={"id": "mine", "name": "Mudlark 40"})
@@ -175,6 +188,9 @@ class Refused(TestCase):
             ("Deck: 2 x 1 m, polyester, slow", "slow", "has no hardener of that name"),
             ("Deck: tab 90 mm 450 biax", "tab 90 mm 450 biax", "say the fillet first"),
             ("Deck: fillet 12 mm", "fillet 12 mm", "takes 2 sizes"),
+            ("Deck: glue 25 mm", "glue 25 mm", "a glue takes 2 sizes"),
+            ("Deck: scarf 9 mm", "scarf 9 mm", "a scarf takes 2 sizes"),
+            ("Deck: hatch 4 pieces", "hatch 4 pieces", "this is no size"),
             ("Deck: disc 1 x 2 m", "disc 1 x 2 m", "takes one size"),
             ("Deck: 2 x 1 m, 4 mm deep", "4 mm deep", "say the patch first"),
             ("Deck: wood flour", "wood flour", "say the joint first"),

@@ -130,14 +130,15 @@ def _refused(cannot_be: ValidationError) -> str:
 
 
 def _items(clause: str, reading: Reading) -> list[str]:
-    """What stands between commas. A comma may be of a product's name; and where decimals follow one, of a number."""
+    """What stands between commas. Commas may be of a product's name; and where decimals follow one, of a number."""
     named = {resin.name.lower() for resin in reading.library.resins}
-    items: list[str] = []
-    for item in re.split(r",(?!\d)|(?<!\d)," if reading.scales.customs.decimal_comma else ",", clause):
-        if items and f"{items[-1]},{item}".strip().lower() in named:
-            items[-1] += f",{item}"
-        else:
-            items.append(item)
+    parted = re.split(r",(?!\d)|(?<!\d)," if reading.scales.customs.decimal_comma else ",", clause)
+    items, at = [], 0
+    while at < len(parted):
+        ends = range(len(parted), at + 1, -1)
+        end = next((end for end in ends if ",".join(parted[at:end]).strip().lower() in named), at + 1)
+        items.append(",".join(parted[at:end]))
+        at = end
     return items
 
 

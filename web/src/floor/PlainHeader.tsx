@@ -5,6 +5,16 @@ import { useSession } from "../session";
 import { Choice } from "../ui/Choice";
 import { Sign } from "../ui/Sign";
 
+/** The places of the shop: where each is, what it is called, and whether a tablet of the bench shows it. */
+const places = [
+  ["/", "Floor", true],
+  ["/week", "Week", false],
+  ["/shelf", "Shelf", false],
+  ["/taught", "Log", false],
+  ["/practice", "Practice", true],
+  ["/guide", "Guide", true],
+] as const;
+
 /** The head of every place that is not a job: the shop, its units, the person. */
 export function PlainHeader() {
   const { session, shopId, chooseShop, preferences, prefer } = useSession();
@@ -33,28 +43,18 @@ export function PlainHeader() {
         aria-label="Places"
         className="flex gap-4 text-[0.9062rem] max-sm:order-last max-sm:w-full max-sm:justify-between max-sm:gap-1"
       >
-        <NavLink to="/" end className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Floor
-        </NavLink>
-        {!session?.at_tablet && (
-          <>
-            <NavLink to="/week" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-              Week
+        {places
+          .filter(([, , ofTheBench]) => ofTheBench || !session?.at_tablet)
+          .map(([to, words]) => (
+            <NavLink
+              key={to}
+              to={to}
+              end={to === "/"}
+              className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold"
+            >
+              {words}
             </NavLink>
-            <NavLink to="/shelf" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-              Shelf
-            </NavLink>
-            <NavLink to="/taught" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-              Log
-            </NavLink>
-          </>
-        )}
-        <NavLink to="/practice" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Practice
-        </NavLink>
-        <NavLink to="/guide" className="flex min-h-11 items-center hover:underline aria-[current]:font-semibold">
-          Guide
-        </NavLink>
+          ))}
       </nav>
       <div className="ml-auto flex flex-wrap items-center gap-3">
         {!session?.at_tablet && (
